@@ -1,0 +1,45 @@
+# sieve_core(NAME USES other-folders... LIBRARIES targets...) makes the library of core/NAME from all
+# its sources. A folder links only the folders it names; tools/layering-check holds its includes to
+# the order of core/CMakeLists.txt.
+function(sieve_core name)
+    cmake_parse_arguments(PARSE_ARGV 1 folder "" "" "USES;LIBRARIES")
+    file(GLOB sources CONFIGURE_DEPENDS ${CMAKE_CURRENT_SOURCE_DIR}/*.cpp)
+    add_library(sieve_${name} STATIC ${sources})
+    list(TRANSFORM folder_USES PREPEND sieve_)
+    target_link_libraries(sieve_${name} PUBLIC sieve_options ${folder_USES} ${folder_LIBRARIES})
+endfunction()
+
+# sieve_embed(TARGET NAMESPACE files...) compiles text files into TARGET as
+# `std::span<const EmbeddedText> NAMESPACE::embeddedTexts()`, so that the program needs no files beside it.
+function(sieve_embed target namespace)
+    set(output ${CMAKE_CURRENT_BINARY_DIR}/embedded_texts.cpp)
+    set_property(DIRECTORY APPEND PROPERTY CMAKE_CONFIGURE_DEPENDS ${ARGN})
+    set(entries "")
+    foreach(file IN LISTS ARGN)
+        get_filename_component(name ${file} NAME)
+        file(READ ${file} text)
+        # A string literal may hold 64 KiB; pieces stay far below it.
+        string(LENGTH "${text}" length)
+        set(pieces "")
+        set(at 0)
+        while(at LESS length)
+            string(SUBSTRING "${text}" ${at} 4000 piece)
+            string(APPEND pieces "R\"~~~(${piece})~~~\"\n")
+            math(EXPR at "${at} + 4000")
+        endwhile()
+        string(APPEND entries "    {\"${name}\",\n${pieces}},\n")
+    endforeach()
+    file(CONFIGURE OUTPUT ${output} @ONLY CONTENT
+"// Made by cmake/SieveCore.cmake; edit the files it holds.
+#include \"core/base/embedded_text.h\"
+namespace ${namespace} {
+std::span<const sieve::EmbeddedText> embeddedTexts()
+{
+    static const sieve::EmbeddedText texts[] = {
+${entries}    };
+    return texts;
+}
+} // namespace ${namespace}
+")
+    target_sources(${target} PRIVATE ${output})
+endfunction()

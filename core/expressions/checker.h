@@ -1,0 +1,36 @@
+#pragma once
+
+#include "core/expressions/plan.h"
+#include "core/expressions/vocabulary.h"
+
+#include <optional>
+#include <string_view>
+#include <vector>
+
+namespace sieve::expressions {
+
+/// An expression that means something: where its value stands in the plan, and what it is.
+struct Checked {
+    NodeId node = 0;
+    Kind kind = Kind::Number;
+    Unit unit = Unit::Plain;
+    std::vector<LocatedError> warnings; ///< it runs, but likely not as meant
+};
+
+/// What names may refer to beside functions and statement items.
+struct Names {
+    const Vocabulary& vocabulary;
+    std::optional<NodeId> universe; ///< the condition behind `within = universe`
+};
+
+/// Reads an expression, checks kinds, units and arguments, and adds its parts to the plan.
+/// Errors: the first mistake, located in `text`, with the nearest right thing.
+Result<Checked> check(std::string_view text, const Names& names, Plan& plan);
+
+/// The same, for an expression that must be yes or no.
+Result<Checked> checkCondition(std::string_view text, const Names& names, Plan& plan);
+
+/// The most parts that a plan may grow to; expressions beyond are refused.
+inline constexpr std::size_t mostParts = 100'000;
+
+} // namespace sieve::expressions

@@ -1,0 +1,59 @@
+#pragma once
+
+#include "core/expressions/plan.h"
+#include "core/expressions/vocabulary.h"
+
+#include <optional>
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace sieve::expressions {
+
+/// What an argument may be.
+enum class Accepts {
+    Figure,    ///< a number
+    Condition, ///< yes/no
+    Anything,  ///< any kind
+    Whole,     ///< a whole number known before anything runs
+    Item,      ///< an item of the statements, by its name
+    Within,    ///< all, universe, sector, industry or exchange
+};
+
+struct Parameter {
+    std::string_view name;
+    Accepts accepts = Accepts::Figure;
+    std::optional<double> initial = std::nullopt; ///< of a whole number that may be left out
+    int least = 0;
+    int most = 5000;
+};
+
+/// A function that the language cannot say of itself and that is no indicator.
+struct Function {
+    std::string_view name;
+    std::string_view help;
+    std::span<const Parameter> parameters;
+    Op op = Op::Prior;
+};
+
+std::span<const Function> functions();
+const Function* functionNamed(std::string_view name); ///< null when there is none
+
+/// The parameters of an indicator of the catalogue, as the language sees them.
+std::vector<Parameter> parametersOf(const indicators::Indicator& indicator);
+
+/// A function as a person reads it while typing.
+struct Signature {
+    std::string name;
+    std::string form; ///< "sma(x, n)"
+    std::string help;
+};
+
+/// Every function there is (indicators, built in, composed), by name.
+std::vector<Signature> signatures(const Vocabulary& vocabulary);
+
+/// What resembles `name` most among fields, functions and items: "sma(x, n)", or empty.
+std::string nearestName(std::string_view name, const Vocabulary& vocabulary);
+
+} // namespace sieve::expressions

@@ -1,0 +1,81 @@
+#pragma once
+
+#include "core/base/day.h"
+#include "core/base/kind.h"
+#include "core/base/missing.h"
+
+#include <cstddef>
+#include <functional>
+#include <optional>
+#include <span>
+#include <string_view>
+#include <vector>
+
+namespace sieve::market {
+
+/// An item of a company's statements. A flow is earned or spent over the period and may be summed
+/// over quarters; the others stand on the balance sheet at the period's end.
+struct StatementItem {
+    std::string_view key;
+    std::string_view title;
+    Unit unit = Unit::Money;
+    bool isFlow = true;
+    bool isPerShare = false; ///< stated per share as of the filing; later splits divide it
+};
+
+/// All items there are; a row's `item` is an index into it.
+std::span<const StatementItem> statementItems();
+std::optional<std::size_t> statementItemNamed(std::string_view key);
+
+enum class Period { Quarter, Year };
+
+/// One figure as filed. A restatement is another row of the same period, known later.
+struct StatementRow {
+    std::size_t item = 0;
+    Period period = Period::Quarter;
+    Day periodEnd;
+    Day knownOn;
+    double value = missing;
+};
+
+/// A figure with the day on which it became known and the end of its (newest) period.
+struct Known {
+    double value = missing;
+    Day periodEnd;
+    Day knownOn;
+};
+
+/// One company's statements, sorted so that what was known on a day is found by bisection.
+class Statements {
+public:
+    Statements() = default;
+    explicit Statements(std::vector<StatementRow> rows);
+
+    std::span<const StatementRow> rows() const { return rows_; }
+    /// Every day on which something became known, ascending and distinct.
+    std::span<const Day> knownDays() const { return knownDays_; }
+
+    /// The item's figure for the newest period that was known on `day`, or for the one `back`
+    /// periods before it, each as last restated by then.
+    /// Missing: empty when never filed, when that period is absent (the calendar is counted, not
+    ///          the rows, so that a gap cannot shift "a year ago"), or when the item's newest period
+    ///          lies more than one period behind the company's newest report.
+    std::optional<Known> figure(std::size_t item, Period period, int back, Day day) const;
+
+    /// The sum of four quarters ending `back` quarters before the newest one known on `day`; each
+    /// is first multiplied by `factorOf(its day known)`, which puts per-share figures filed before
+    /// and after a split on one footing.
+    /// Missing: empty when one of the four is, or when the item is no flow.
+    std::optional<Known> trailingTwelveMonths(std::size_t item, int back, Day day,
+                                              const std::function<double(Day)>& factorOf) const;
+
+private:
+    std::optional<Day> newestPeriod(std::size_t item, Period period, Day day) const;
+    std::optional<Day> newestReport(Period period, Day day) const;
+    std::optional<Known> figureOf(std::size_t item, Period period, Day periodEnd, Day day) const;
+
+    std::vector<StatementRow> rows_; ///< by item, period, period end, day known
+    std::vector<Day> knownDays_;
+};
+
+} // namespace sieve::market

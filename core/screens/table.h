@@ -1,0 +1,43 @@
+#pragma once
+
+#include "core/expressions/evaluator.h"
+#include "core/expressions/vocabulary.h"
+
+#include <cstddef>
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+namespace sieve::screens {
+
+struct TableColumn {
+    std::string text;  ///< the field or expression it shows
+    std::string title; ///< of the field, or the expression itself
+    std::string meaning;
+    Kind kind = Kind::Number;
+    Unit unit = Unit::Plain;
+    int decimals = 2;
+    std::vector<double> figures; ///< a row; a text is its number in the market's table
+    double median = missing;     ///< of the figures that are known; numbers only
+    std::optional<LocatedError> error; ///< then all figures are missing
+};
+
+/// Rows of instruments with columns of figures.
+struct ResultTable {
+    std::vector<std::size_t> rows; ///< instruments
+    std::vector<TableColumn> columns;
+};
+
+/// Fills the columns for these instruments on that day.
+ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
+                      const expressions::Vocabulary& vocabulary, expressions::Evaluator& evaluator,
+                      Day day);
+
+enum class Order { Ascending, Descending };
+
+/// Puts the rows in order of a column; missing figures stand last in both orders, texts run by
+/// alphabet, and rows that are equal keep their order.
+void sortBy(ResultTable& table, std::size_t column, Order order, const market::TextTable& texts);
+
+} // namespace sieve::screens

@@ -1,0 +1,66 @@
+#include "core/watchlists/tray.h"
+
+#include <algorithm>
+#include <array>
+
+namespace sieve::watchlists {
+
+namespace {
+
+constexpr std::array<std::pair<Mark, std::string_view>, 4> names{{{Mark::Open, "open"},
+                                                                  {Mark::Kept, "kept"},
+                                                                  {Mark::Dropped, "dropped"},
+                                                                  {Mark::Later, "later"}}};
+
+} // namespace
+
+std::string_view markName(Mark mark)
+{
+    return std::ranges::find(names, mark, [](const auto& each) { return each.first; })->second;
+}
+
+std::optional<Mark> markNamed(std::string_view name)
+{
+    for (const auto& [mark, each] : names)
+        if (each == name)
+            return mark;
+    return std::nullopt;
+}
+
+Tally Tray::tally() const
+{
+    const auto count = [this](Mark mark) {
+        return static_cast<std::size_t>(std::ranges::count(cards_, mark, &Card::mark));
+    };
+    return {count(Mark::Open), count(Mark::Kept), count(Mark::Dropped), count(Mark::Later)};
+}
+
+void Tray::fill(const std::vector<std::string>& symbols, const std::string& source)
+{
+    std::vector<Card> cards;
+    for (const std::string& symbol : symbols) {
+        const auto known = find(symbol);
+        cards.push_back({symbol, known ? cards_[*known].mark : Mark::Open, source});
+    }
+    cards_ = std::move(cards);
+}
+
+std::optional<std::size_t> Tray::find(std::string_view symbol) const
+{
+    const auto found = std::ranges::find(cards_, symbol, &Card::symbol);
+    if (found == cards_.end())
+        return std::nullopt;
+    return static_cast<std::size_t>(found - cards_.begin());
+}
+
+std::optional<std::size_t> Tray::nextUndecided(std::size_t place) const
+{
+    for (const Mark wanted : {Mark::Open, Mark::Later})
+        for (std::size_t step = 1; step <= cards_.size(); ++step)
+            if (const std::size_t next = (place + step) % cards_.size();
+                cards_[next].mark == wanted && next != place)
+                return next;
+    return std::nullopt;
+}
+
+} // namespace sieve::watchlists

@@ -1,0 +1,56 @@
+#pragma once
+
+#include <cstddef>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace sieve::watchlists {
+
+/// What was decided about a candidate.
+enum class Mark { Open, Kept, Dropped, Later };
+
+std::string_view markName(Mark mark); ///< "open", "kept", "dropped", "later"
+std::optional<Mark> markNamed(std::string_view name);
+
+struct Card {
+    std::string symbol;
+    Mark mark = Mark::Open;
+    std::string source; ///< the screen it came from
+
+    friend bool operator==(const Card&, const Card&) = default;
+};
+
+struct Tally {
+    std::size_t open = 0;
+    std::size_t kept = 0;
+    std::size_t dropped = 0;
+    std::size_t later = 0;
+};
+
+/// The candidates in hand, in the order in which they are gone through.
+class Tray {
+public:
+    Tray() = default;
+    explicit Tray(std::vector<Card> cards) : cards_(std::move(cards)) {}
+
+    const std::vector<Card>& cards() const { return cards_; }
+    bool isEmpty() const { return cards_.empty(); }
+    Tally tally() const;
+
+    /// Puts these in hand in place of the former ones. A candidate that was in hand before keeps its
+    /// mark.
+    void fill(const std::vector<std::string>& symbols, const std::string& source);
+    void clear() { cards_.clear(); }
+    std::optional<std::size_t> find(std::string_view symbol) const;
+    void mark(std::size_t place, Mark mark) { cards_.at(place).mark = mark; }
+    /// The next candidate after `place`, going round, on which nothing is decided yet; those set
+    /// aside for later come last. Empty when all are decided.
+    std::optional<std::size_t> nextUndecided(std::size_t place) const;
+
+private:
+    std::vector<Card> cards_;
+};
+
+} // namespace sieve::watchlists

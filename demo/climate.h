@@ -1,0 +1,32 @@
+#pragma once
+
+#include "core/base/day.h"
+#include "demo/dice.h"
+
+#include <array>
+#include <cstddef>
+#include <string_view>
+#include <vector>
+
+namespace sieve::demo {
+
+inline constexpr std::size_t sectorCount = 12;
+std::size_t sectorNumber(std::string_view sector);
+
+/// The sessions of both exchanges: weekdays without the isles' holidays.
+std::vector<Day> sessionsBetween(Day first, Day last);
+
+/// What moves all stocks of an exchange on one session.
+struct Weather {
+    double market = 0.0; ///< change of the whole
+    double small = 0.0;  ///< what small companies do beyond that
+    std::array<double, sectorCount> sectors{};
+};
+
+/// The phases that the demo market goes through: two long rises, a crash, a sharp relief rally
+/// inside a fall, a dull year, a narrow rise whose breadth fails, a rotation. The younger exchange
+/// lives through them `lagSessions` later.
+std::vector<Weather> makeWeather(const std::vector<Day>& sessions, std::size_t lagSessions,
+                                 Dice dice);
+
+} // namespace sieve::demo

@@ -1,0 +1,33 @@
+#include "demo/dataset.h"
+
+#include <charconv>
+#include <cstdio>
+#include <exception>
+#include <string_view>
+
+/// wise-sieve-demo FOLDER [SEED]   writes the demo market as an open dataset
+/// wise-sieve-demo --version       tells the generator's version
+int main(int count, char** arguments)
+{
+    const std::string_view first = count > 1 ? arguments[1] : "";
+    if (first == "--version") {
+        std::puts(sieve::demo::generatorVersion.data());
+        return 0;
+    }
+    std::uint64_t seed = 20260930;
+    const std::string_view second = count > 2 ? arguments[2] : "";
+    const auto [end, fault] = std::from_chars(second.data(), second.data() + second.size(), seed);
+    const bool seedIsWrong =
+        !second.empty() && (fault != std::errc() || end != second.data() + second.size());
+    if (first.empty() || first.starts_with('-') || count > 3 || seedIsWrong) {
+        std::fputs("Use: wise-sieve-demo FOLDER [SEED]\n", stderr);
+        return 2;
+    }
+    try {
+        sieve::demo::writeDataset(sieve::demo::makeMarket(seed), first);
+    } catch (const std::exception& fault_) {
+        std::fprintf(stderr, "The demo market could not be written: %s\n", fault_.what());
+        return 1;
+    }
+    return 0;
+}

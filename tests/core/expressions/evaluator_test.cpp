@@ -1,0 +1,242 @@
+#include "core/expressions/evaluator.h"
+
+#include "core/expressions/checker.h"
+#include "tests/core/made_market.h"
+
+#include <bit>
+#include <catch2/catch.hpp>
+#include <tbb/global_control.h>
+
+namespace sieve::expressions {
+
+namespace {
+
+bool sameBits(double a, double b)
+{
+    return (isMissing(a) && isMissing(b)) ||
+           std::bit_cast<std::uint64_t>(a) == std::bit_cast<std::uint64_t>(b);
+}
+
+/// Expressions made from the grammar at random: most mean something, all are cheap.
+class Grammar {
+public:
+    explicit Grammar(std::uint64_t seed) : dice_(seed) {}
+
+    std::string condition(int depth)
+    {
+        switch (depth <= 0 ? 0 : dice_.below(8)) {
+        case 0:
+        case 1:
+            return figure(depth - 1) + (dice_.chance(0.5) ? " > " : " <= ") + figure(depth - 1);
+        case 2:
+            return "(" + condition(depth - 1) + " and " + condition(depth - 1) + ")";
+        case 3:
+            return "(" + condition(depth - 1) + " or " + condition(depth - 1) + ")";
+        case 4:
+            return "not " + condition(depth - 2);
+        case 5:
+            return "crosses_above(" + figure(depth - 1) + ", " + figure(depth - 1) + ")";
+        case 6:
+            return "known(" + figure(depth - 1) + ")";
+        default:
+            return dice_.chance(0.5) ? "sector == \"Energy\"" : "any(" + condition(depth - 2) + ", 4)";
+        }
+    }
+
+    std::string figure(int depth)
+    {
+        const std::string n = std::to_string(1 + dice_.below(30));
+        if (depth <= 0) {
+            constexpr std::array leaves{"close",    "high",      "low",      "volume",
+                                        "ttm(eps)", "quarter(revenue, 1)", "traded_value", "1.5"};
+            return leaves.at(dice_.below(leaves.size()));
+        }
+        constexpr std::array calls{"sma",    "ema",   "wilder", "highest", "lowest", "sum",
+                                   "prior",  "change", "rsi",   "stdev",   "wma"};
+        switch (dice_.below(7)) {
+        case 0:
+            return "(" + figure(depth - 1) + (dice_.chance(0.5) ? " / " : " - ") +
+                   figure(depth - 1) + ")";
+        case 1:
+            return std::string(dice_.chance(0.5) ? "percentile(" : "median(") + figure(depth - 1) +
+                   (dice_.chance(0.5) ? ", within = sector)" : ")");
+        case 2:
+            return "count(" + condition(depth - 1) + ", " + n + ")";
+        case 3:
+            return "if(" + condition(depth - 1) + ", " + figure(depth - 1) + ", " +
+                   figure(depth - 1) + ")";
+        case 4:
+            return dice_.chance(0.5) ? "atr(" + n + ")" : "since(" + condition(depth - 1) + ")";
+        default: {
+            const std::string name = calls.at(dice_.below(calls.size()));
+            const std::string period = name == "stdev" ? std::to_string(2 + dice_.below(20)) : n;
+            return name + "(" + figure(depth - 1) + ", " + period + ")";
+        }
+        }
+    }
+
+private:
+    demo::Dice dice_;
+};
+
+/// The same market with everything after a day cut off, as its files would have been that evening.
+market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last)
+{
+    for (market::InstrumentRecord& record : records) {
+        std::size_t bars = 0;
+        while (bars < record.bars.size() && record.bars.days[bars] <= last)
+            ++bars;
+        record.bars.truncate(bars);
+        std::erase_if(record.splits, [last](const auto& each) { return each.exDate > last; });
+        std::erase_if(record.shares, [last](const auto& each) { return each.date > last; });
+        std::erase_if(record.statements, [last](const auto& each) { return each.knownOn > last; });
+        if (record.instrument.delistedOn && *record.instrument.delistedOn > last)
+            record.instrument.delistedOn.reset();
+    }
+    return test::marketOf(std::move(records));
+}
+
+} // namespace
+
+TEST_CASE("Evaluator: three ways to ask give the same bits, and the future changes nothing",
+          "[expressions]")
+{
+    const auto seed = GENERATE(range(1, 61));
+    Grammar grammar(static_cast<std::uint64_t>(seed));
+    const std::string text = grammar.condition(4);
+    INFO(text);
+    const auto records = test::eventfulRecords();
+    const market::MarketPtr market = test::marketOf(records);
+    const Names names{Vocabulary::builtIn(), std::nullopt};
+    Plan plan;
+    const auto checked = check(text, names, plan);
+    if (!checked)
+        FAIL(sentence(checked.error()));
+
+    const std::span<const Day> sessions = market->sessions();
+    const std::vector<Day> days(sessions.begin() + 205, sessions.begin() + 215);
+    Evaluator evaluator(market);
+    const auto over = evaluator.columnsOver(plan, checked->node, days);
+    for (std::size_t i = 0; i < days.size(); i += 3) {
+        Evaluator fresh(market);
+        const ColumnPtr one = fresh.column(plan, checked->node, days[i]);
+        const market::MarketPtr past = cutAfter(records, days[i]);
+        Evaluator knowsLess(past);
+        const ColumnPtr then = knowsLess.column(plan, checked->node, days[i]);
+        for (std::size_t stock = 0; stock < market->size(); ++stock) {
+            INFO("day " << days[i].iso() << " stock " << stock);
+            REQUIRE(sameBits((*one)[stock], (*over[i])[stock]));
+            REQUIRE(sameBits((*one)[stock], (*then)[stock]));
+            if (market::barOn(*market, stock, days[i])) {
+                const auto history = fresh.history(plan, checked->node, stock, days[i]);
+                REQUIRE(sameBits((*one)[stock], history.back()));
+            }
+        }
+    }
+}
+
+TEST_CASE("Evaluator: the number of threads changes no bit", "[expressions]")
+{
+    const market::MarketPtr market = test::marketOf(test::eventfulRecords());
+    const Names names{Vocabulary::builtIn(), std::nullopt};
+    Plan plan;
+    const NodeId node = check("percentile(ema(close, 9) / sma(close, 30), within = sector)", names,
+                              plan)
+                            ->node;
+    const Day last = market->sessions().back();
+    ColumnPtr single;
+    {
+        const tbb::global_control one(tbb::global_control::max_allowed_parallelism, 1);
+        single = Evaluator(market).column(plan, node, last);
+    }
+    const ColumnPtr parallel = Evaluator(market).column(plan, node, last);
+    for (std::size_t i = 0; i < single->size(); ++i)
+        CHECK(sameBits((*single)[i], (*parallel)[i]));
+}
+
+TEST_CASE("Evaluator: a split does not show, and is not known before its day", "[expressions]")
+{
+    market::InstrumentRecord record = test::recordOf("AAAA", {40, 42, 44, 22, 23});
+    record.splits.push_back({record.bars.days[3], 2.0});
+    record.shares.push_back({record.bars.days[0], 1000.0, 500.0, missing});
+    record.statements.push_back({*market::statementItemNamed("eps"), market::Period::Quarter,
+                                 test::day("2023-12-31"), test::day("2024-01-02"), 4.0});
+    const market::MarketPtr market = test::marketOf({record});
+    Evaluator evaluator(market);
+    const Names names{Vocabulary::builtIn(), std::nullopt};
+    Plan plan;
+    const auto at = [&](const char* text, std::size_t bar) {
+        const NodeId node = check(text, names, plan)->node;
+        return (*evaluator.column(plan, node, market->bars(0).days[bar]))[0];
+    };
+    CHECK(at("prior(close)", 2) == 42);
+    CHECK(at("prior(close)", 3) == 22);
+    CHECK(at("change(close)", 3) == 0);
+    CHECK(at("prior(volume)", 3) == 6000);
+    CHECK(at("shares_outstanding", 2) == 1000);
+    CHECK(at("shares_outstanding", 3) == 2000);
+    CHECK(at("market_cap", 2) == at("market_cap", 3));
+    CHECK(at("quarter(eps)", 2) == 4);
+    CHECK(at("quarter(eps)", 3) == 2);
+    const auto history =
+        evaluator.history(plan, check("close", names, plan)->node, 0, market->sessions().back());
+    CHECK(history == std::vector<double>{20, 21, 22, 22, 23});
+}
+
+TEST_CASE("Evaluator: a delisted or not yet listed stock has no value", "[expressions]")
+{
+    market::InstrumentRecord gone = test::recordOf("GONE", {10, 11, 12});
+    gone.instrument.delistedOn = test::day("2024-01-04");
+    market::InstrumentRecord late = test::recordOf("LATE", {7});
+    late.bars = test::barsOf({7, 8}, test::day("2024-01-04"));
+    const market::MarketPtr market = test::marketOf({gone, late});
+    Evaluator evaluator(market);
+    const Names names{Vocabulary::builtIn(), std::nullopt};
+    Plan plan;
+    const NodeId known = check("known(close)", names, plan)->node;
+    const NodeId rank = check("count_of(close > 0)", names, plan)->node;
+    const auto at = [&](NodeId node, const char* on) {
+        return *evaluator.column(plan, node, test::day(on));
+    };
+    CHECK(at(known, "2024-01-03")[0] == 1);
+    CHECK(isMissing(at(known, "2024-01-03")[1]));
+    CHECK(isMissing(at(known, "2024-01-04")[0]));
+    CHECK(at(rank, "2024-01-03")[0] == 1);
+    CHECK(at(rank, "2024-01-05")[1] == 1);
+}
+
+TEST_CASE("Evaluator: a small cache changes no answer", "[expressions]")
+{
+    const market::MarketPtr market = test::marketOf(test::eventfulRecords());
+    const Names names{Vocabulary::builtIn(), std::nullopt};
+    Plan plan;
+    const NodeId node =
+        check("sma(percentile(change(close, 5)), 3) > 50 and close > sma(close, 20)", names, plan)
+            ->node;
+    Evaluator large(market);
+    Evaluator tiny(market, 100);
+    const Day last = market->sessions().back();
+    const ColumnPtr a = large.column(plan, node, last);
+    const ColumnPtr b = tiny.column(plan, node, last);
+    const ColumnPtr again = large.column(plan, node, last);
+    for (std::size_t i = 0; i < a->size(); ++i) {
+        CHECK(sameBits((*a)[i], (*b)[i]));
+        CHECK(sameBits((*a)[i], (*again)[i]));
+    }
+}
+
+TEST_CASE("Evaluator: stops when told", "[expressions]")
+{
+    const market::MarketPtr market = test::marketOf(test::eventfulRecords());
+    std::stop_source source;
+    source.request_stop();
+    Evaluator evaluator(market);
+    Plan plan;
+    const Names names{Vocabulary::builtIn(), std::nullopt};
+    const NodeId node = check("sma(close, 20)", names, plan)->node;
+    CHECK_THROWS_AS(evaluator.columnsOver(plan, node, market->sessions(),
+                                          Progress(source.get_token(), nullptr)),
+                    Stopped);
+}
+
+} // namespace sieve::expressions

@@ -95,6 +95,9 @@ Field readField(const toml::table& table, EntryReader& reader)
     Field field;
     field.name = reader.text("name", true);
     field.title = reader.text("title", true);
+    field.head = reader.text("head", false);
+    if (field.head.empty())
+        field.head = field.title;
     field.meaning = reader.text("meaning", true);
     field.formula = reader.text("formula", false);
     field.family = reader.text("family", true);

@@ -26,6 +26,7 @@ enum class Better { None, High, Low };
 struct Field {
     std::string name;
     std::string title;
+    std::string head; ///< the title over a column, shorter where it must be
     std::string meaning;
     std::string formula; ///< empty for what comes straight from the data
     std::string family;

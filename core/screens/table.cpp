@@ -30,9 +30,10 @@ TableColumn describe(const std::string& text, const expressions::Vocabulary& voc
 {
     TableColumn column;
     column.text = text;
-    column.title = text;
+    column.title = column.head = text;
     if (const expressions::Field* field = vocabulary.field(text)) {
         column.title = field->title;
+        column.head = field->head;
         column.meaning = field->meaning;
         column.kind = field->kind;
         column.unit = field->unit;

@@ -14,6 +14,7 @@ namespace sieve::screens {
 struct TableColumn {
     std::string text;  ///< the field or expression it shows
     std::string title; ///< of the field, or the expression itself
+    std::string head;  ///< the same, shorter
     std::string meaning;
     Kind kind = Kind::Number;
     Unit unit = Unit::Plain;

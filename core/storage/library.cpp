@@ -170,11 +170,13 @@ fs::path Library::backupOf(const fs::path& file)
     return file.string() + ".backup";
 }
 
-std::optional<std::string> setting(Library& library, std::string_view key)
+std::map<std::string, std::string> settings(Library& library)
 {
-    SQLite::Statement query(library.database(), "SELECT value FROM setting WHERE key = ?");
-    query.bind(1, std::string(key));
-    return query.executeStep() ? std::optional(query.getColumn(0).getString()) : std::nullopt;
+    std::map<std::string, std::string> all;
+    SQLite::Statement query(library.database(), "SELECT key, value FROM setting");
+    while (query.executeStep())
+        all.emplace(query.getColumn(0).getString(), query.getColumn(1).getString());
+    return all;
 }
 
 void setSetting(Library& library, std::string_view key, std::string_view value)

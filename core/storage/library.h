@@ -7,11 +7,10 @@
 
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <filesystem>
+#include <map>
 #include <memory>
-#include <optional>
 #include <string>
 #include <string_view>
-#include <vector>
 
 namespace sieve::storage {
 
@@ -52,7 +51,7 @@ private:
 };
 
 /// A named value that is no list or screen: where one stopped, the columns chosen.
-std::optional<std::string> setting(Library& library, std::string_view key);
+std::map<std::string, std::string> settings(Library& library);
 void setSetting(Library& library, std::string_view key, std::string_view value);
 
 } // namespace sieve::storage

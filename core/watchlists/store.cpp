@@ -1,5 +1,7 @@
 #include "core/watchlists/store.h"
 
+#include <algorithm>
+
 namespace sieve::watchlists {
 
 namespace {
@@ -89,6 +91,20 @@ void removeList(storage::Library& library, std::int64_t list)
     SQLite::Statement remove(library.database(), "DELETE FROM watchlist WHERE id = ?");
     remove.bind(1, list);
     remove.exec();
+}
+
+void saveChanges(storage::Library& library, const std::vector<Watchlist>& before,
+                 const std::vector<Watchlist>& after)
+{
+    const auto has = [](const std::vector<Watchlist>& lists, std::int64_t id) {
+        return std::ranges::find(lists, id, &Watchlist::id) != lists.end();
+    };
+    for (const Watchlist& list : before)
+        if (!has(after, list.id))
+            removeList(library, list.id);
+    for (const Watchlist& list : after)
+        if (std::ranges::find(before, list) == before.end())
+            saveList(library, list);
 }
 
 void saveTray(storage::Library& library, const Tray& tray)

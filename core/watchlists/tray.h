@@ -49,6 +49,8 @@ public:
     /// aside for later come last. Empty when all are decided.
     std::optional<std::size_t> nextUndecided(std::size_t place) const;
 
+    friend bool operator==(const Tray&, const Tray&) = default;
+
 private:
     std::vector<Card> cards_;
 };

@@ -30,6 +30,8 @@ struct Watchlist {
     std::vector<Entry> entries; ///< in the person's order, each symbol once
 
     const Entry* find(const std::string& symbol) const; ///< null when it is not on the list
+
+    friend bool operator==(const Watchlist&, const Watchlist&) = default;
 };
 
 } // namespace sieve::watchlists

@@ -1,0 +1,58 @@
+#pragma once
+
+#include "core/base/kind.h"
+#include "core/market/bars.h"
+
+#include <QString>
+#include <QWidget>
+#include <memory>
+#include <vector>
+
+class QLabel;
+class QCPFinancial;
+class QCPBars;
+class QCPGraph;
+class QCPAxisRect;
+
+namespace sieve::app {
+
+class TimePlot;
+
+/// What a price chart shows: bars on one footing and lines over them.
+struct PriceChartData {
+    struct Line {
+        QString title;
+        std::vector<double> values; ///< a bar each
+    };
+    QString title;
+    market::Bars bars;
+    std::vector<Line> lines;
+};
+
+/// Candles with averages above, volume below, and one line that reads the bar under the pointer.
+/// Rises are hollow, falls filled.
+class PriceChart : public QWidget {
+    Q_OBJECT
+public:
+    explicit PriceChart(QWidget* parent = nullptr);
+    void setData(std::shared_ptr<const PriceChartData> data);
+    TimePlot& plot() { return *plot_; }
+    QString reading() const; ///< the line of figures as it stands
+
+private:
+    void read(int bar);
+    void style();
+    QColor lineColour(std::size_t line) const;
+
+    TimePlot* plot_;
+    QLabel* reading_;
+    QCPAxisRect* prices_;
+    QCPAxisRect* volumes_;
+    QCPFinancial* candles_;
+    QCPBars* volumeBars_;
+    std::vector<QCPGraph*> lines_;
+    std::shared_ptr<const PriceChartData> data_ = std::make_shared<const PriceChartData>();
+    int shownBars_ = 190;
+};
+
+} // namespace sieve::app

@@ -1,0 +1,33 @@
+#include "app/chart/price_chart_feed.h"
+
+#include "app/parts/number_text.h"
+#include "core/expressions/checker.h"
+
+#include <array>
+
+namespace sieve::app {
+
+std::span<const std::string> initialChartLines()
+{
+    static const std::array<std::string, 3> lines{"ema(close, 21)", "sma(close, 50)",
+                                                  "sma(close, 200)"};
+    return lines;
+}
+
+PriceChartData priceChartData(expressions::Evaluator& evaluator, std::size_t instrument, Day day,
+                              std::span<const std::string> lines)
+{
+    const market::AsOf asOf(evaluator.marketPtr(), day);
+    PriceChartData data;
+    data.title = text(evaluator.market().instrument(instrument).symbol);
+    data.bars = asOf.adjustedBars(instrument);
+    expressions::Plan plan;
+    const expressions::Names names{expressions::Vocabulary::builtIn(), std::nullopt};
+    for (const std::string& line : lines)
+        if (const auto checked = check(line, names, plan))
+            data.lines.push_back(
+                {text(line), evaluator.history(plan, checked->node, instrument, day)});
+    return data;
+}
+
+} // namespace sieve::app

@@ -1,0 +1,18 @@
+#pragma once
+
+#include "app/chart/price_chart.h"
+#include "core/expressions/evaluator.h"
+
+#include <span>
+#include <string>
+
+namespace sieve::app {
+
+/// The lines that a price chart begins with: expressions of the language.
+std::span<const std::string> initialChartLines();
+
+/// Puts together what a price chart shows of a stock as of a day. Runs on the pool.
+PriceChartData priceChartData(expressions::Evaluator& evaluator, std::size_t instrument, Day day,
+                              std::span<const std::string> lines);
+
+} // namespace sieve::app

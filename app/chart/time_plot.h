@@ -1,0 +1,68 @@
+#pragma once
+
+#include "core/base/day.h"
+
+#include <QWidget>
+#include <functional>
+#include <qcustomplot.h>
+#include <vector>
+
+namespace sieve::app {
+
+/// Panes above each other that share one axis of sessions, so days without trade leave no gap. The
+/// wheel zooms at the pointer, a drag pans, a double click fits; + - and the arrows do the same.
+/// The chart of every place is made of it.
+class TimePlot : public QCustomPlot {
+    Q_OBJECT
+public:
+    /// The least and the most to be seen of bars [first, last]; NaN where there is nothing.
+    using Extent = std::function<QCPRange(int first, int last)>;
+
+    explicit TimePlot(QWidget* parent = nullptr);
+
+    /// Adds a pane below the others; its height is `share` of all. `beginsAtZero` keeps 0 in sight.
+    QCPAxisRect* addPane(double share, bool beginsAtZero = false);
+    void setExtent(QCPAxisRect* pane, Extent extent);
+    /// Gives the axis its sessions and shows the newest `shown` of them (0: all).
+    void setDays(std::vector<Day> days, int shown);
+    const std::vector<Day>& days() const { return days_; }
+    void showBars(double first, double last);
+    void fit();
+    QCPRange shownBars() const;
+    /// Called when panes and plottables should take the palette's colours again.
+    std::function<void()> restyle;
+
+Q_SIGNALS:
+    void pointed(int bar); ///< the bar under the pointer; -1 when it left
+
+protected:
+    void wheelEvent(QWheelEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void changeEvent(QEvent* event) override;
+
+private:
+    struct Pane {
+        QCPAxisRect* rect;
+        Extent extent;
+        bool beginsAtZero;
+        QCPItemLine* pointer;
+    };
+    void zoom(double factor, double centre);
+    void pan(double bars);
+    void scaleValues();
+    void style();
+    void point(const QPoint& at);
+    QCPAxis* timeAxis() const;
+
+    std::vector<Day> days_;
+    std::vector<Pane> panes_;
+    double dragFrom_ = 0.0;
+    bool isDragging_ = false;
+};
+
+} // namespace sieve::app

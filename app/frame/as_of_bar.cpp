@@ -1,0 +1,96 @@
+#include "app/frame/as_of_bar.h"
+
+#include "app/frame/desk.h"
+#include "app/look/look.h"
+#include "app/parts/number_text.h"
+
+#include <QCalendarWidget>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QStyle>
+#include <QToolButton>
+#include <QWidgetAction>
+
+namespace sieve::app {
+
+AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
+    : QWidget(parent), desk_(desk), earlier_(new QToolButton), day_(new QToolButton),
+      later_(new QToolButton), latest_(new QToolButton), lookingBack_(new QLabel)
+{
+    setObjectName(QStringLiteral("asOfBar"));
+    setAttribute(Qt::WA_StyledBackground);
+    auto* label = new QLabel(tr("As of"));
+    earlier_->setIcon(iconOf(QStringLiteral("earlier"), look().softInk));
+    earlier_->setToolTip(tr("One session earlier ( [ ), a week with Shift"));
+    earlier_->setAccessibleName(tr("One session earlier"));
+    later_->setIcon(iconOf(QStringLiteral("later"), look().softInk));
+    later_->setToolTip(tr("One session later ( ] ), a week with Shift"));
+    later_->setAccessibleName(tr("One session later"));
+    day_->setFont(fontOf(Weight::SemiBold));
+    day_->setToolTip(tr("Choose a day"));
+    latest_->setText(tr("Latest"));
+    latest_->setToolTip(tr("Go to the latest session (Ctrl+])"));
+    lookingBack_->setText(tr("Looking back: everything shows what was known that evening"));
+    lookingBack_->setFont(fontOf(Weight::Medium));
+    auto* finder = new QToolButton;
+    finder->setText(tr("Find anything   Ctrl+K"));
+    finder->setToolTip(tr("Stocks, lists, screens, places and fields by a few letters"));
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(14, 3, 12, 3);
+    layout->setSpacing(2);
+    for (QWidget* part : std::initializer_list<QWidget*>{label, earlier_, day_, later_, latest_})
+        layout->addWidget(part);
+    layout->addSpacing(16);
+    layout->addWidget(lookingBack_);
+    layout->addStretch(1);
+    layout->addWidget(finder);
+
+    connect(earlier_, &QToolButton::clicked, this, [this] { desk_.stepSessions(-1); });
+    connect(later_, &QToolButton::clicked, this, [this] { desk_.stepSessions(1); });
+    connect(latest_, &QToolButton::clicked, &desk_, &Desk::goToLatest);
+    connect(day_, &QToolButton::clicked, this, &AsOfBar::openCalendar);
+    connect(finder, &QToolButton::clicked, this, &AsOfBar::finderWanted);
+    connect(&desk_, &Desk::dayChanged, this, &AsOfBar::showDay);
+    showDay();
+}
+
+void AsOfBar::showDay()
+{
+    const bool hasMarket = desk_.hasMarket();
+    for (QToolButton* button : {earlier_, day_, later_, latest_})
+        button->setEnabled(hasMarket);
+    day_->setText(hasMarket ? dayText(desk_.day()) : tr("no market is open"));
+    const bool isLatest = desk_.isLatest();
+    later_->setEnabled(hasMarket && !isLatest);
+    latest_->setEnabled(hasMarket && !isLatest);
+    lookingBack_->setVisible(!isLatest);
+    setProperty("lookingBack", !isLatest);
+    style()->unpolish(this);
+    style()->polish(this);
+}
+
+void AsOfBar::openCalendar()
+{
+    const QDate epoch(1970, 1, 1);
+    auto* calendar = new QCalendarWidget;
+    calendar->setVerticalHeaderFormat(QCalendarWidget::NoVerticalHeader);
+    calendar->setMinimumDate(epoch.addDays(desk_.market().sessions().front().serial()));
+    calendar->setMaximumDate(epoch.addDays(desk_.market().sessions().back().serial()));
+    calendar->setSelectedDate(epoch.addDays(desk_.day().serial()));
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    auto* holder = new QWidgetAction(menu);
+    holder->setDefaultWidget(calendar);
+    menu->addAction(holder);
+    const auto choose = [this, menu, epoch](const QDate& date) {
+        desk_.setDay(Day::fromSerial(static_cast<std::int32_t>(epoch.daysTo(date))));
+        menu->close();
+    };
+    connect(calendar, &QCalendarWidget::clicked, this, choose);
+    connect(calendar, &QCalendarWidget::activated, this, choose);
+    menu->popup(day_->mapToGlobal(QPoint(0, day_->height())));
+    calendar->setFocus();
+}
+
+} // namespace sieve::app

@@ -1,0 +1,34 @@
+#pragma once
+
+#include <QWidget>
+
+class QLabel;
+class QToolButton;
+
+namespace sieve::app {
+
+class Desk;
+
+/// The as-of day, which governs every place, and the way to find anything. Turns to the colour of
+/// caution when the day is not the latest.
+class AsOfBar : public QWidget {
+    Q_OBJECT
+public:
+    explicit AsOfBar(Desk& desk, QWidget* parent = nullptr);
+
+Q_SIGNALS:
+    void finderWanted();
+
+private:
+    void showDay();
+    void openCalendar();
+
+    Desk& desk_;
+    QToolButton* earlier_;
+    QToolButton* day_;
+    QToolButton* later_;
+    QToolButton* latest_;
+    QLabel* lookingBack_;
+};
+
+} // namespace sieve::app

@@ -1,0 +1,249 @@
+#include "app/frame/desk.h"
+
+#include "app/parts/number_text.h"
+#include "core/screens/starter.h"
+#include "core/screens/store.h"
+#include "core/watchlists/store.h"
+
+#include <QUndoCommand>
+#include <algorithm>
+
+namespace sieve::app {
+
+namespace {
+
+constexpr const char* screenKey = "screen_in_hand";
+constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
+
+/// What the library holds, read on its thread.
+struct Loaded {
+    Work work;
+    std::vector<screens::Screen> screens;
+    std::map<std::string, std::string> settings;
+};
+
+Loaded load(storage::Library& library)
+{
+    Loaded loaded;
+    loaded.work.tray = watchlists::loadTray(library);
+    loaded.work.lists = watchlists::loadLists(library);
+    loaded.screens = screens::loadScreens(library);
+    loaded.settings = storage::settings(library);
+    for (const screens::Screen& screen : screens::starterScreens())
+        if (screen.name == firstScreen)
+            loaded.work.screen = screen;
+    if (const auto kept = loaded.settings.find(screenKey); kept != loaded.settings.end())
+        if (Result<screens::Screen> screen = screens::screenFromToml(kept->second))
+            loaded.work.screen = *std::move(screen);
+    return loaded;
+}
+
+} // namespace
+
+watchlists::Watchlist* Work::list(std::int64_t id)
+{
+    const auto found = std::ranges::find(lists, id, &watchlists::Watchlist::id);
+    return found == lists.end() ? nullptr : &*found;
+}
+
+/// One step of the work, as it was before and after.
+class Desk::Edit : public QUndoCommand {
+public:
+    Edit(Desk& desk, Work after, const QString& what)
+        : QUndoCommand(what), desk_(desk), before_(desk.work_), after_(std::move(after))
+    {
+    }
+    void undo() override { desk_.become(before_); }
+    void redo() override { desk_.become(after_); }
+
+private:
+    Desk& desk_;
+    Work before_;
+    Work after_;
+};
+
+Desk::Desk(std::filesystem::path library, QObject* parent)
+    : QObject(parent), opener_(this), keeper_(std::move(library), this)
+{
+    connect(&opener_, &Asker::failed, this, &Desk::marketFailed);
+    connect(&opener_, &Asker::progressed, this, &Desk::marketProgressed);
+    connect(&keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
+    connect(
+        &keeper_, &LibraryKeeper::opened, this,
+        [this](bool, const QString& notice) {
+            if (!notice.isEmpty())
+                Q_EMIT noticed(notice);
+        },
+        Qt::QueuedConnection);
+    loadWork();
+}
+
+Desk::~Desk() = default;
+
+void Desk::loadWork()
+{
+    keeper_.give([this](storage::Library& library) {
+        auto loaded = std::make_shared<Loaded>(load(library));
+        // The keeper ends before the desk does, so the desk is there to take it.
+        QMetaObject::invokeMethod(
+            this,
+            [this, loaded] {
+                work_ = std::move(loaded->work);
+                savedScreens_ = std::move(loaded->screens);
+                settings_ = std::move(loaded->settings);
+                isWorkLoaded_ = true;
+                Q_EMIT workLoaded();
+                Q_EMIT trayChanged();
+                Q_EMIT listsChanged();
+                Q_EMIT savedScreensChanged();
+                Q_EMIT screenChanged();
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+void Desk::openDataset(const std::filesystem::path& folder)
+{
+    opener_.ask([folder](const Progress& progress) { return intake::readDataset(folder, progress); },
+                [this](Result<intake::Intake> result) {
+                    if (result)
+                        takeMarket(*std::move(result));
+                    else
+                        Q_EMIT marketFailed(text(result.error().problem + ". " +
+                                                 result.error().remedy + "."));
+                });
+}
+
+void Desk::takeMarket(intake::Intake intake)
+{
+    evaluator_ = std::make_shared<expressions::Evaluator>(intake.market);
+    report_ = std::make_shared<const intake::IntakeReport>(std::move(intake.report));
+    day_ = market().sessions().back();
+    selected_.reset();
+    Q_EMIT marketOpened();
+    Q_EMIT dayChanged();
+    Q_EMIT trayChanged();
+    if (!work_.tray.isEmpty())
+        selectSymbol(work_.tray.cards().front().symbol);
+}
+
+bool Desk::isLatest() const
+{
+    return !hasMarket() || day_ == market().sessions().back();
+}
+
+void Desk::setDay(Day day)
+{
+    if (!hasMarket())
+        return;
+    const Day session = market().sessionOnOrBefore(day);
+    if (session == day_)
+        return;
+    day_ = session;
+    Q_EMIT dayChanged();
+}
+
+void Desk::stepSessions(int sessions)
+{
+    if (!hasMarket())
+        return;
+    const std::span<const Day> all = market().sessions();
+    const auto here = std::ranges::lower_bound(all, day_) - all.begin();
+    const auto there =
+        std::clamp<std::ptrdiff_t>(here + sessions, 0, static_cast<std::ptrdiff_t>(all.size()) - 1);
+    setDay(all[static_cast<std::size_t>(there)]);
+}
+
+void Desk::goToLatest()
+{
+    if (hasMarket())
+        setDay(market().sessions().back());
+}
+
+void Desk::select(std::size_t instrument)
+{
+    if (selected_ == instrument)
+        return;
+    selected_ = instrument;
+    Q_EMIT selectionChanged();
+}
+
+void Desk::selectSymbol(const std::string& symbol)
+{
+    if (!hasMarket())
+        return;
+    if (const auto instrument = market().find(symbol))
+        select(*instrument);
+}
+
+void Desk::edit(const QString& what, const std::function<void(Work&)>& change)
+{
+    Work after = work_;
+    change(after);
+    if (!(after == work_))
+        undoStack_.push(new Edit(*this, std::move(after), what));
+}
+
+void Desk::become(const Work& work)
+{
+    const Work before = std::exchange(work_, work);
+    if (!(before.tray == work.tray)) {
+        keeper_.give([tray = work.tray](storage::Library& library) {
+            watchlists::saveTray(library, tray);
+        });
+        Q_EMIT trayChanged();
+    }
+    if (before.lists != work.lists) {
+        keeper_.give([lists = work.lists, former = before.lists](storage::Library& library) {
+            watchlists::saveChanges(library, former, lists);
+        });
+        Q_EMIT listsChanged();
+    }
+    if (!(before.screen == work.screen)) {
+        setSetting(screenKey, screens::toToml(work.screen));
+        Q_EMIT screenChanged();
+    }
+}
+
+std::int64_t Desk::newListId() const
+{
+    std::int64_t id = 1;
+    for (const watchlists::Watchlist& list : work_.lists)
+        id = std::max(id, list.id + 1);
+    return id;
+}
+
+void Desk::saveScreen(const screens::Screen& screen)
+{
+    std::erase_if(savedScreens_, [&](const auto& each) { return each.name == screen.name; });
+    savedScreens_.push_back(screen);
+    std::ranges::sort(savedScreens_, {}, &screens::Screen::name);
+    keeper_.give([screen](storage::Library& library) { screens::saveScreen(library, screen); });
+    Q_EMIT savedScreensChanged();
+}
+
+void Desk::removeScreen(const std::string& name)
+{
+    std::erase_if(savedScreens_, [&](const auto& each) { return each.name == name; });
+    keeper_.give([name](storage::Library& library) { screens::removeScreen(library, name); });
+    Q_EMIT savedScreensChanged();
+}
+
+const std::string& Desk::setting(const std::string& key) const
+{
+    static const std::string none;
+    const auto found = settings_.find(key);
+    return found == settings_.end() ? none : found->second;
+}
+
+void Desk::setSetting(const std::string& key, const std::string& value)
+{
+    if (setting(key) == value)
+        return;
+    settings_[key] = value;
+    keeper_.give([key, value](storage::Library& library) {
+        storage::setSetting(library, key, value);
+    });
+}
+
+} // namespace sieve::app

@@ -1,0 +1,106 @@
+#pragma once
+
+#include "app/frame/asker.h"
+#include "app/frame/library_keeper.h"
+#include "core/expressions/evaluator.h"
+#include "core/intake/dataset.h"
+#include "core/screens/screen.h"
+#include "core/watchlists/tray.h"
+#include "core/watchlists/watchlist.h"
+
+#include <QObject>
+#include <QUndoStack>
+#include <filesystem>
+#include <functional>
+#include <map>
+#include <optional>
+#include <vector>
+
+namespace sieve::app {
+
+/// What the person makes and may undo.
+struct Work {
+    watchlists::Tray tray;
+    std::vector<watchlists::Watchlist> lists;
+    screens::Screen screen; ///< the one in hand in Sift
+
+    watchlists::Watchlist* list(std::int64_t id); ///< null when there is none
+    friend bool operator==(const Work&, const Work&) = default;
+};
+
+/// The person's desk: the market that is open, the as-of day, the selected stock, and the work. Every
+/// place reads it and listens to it; no place knows another.
+class Desk : public QObject {
+    Q_OBJECT
+public:
+    /// An empty library path keeps the work in memory only.
+    explicit Desk(std::filesystem::path library, QObject* parent = nullptr);
+    ~Desk() override;
+
+    // The market
+    void openDataset(const std::filesystem::path& folder);
+    bool hasMarket() const { return evaluator_ != nullptr; }
+    const std::shared_ptr<expressions::Evaluator>& evaluator() const { return evaluator_; }
+    const market::Market& market() const { return evaluator_->market(); }
+    const std::shared_ptr<const intake::IntakeReport>& report() const { return report_; }
+
+    // The as-of day: always a session
+    Day day() const { return day_; }
+    bool isLatest() const;
+    void setDay(Day day); ///< the session on or before it
+    void stepSessions(int sessions);
+    void goToLatest();
+
+    // The selected stock
+    std::optional<std::size_t> selected() const { return selected_; }
+    void select(std::size_t instrument);
+    void selectSymbol(const std::string& symbol);
+
+    // The work
+    const Work& work() const { return work_; }
+    bool isWorkLoaded() const { return isWorkLoaded_; }
+    /// Changes the work as one step that can be undone, and saves what changed.
+    void edit(const QString& what, const std::function<void(Work&)>& change);
+    QUndoStack& undoStack() { return undoStack_; }
+    std::int64_t newListId() const;
+    const std::vector<screens::Screen>& savedScreens() const { return savedScreens_; }
+    void saveScreen(const screens::Screen& screen);
+    void removeScreen(const std::string& name);
+    const std::string& setting(const std::string& key) const; ///< empty when never set
+    void setSetting(const std::string& key, const std::string& value);
+    LibraryKeeper& keeper() { return keeper_; }
+
+Q_SIGNALS:
+    void marketOpened();
+    void marketFailed(const QString& message);
+    void marketProgressed(double fraction, const QString& what);
+    void dayChanged();
+    void selectionChanged();
+    void workLoaded();
+    void trayChanged();
+    void listsChanged();
+    void screenChanged();
+    void savedScreensChanged();
+    void noticed(const QString& notice); ///< something that the person must know
+    void placeWanted(const QString& id); ///< a place asks for another to be shown
+
+private:
+    class Edit;
+    void loadWork();
+    void become(const Work& work); ///< shows and saves the differences
+    void takeMarket(intake::Intake intake);
+
+    Asker opener_;
+    std::shared_ptr<expressions::Evaluator> evaluator_;
+    std::shared_ptr<const intake::IntakeReport> report_;
+    Day day_ = Day::fromSerial(0);
+    std::optional<std::size_t> selected_;
+    Work work_;
+    bool isWorkLoaded_ = false;
+    std::vector<screens::Screen> savedScreens_;
+    std::map<std::string, std::string> settings_;
+    QUndoStack undoStack_;
+    LibraryKeeper keeper_;
+};
+
+} // namespace sieve::app

@@ -1,0 +1,48 @@
+#pragma once
+
+#include "core/storage/library.h"
+
+#include <QObject>
+#include <condition_variable>
+#include <deque>
+#include <filesystem>
+#include <functional>
+#include <memory>
+#include <mutex>
+#include <thread>
+
+namespace sieve::app {
+
+/// Keeps the library on a thread of its own: reads and writes are done there in the order given, so
+/// that the window never waits for the disk. Ending it finishes what was given before.
+class LibraryKeeper : public QObject {
+    Q_OBJECT
+public:
+    using Work = std::function<void(storage::Library&)>;
+
+    /// An empty path keeps everything in memory: nothing will be there next time.
+    LibraryKeeper(std::filesystem::path file, QObject* parent);
+    ~LibraryKeeper() override;
+
+    void give(Work work);
+    void waitUntilDone(); ///< for the end of the program and for tests
+
+Q_SIGNALS:
+    /// The library is open, or a stand-in in memory where it cannot be. `notice` is what the person
+    /// must know, empty when all is well.
+    void opened(bool isSaving, const QString& notice);
+    void failed(const QString& message); ///< one piece of work; the rest goes on
+
+private:
+    void run(const std::filesystem::path& file);
+    std::unique_ptr<storage::Library> openOrStandIn(const std::filesystem::path& file);
+
+    std::mutex mutex_;
+    std::condition_variable changed_;
+    std::deque<Work> queue_;
+    bool isEnding_ = false;
+    bool isWorking_ = true;
+    std::thread thread_; ///< last: it uses the rest
+};
+
+} // namespace sieve::app

@@ -1,0 +1,67 @@
+#pragma once
+
+#include <QMainWindow>
+#include <filesystem>
+#include <map>
+
+class QButtonGroup;
+class QLabel;
+class QProgressBar;
+class QStackedWidget;
+
+namespace sieve::app {
+
+class AsOfBar;
+class Desk;
+class Finder;
+
+/// The frame: places on the left, the as-of day on top, the tray below, menus that carry every
+/// command. It knows the places only by their table.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    explicit MainWindow(Desk& desk, QWidget* parent = nullptr);
+
+    void showPlace(const QString& id);
+    QString shownPlace() const;
+    QWidget* place(const QString& id) const; ///< null for one that was never shown
+    QString noticeText() const;              ///< empty when none is shown
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+
+private:
+    QWidget* makeRail();
+    QWidget* makeNoticeBar();
+    void makeStatus();
+    void makeMenus();
+    void makeFileMenu();
+    void makeGoMenu();
+    void makeViewMenu();
+    void makeFinder();
+    QAction* add(QMenu* menu, const QString& name, const QKeySequence& key,
+                 const std::function<void()>& act);
+    void connectDesk();
+    void showMarket();
+    void showNotice(const QString& notice);
+    void restore();
+    void openDataset();
+    void usePalette(const QString& name);
+    void about();
+    void keys();
+
+    Desk& desk_;
+    AsOfBar* asOf_;
+    Finder* finder_ = nullptr;
+    QStackedWidget* stack_;
+    QButtonGroup* rail_;
+    std::map<QString, QWidget*> made_;
+    QString shown_;
+    QWidget* noticeBar_ = nullptr;
+    QLabel* notice_ = nullptr;
+    QLabel* market_;
+    QLabel* jobs_;
+    QProgressBar* progress_;
+};
+
+} // namespace sieve::app

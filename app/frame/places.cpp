@@ -1,0 +1,55 @@
+#include "app/frame/places.h"
+
+#include "app/lists/lists_place.h"
+#include "app/market/market_place.h"
+#include "app/parts/empty_page.h"
+#include "app/sift/sift_place.h"
+#include "app/weigh/weigh_place.h"
+
+#include <QObject>
+#include <array>
+
+namespace sieve::app {
+
+namespace {
+
+QWidget* notBuiltYet(const QString& title, const QString& text)
+{
+    auto* page = new EmptyPage;
+    page->tell(title, text);
+    return page;
+}
+
+constexpr std::array rows{
+    PlaceRow{"market", QT_TRANSLATE_NOOP("Places", "Market"),
+             [](Desk& desk) -> QWidget* { return new MarketPlace(desk); }},
+    PlaceRow{"sift", QT_TRANSLATE_NOOP("Places", "Sift"),
+             [](Desk& desk) -> QWidget* { return new SiftPlace(desk); }},
+    PlaceRow{"weigh", QT_TRANSLATE_NOOP("Places", "Weigh"),
+             [](Desk& desk) -> QWidget* { return new WeighPlace(desk); }},
+    PlaceRow{"lists", QT_TRANSLATE_NOOP("Places", "Lists"),
+             [](Desk& desk) -> QWidget* { return new ListsPlace(desk); }},
+    PlaceRow{"prove", QT_TRANSLATE_NOOP("Places", "Prove"),
+             [](Desk&) -> QWidget* {
+                 return notBuiltYet(
+                     QObject::tr("Prove is not built yet"),
+                     QObject::tr("Here you will ask what followed earlier matches of a screen, and "
+                                 "which of your screens work. This version cannot do it."));
+             }},
+    PlaceRow{"live", QT_TRANSLATE_NOOP("Places", "Live"),
+             [](Desk&) -> QWidget* {
+                 return notBuiltYet(
+                     QObject::tr("Live is not built yet"),
+                     QObject::tr("Here you will be told, during the session, when something on a "
+                                 "list does what you wait for. This version cannot do it."));
+             }},
+};
+
+} // namespace
+
+std::span<const PlaceRow> places()
+{
+    return rows;
+}
+
+} // namespace sieve::app

@@ -1,0 +1,22 @@
+#pragma once
+
+#include <QtGlobal>
+#include <span>
+
+class QWidget;
+
+namespace sieve::app {
+
+class Desk;
+
+/// A place of the routine: one row of the table in places.cpp. The frame knows none by name.
+struct PlaceRow {
+    const char* id;    ///< also the name of its icon
+    const char* title; ///< translated in the context "Places"
+    QWidget* (*make)(Desk&);
+};
+
+/// In the order of the routine; the n-th has the shortcut Alt+n.
+std::span<const PlaceRow> places();
+
+} // namespace sieve::app

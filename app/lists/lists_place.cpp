@@ -1,0 +1,299 @@
+#include "app/lists/lists_place.h"
+
+#include "app/chart/price_chart_feed.h"
+#include "app/frame/desk.h"
+#include "app/lists/entries_model.h"
+#include "app/look/look.h"
+#include "app/parts/empty_page.h"
+#include "app/parts/figure_table.h"
+#include "app/parts/number_text.h"
+
+#include <QAction>
+#include <QHeaderView>
+#include <QInputDialog>
+#include <QLabel>
+#include <QListWidget>
+#include <QSplitter>
+#include <QTableView>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace sieve::app {
+
+namespace {
+
+constexpr int idRole = Qt::UserRole;
+
+} // namespace
+
+ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
+    : QWidget(parent), desk_(desk), asker_(this), names_(new QListWidget), title_(new QLabel),
+      entries_(new QTableView), model_(new EntriesModel(this)), chart_(new PriceChart),
+      empty_(new EmptyPage)
+{
+    auto* split = new QSplitter;
+    split->setChildrenCollapsible(false);
+    split->setHandleWidth(8);
+    split->addWidget(makeSide());
+    split->addWidget(makeMiddle());
+    split->setSizes({190, 990});
+    split->setStretchFactor(0, 0);
+    split->setStretchFactor(1, 1);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(12, 8, 12, 8);
+    layout->addWidget(split);
+
+    connect(&desk_, &Desk::listsChanged, this, &ListsPlace::showLists);
+    connect(&desk_, &Desk::marketOpened, this, &ListsPlace::showEntries);
+    connect(&desk_, &Desk::dayChanged, this, [this] {
+        showEntries();
+        askChart();
+    });
+    connect(&desk_, &Desk::selectionChanged, this, &ListsPlace::showSelection);
+    connect(names_, &QListWidget::currentRowChanged, this, &ListsPlace::showEntries);
+    connect(model_, &EntriesModel::reasonChanged, this,
+            [this](const QString& symbol, const QString& reason) {
+                desk_.edit(tr("Give a reason for %1").arg(symbol), [&](Work& work) {
+                    if (auto* list = work.list(shownList()))
+                        for (watchlists::Entry& entry : list->entries)
+                            if (entry.symbol == utf8(symbol))
+                                entry.reason = utf8(reason);
+                });
+            });
+    connect(empty_, &EmptyPage::stepTaken, this,
+            [this] { Q_EMIT desk_.placeWanted(QStringLiteral("sift")); });
+    showLists();
+}
+
+QWidget* ListsPlace::makeSide()
+{
+    auto* side = new QWidget;
+    names_->setAccessibleName(tr("Watchlists"));
+    names_->setContextMenuPolicy(Qt::ActionsContextMenu);
+    auto* add = new QToolButton;
+    add->setText(tr("New list…"));
+    connect(add, &QToolButton::clicked, this, &ListsPlace::addList);
+    auto* rename = new QAction(tr("Rename…"), names_);
+    rename->setShortcut(Qt::Key_F2);
+    auto* remove = new QAction(tr("Remove the list"), names_);
+    remove->setShortcut(QKeySequence::Delete);
+    for (QAction* action : {rename, remove}) {
+        action->setShortcutContext(Qt::WidgetShortcut);
+        names_->addAction(action);
+    }
+    connect(rename, &QAction::triggered, this, &ListsPlace::renameList);
+    connect(remove, &QAction::triggered, this, &ListsPlace::removeList);
+    auto* layout = new QVBoxLayout(side);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(4);
+    auto* head = new QHBoxLayout;
+    auto* label = new QLabel(tr("Lists"));
+    label->setFont(fontOf(Weight::SemiBold, 1.15));
+    head->addWidget(label, 1);
+    head->addWidget(add);
+    layout->addLayout(head);
+    layout->addWidget(names_, 1);
+    return side;
+}
+
+QWidget* ListsPlace::makeMiddle()
+{
+    title_->setFont(fontOf(Weight::SemiBold, 1.15));
+    entries_->setModel(model_);
+    entries_->setAccessibleName(tr("Entries"));
+    prepareTable(entries_);
+    entries_->setEditTriggers(QAbstractItemView::EditKeyPressed |
+                              QAbstractItemView::SelectedClicked);
+    auto* remove = new QAction(tr("Take off the list"), entries_);
+    remove->setShortcut(QKeySequence::Delete);
+    remove->setShortcutContext(Qt::WidgetShortcut);
+    entries_->addAction(remove);
+    connect(remove, &QAction::triggered, this, &ListsPlace::removeEntry);
+    connect(entries_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            [this](const QModelIndex& now) {
+                if (now.isValid())
+                    desk_.selectSymbol(model_->entry(now.row()).symbol);
+            });
+    connect(entries_, &QTableView::doubleClicked, this, [this](const QModelIndex& at) {
+        if (at.column() != EntriesModel::Reason)
+            Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
+    });
+    auto* chartSheet = new QFrame;
+    chartSheet->setObjectName(QStringLiteral("sheet"));
+    auto* chartLayout = new QVBoxLayout(chartSheet);
+    chartLayout->setContentsMargins(1, 1, 1, 1);
+    chartLayout->addWidget(chart_);
+    auto* split = new QSplitter(Qt::Vertical);
+    split->setChildrenCollapsible(false);
+    split->setHandleWidth(8);
+    split->addWidget(entries_);
+    split->addWidget(chartSheet);
+    split->setSizes({280, 300});
+    split->setObjectName(QStringLiteral("entriesAndChart"));
+    auto* middle = new QWidget;
+    auto* layout = new QVBoxLayout(middle);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(6);
+    layout->addWidget(title_);
+    layout->addWidget(split, 1);
+    layout->addWidget(empty_, 1);
+    return middle;
+}
+
+std::int64_t ListsPlace::shownList() const
+{
+    const QListWidgetItem* item = names_->currentItem();
+    return item ? item->data(idRole).toLongLong() : 0;
+}
+
+void ListsPlace::showLists()
+{
+    const std::int64_t former = shownList();
+    {
+        const QSignalBlocker quiet(names_);
+        names_->clear();
+        for (const watchlists::Watchlist& list : desk_.work().lists) {
+            auto* item = new QListWidgetItem(
+                QStringLiteral("%1  (%2)").arg(text(list.name)).arg(list.entries.size()));
+            item->setData(idRole, static_cast<qlonglong>(list.id));
+            names_->addItem(item);
+            if (list.id == former)
+                names_->setCurrentItem(item);
+        }
+        if (!names_->currentItem() && names_->count() > 0)
+            names_->setCurrentRow(0);
+    }
+    showEntries();
+}
+
+void ListsPlace::showEntries()
+{
+    const auto& lists = desk_.work().lists;
+    const auto list = std::ranges::find(lists, shownList(), &watchlists::Watchlist::id);
+    const bool hasEntries = list != lists.end() && !list->entries.empty();
+    findChild<QSplitter*>(QStringLiteral("entriesAndChart"))->setVisible(hasEntries);
+    empty_->setVisible(!hasEntries);
+    title_->setText(list == lists.end() ? QString() : text(list->name));
+    if (!hasEntries) {
+        empty_->tell(list == lists.end() ? tr("There is no watchlist yet") : tr("This list is empty"),
+                     tr("What you keep in Weigh comes here, with the day, the price then and your "
+                        "reason, and stays until you take it off."),
+                     tr("Go to Sift"));
+        model_->setEntries({}, {}, {});
+        return;
+    }
+    std::vector<watchlists::Standing> standings;
+    std::vector<std::string> names;
+    for (const watchlists::Entry& entry : list->entries) {
+        const auto stock = desk_.hasMarket() ? desk_.market().find(entry.symbol) : std::nullopt;
+        standings.push_back(desk_.hasMarket()
+                                ? watchlists::standingOf(entry, desk_.market(), desk_.day())
+                                : watchlists::Standing{});
+        names.push_back(stock ? desk_.market().instrument(*stock).name : std::string());
+    }
+    model_->setEntries(*list, std::move(names), std::move(standings));
+    fitColumns(entries_);
+    entries_->horizontalHeader()->setSectionResizeMode(EntriesModel::Reason, QHeaderView::Stretch);
+    showSelection();
+}
+
+void ListsPlace::showSelection()
+{
+    if (!desk_.hasMarket())
+        return;
+    const int row =
+        desk_.selected() ? model_->rowOf(desk_.market().instrument(*desk_.selected()).symbol) : -1;
+    {
+        const QSignalBlocker quiet(entries_->selectionModel());
+        if (row < 0)
+            entries_->clearSelection();
+        else
+            entries_->setCurrentIndex(model_->index(row, 0));
+        entries_->viewport()->update();
+    }
+    askChart();
+}
+
+void ListsPlace::showEvent(QShowEvent* event)
+{
+    QWidget::showEvent(event);
+    const bool isOnList = entries_->currentIndex().isValid() &&
+                          entries_->selectionModel()->hasSelection();
+    if (!isOnList && model_->rowCount() > 0) // come to look at the list, not at something else
+        desk_.selectSymbol(model_->entry(0).symbol);
+}
+
+void ListsPlace::askChart()
+{
+    if (!desk_.hasMarket() || !desk_.selected() || model_->rowCount() == 0)
+        return;
+    asker_.ask(
+        [evaluator = desk_.evaluator(), stock = *desk_.selected(), day = desk_.day()](const Progress&) {
+            return priceChartData(*evaluator, stock, day, initialChartLines());
+        },
+        [this](PriceChartData shown) {
+            chart_->setData(std::make_shared<const PriceChartData>(std::move(shown)));
+        });
+}
+
+QString ListsPlace::askName(const QString& title, const QString& initial)
+{
+    bool isAccepted = false;
+    const QString name = QInputDialog::getText(this, title, tr("Name:"), QLineEdit::Normal, initial,
+                                               &isAccepted)
+                             .trimmed();
+    const bool isTaken =
+        std::ranges::any_of(desk_.work().lists, [&](const watchlists::Watchlist& list) {
+            return text(list.name) == name && name != initial;
+        });
+    if (isTaken)
+        Q_EMIT desk_.noticed(tr("There is a list “%1” already; choose another name.").arg(name));
+    return isAccepted && !isTaken ? name : QString();
+}
+
+void ListsPlace::addList()
+{
+    const QString name = askName(tr("New list"), {});
+    if (name.isEmpty())
+        return;
+    desk_.edit(tr("Add the list “%1”").arg(name), [&](Work& work) {
+        work.lists.push_back({desk_.newListId(), utf8(name), {}});
+    });
+    names_->setCurrentRow(names_->count() - 1);
+}
+
+void ListsPlace::renameList()
+{
+    const std::int64_t id = shownList();
+    Work now = desk_.work();
+    const watchlists::Watchlist* list = now.list(id);
+    if (!list)
+        return;
+    const QString name = askName(tr("Rename the list"), text(list->name));
+    if (!name.isEmpty())
+        desk_.edit(tr("Rename a list"), [&](Work& work) { work.list(id)->name = utf8(name); });
+}
+
+void ListsPlace::removeList()
+{
+    const std::int64_t id = shownList();
+    desk_.edit(tr("Remove a list"), [id](Work& work) {
+        std::erase_if(work.lists, [id](const auto& list) { return list.id == id; });
+    });
+}
+
+void ListsPlace::removeEntry()
+{
+    const QModelIndex at = entries_->currentIndex();
+    if (!at.isValid())
+        return;
+    const std::string symbol = model_->entry(at.row()).symbol;
+    const std::int64_t id = shownList();
+    desk_.edit(tr("Take %1 off the list").arg(text(symbol)), [&](Work& work) {
+        std::erase_if(work.list(id)->entries,
+                      [&](const watchlists::Entry& entry) { return entry.symbol == symbol; });
+    });
+}
+
+} // namespace sieve::app

@@ -1,0 +1,54 @@
+#pragma once
+
+#include "app/chart/price_chart.h"
+#include "app/frame/asker.h"
+
+#include <QWidget>
+#include <cstdint>
+#include <functional>
+
+class QLabel;
+class QListWidget;
+class QTableView;
+
+namespace sieve::app {
+
+class Desk;
+class EmptyPage;
+class EntriesModel;
+
+/// The watchlists: their names on the left, the entries of one in the middle with what became of
+/// them, the chart of the selected one below.
+class ListsPlace : public QWidget {
+    Q_OBJECT
+public:
+    explicit ListsPlace(Desk& desk, QWidget* parent = nullptr);
+
+protected:
+    void showEvent(QShowEvent* event) override;
+
+private:
+    QWidget* makeSide();
+    QWidget* makeMiddle();
+    void showLists();
+    void showEntries();
+    void showSelection();
+    void askChart();
+    void addList();
+    void renameList();
+    void removeList();
+    void removeEntry();
+    QString askName(const QString& title, const QString& initial);
+    std::int64_t shownList() const; ///< 0 when there is none
+
+    Desk& desk_;
+    Asker asker_;
+    QListWidget* names_;
+    QLabel* title_;
+    QTableView* entries_;
+    EntriesModel* model_;
+    PriceChart* chart_;
+    EmptyPage* empty_;
+};
+
+} // namespace sieve::app

@@ -1,0 +1,45 @@
+#include "app/frame/desk.h"
+#include "app/frame/main_window.h"
+#include "app/look/look.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QStandardPaths>
+#include <QThreadPool>
+
+/// wise-sieve [DATASET]   opens the window, on a dataset if one is named
+int main(int count, char** arguments)
+{
+    QApplication application(count, arguments);
+    QApplication::setApplicationName(QStringLiteral("wise-sieve"));
+    QApplication::setApplicationVersion(QStringLiteral(SIEVE_VERSION));
+    QCommandLineParser parser;
+    parser.setApplicationDescription(QObject::tr("Reads the market, screens shares, keeps watchlists"));
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument(QStringLiteral("dataset"), QObject::tr("Folder of an open dataset"),
+                                 QStringLiteral("[dataset]"));
+    const QCommandLineOption libraryOption(QStringLiteral("library"),
+                                           QObject::tr("Keep lists and screens in this file"),
+                                           QStringLiteral("file"));
+    parser.addOption(libraryOption);
+    parser.process(application);
+
+    sieve::app::wear(sieve::app::paperPalette());
+    const QString library =
+        parser.isSet(libraryOption)
+            ? parser.value(libraryOption)
+            : QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) +
+                  QStringLiteral("/wise-sieve/library.sqlite");
+    int status = 0;
+    {
+        sieve::app::Desk desk(library.toStdString());
+        sieve::app::MainWindow window(desk);
+        window.show();
+        if (!parser.positionalArguments().isEmpty())
+            desk.openDataset(parser.positionalArguments().constFirst().toStdString());
+        status = QApplication::exec();
+    }
+    QThreadPool::globalInstance()->waitForDone();
+    return status;
+}

@@ -1,0 +1,38 @@
+#include "app/parts/empty_page.h"
+
+#include "app/look/look.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace sieve::app {
+
+EmptyPage::EmptyPage(QWidget* parent)
+    : QWidget(parent), title_(new QLabel), text_(new QLabel), step_(new QPushButton)
+{
+    title_->setFont(fontOf(Weight::SemiBold, 1.25));
+    text_->setWordWrap(true);
+    text_->setProperty("soft", true);
+    text_->setMaximumWidth(460);
+    auto* layout = new QVBoxLayout(this);
+    layout->addStretch(2);
+    layout->addWidget(title_, 0, Qt::AlignHCenter);
+    layout->addSpacing(4);
+    layout->addWidget(text_, 0, Qt::AlignHCenter);
+    layout->addSpacing(10);
+    layout->addWidget(step_, 0, Qt::AlignHCenter);
+    layout->addStretch(3);
+    connect(step_, &QPushButton::clicked, this, &EmptyPage::stepTaken);
+}
+
+void EmptyPage::tell(const QString& title, const QString& text, const QString& step)
+{
+    title_->setText(title);
+    text_->setText(text);
+    text_->setAlignment(Qt::AlignHCenter);
+    step_->setText(step);
+    step_->setVisible(!step.isEmpty());
+}
+
+} // namespace sieve::app

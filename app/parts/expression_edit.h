@@ -1,0 +1,41 @@
+#pragma once
+
+#include "core/expressions/vocabulary.h"
+
+#include <QLineEdit>
+
+class QCompleter;
+class QStandardItemModel;
+
+namespace sieve::app {
+
+/// A line in which an expression of the language is typed: words are completed with title and form,
+/// a mistake is underlined where it stands and told in the tool tip.
+class ExpressionEdit : public QLineEdit {
+    Q_OBJECT
+public:
+    explicit ExpressionEdit(QWidget* parent = nullptr);
+
+    /// Shows what is wrong with the text, or nothing.
+    void setFault(const std::optional<LocatedError>& fault);
+
+Q_SIGNALS:
+    void leftByKey(int direction); ///< Up or Down was pressed with no list of words open
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    void offerWords();
+    void takeWord(const QString& word);
+    QString wordBeforeCursor() const;
+
+    QCompleter* words_;
+    std::optional<LocatedError> fault_;
+};
+
+/// Every field, function and statement item with its title, made once: the words of the completion.
+QStandardItemModel* languageWords();
+
+} // namespace sieve::app

@@ -1,0 +1,88 @@
+#include "app/parts/number_text.h"
+
+#include "core/base/missing.h"
+
+#include <QDate>
+#include <QLocale>
+#include <cmath>
+
+namespace sieve::app {
+
+namespace {
+
+QLocale locale()
+{
+    return QLocale(QLocale::English);
+}
+
+QDate dateOf(Day day)
+{
+    return QDate(1970, 1, 1).addDays(day.serial());
+}
+
+} // namespace
+
+QString numberText(double figure, Unit unit, int decimals)
+{
+    if (isMissing(figure))
+        return missingText;
+    if (unit == Unit::Percent)
+        return locale().toString(figure * 100.0, 'f', decimals) + QStringLiteral(" %");
+    const double size = std::fabs(figure);
+    if ((unit == Unit::Money || unit == Unit::Shares) && size >= 1e5) {
+        const auto [factor, mark] = size >= 1e9   ? std::pair(1e9, "B")
+                                    : size >= 1e6 ? std::pair(1e6, "M")
+                                                  : std::pair(1e3, "k");
+        const double scaled = figure / factor;
+        return locale().toString(scaled, 'f', std::fabs(scaled) < 100.0 ? 1 : 0) + QChar(0x00A0) +
+               QLatin1String(mark);
+    }
+    if (unit == Unit::Money && size > 0.0 && size < 1.0 && decimals == 2)
+        decimals = 4; // a price below one is traded in finer steps
+    return locale().toString(figure, 'f', decimals);
+}
+
+QString signedText(double figure, Unit unit, int decimals)
+{
+    const QString plain = numberText(figure, unit, decimals);
+    return figure > 0.0 ? QLatin1Char('+') + plain : plain;
+}
+
+QString valueText(double value, Kind kind, Unit unit, int decimals, const market::TextTable& texts)
+{
+    if (isMissing(value))
+        return missingText;
+    switch (kind) {
+    case Kind::YesNo:
+        return value == 1.0 ? QObject::tr("yes") : QObject::tr("no");
+    case Kind::Text:
+        return text(texts.text(static_cast<std::uint32_t>(value)));
+    case Kind::Day:
+        return shortDayText(Day::fromSerial(static_cast<std::int32_t>(value)));
+    case Kind::Number:
+        break;
+    }
+    return numberText(value, unit, decimals);
+}
+
+QString dayText(Day day)
+{
+    return locale().toString(dateOf(day), QStringLiteral("ddd d MMM yyyy"));
+}
+
+QString shortDayText(Day day)
+{
+    return locale().toString(dateOf(day), QStringLiteral("d MMM yyyy"));
+}
+
+QString text(std::string_view utf8)
+{
+    return QString::fromUtf8(utf8.data(), static_cast<qsizetype>(utf8.size()));
+}
+
+std::string utf8(const QString& text)
+{
+    return text.toStdString();
+}
+
+} // namespace sieve::app

@@ -1,0 +1,24 @@
+#pragma once
+
+#include "core/base/day.h"
+#include "core/base/kind.h"
+#include "core/market/market.h"
+
+#include <QString>
+
+namespace sieve::app {
+
+/// The one place where figures become text. Missing is a dash, never 0.
+/// Percent shows 0.05 as "5.0 %"; large money and shares are shortened: "12.4 M".
+QString numberText(double figure, Unit unit, int decimals);
+/// As numberText with a sign in front of what is above 0: "+1.2 %".
+QString signedText(double figure, Unit unit, int decimals);
+QString valueText(double value, Kind kind, Unit unit, int decimals, const market::TextTable& texts);
+QString dayText(Day day);      ///< "Wed 30 Sep 2026"
+QString shortDayText(Day day); ///< "30 Sep 2026"
+QString text(std::string_view utf8);
+std::string utf8(const QString& text);
+
+inline const QChar missingText(0x2013);
+
+} // namespace sieve::app

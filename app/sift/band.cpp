@@ -1,0 +1,227 @@
+#include "app/sift/band.h"
+
+#include "app/look/look.h"
+#include "app/parts/expression_edit.h"
+#include "app/parts/number_text.h"
+
+#include <QCheckBox>
+#include <QContextMenuEvent>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QLabel>
+#include <QLocale>
+#include <QMenu>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QToolButton>
+
+namespace sieve::app {
+
+namespace {
+
+QString counted(std::size_t count)
+{
+    return QLocale(QLocale::English).toString(static_cast<qulonglong>(count));
+}
+
+double widthOf(const QRectF& column, double share)
+{
+    return share <= 0.0 ? 0.0 : std::max(2.0, column.width() * share);
+}
+
+} // namespace
+
+void paintRibbon(QPainter& painter, const QRectF& column, double shareIn, double shareOut)
+{
+    const double middle = column.center().x();
+    const double above = widthOf(column, shareIn) / 2.0;
+    const double below = widthOf(column, shareOut) / 2.0;
+    const double bend = column.top() + column.height() * 0.5;
+    QPainterPath path;
+    path.moveTo(middle - above, column.top());
+    path.cubicTo(middle - above, bend, middle - below, bend, middle - below, column.bottom());
+    path.lineTo(middle + below, column.bottom());
+    path.cubicTo(middle + below, bend, middle + above, bend, middle + above, column.top());
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(look().wash(look().mark, 0.36));
+    painter.drawPath(path);
+    painter.setRenderHint(QPainter::Antialiasing, false);
+}
+
+Band::Band(QWidget* parent)
+    : QWidget(parent), isOn_(new QCheckBox), edit_(new ExpressionEdit), left_(new QLabel),
+      note_(new QLabel), effect_(new QLabel), remove_(new QToolButton)
+{
+    isOn_->setToolTip(tr("Let this criterion count"));
+    isOn_->setAccessibleName(tr("Criterion counts"));
+    remove_->setIcon(iconOf(QStringLiteral("remove"), look().softInk));
+    remove_->setIconSize({12, 12});
+    remove_->setToolTip(tr("Take this criterion out (Ctrl+Backspace)"));
+    remove_->setAccessibleName(tr("Take criterion out"));
+    left_->setFont(fontOf(Weight::SemiBold));
+    left_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    left_->setMinimumWidth(fontMetrics().horizontalAdvance(QStringLiteral("10,000")));
+    left_->setToolTip(tr("Stocks left after this criterion"));
+    for (QLabel* label : {note_, effect_}) {
+        label->setFont(fontOf(Weight::Regular, 0.88));
+        label->setProperty("soft", true);
+    }
+    note_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    effect_->setToolTip(tr("How many pass this criterion alone; how many more the screen would find "
+                           "without it; of how many it cannot be said"));
+
+    auto* layout = new QGridLayout(this);
+    layout->setContentsMargins(ribbonWidth + 12, 5, 4, 5);
+    layout->setHorizontalSpacing(4);
+    layout->setVerticalSpacing(0);
+    layout->addWidget(isOn_, 0, 0);
+    layout->addWidget(edit_, 0, 1);
+    layout->addWidget(left_, 0, 2);
+    layout->addWidget(remove_, 0, 3);
+    auto* below = new QHBoxLayout;
+    below->setContentsMargins(4, 0, 0, 0);
+    below->addWidget(note_, 1);
+    below->addWidget(effect_);
+    layout->addLayout(below, 1, 1, 1, 2);
+    layout->setColumnStretch(1, 1);
+
+    connect(edit_, &QLineEdit::textEdited, this, &Band::changed);
+    connect(edit_, &QLineEdit::editingFinished, this, &Band::committed);
+    connect(edit_, &ExpressionEdit::leftByKey, this, &Band::focusMoved);
+    connect(isOn_, &QCheckBox::clicked, this, [this] {
+        Q_EMIT changed();
+        Q_EMIT committed();
+    });
+    connect(remove_, &QToolButton::clicked, this, &Band::removeWanted);
+}
+
+void Band::setCriterion(const screens::Criterion& criterion)
+{
+    const QString shown = text(criterion.text);
+    if (edit_->text() != shown) {
+        edit_->setText(shown);
+        edit_->setCursorPosition(0);
+    }
+    isOn_->setChecked(criterion.isOn);
+    comment_ = text(criterion.comment);
+    showNote();
+}
+
+screens::Criterion Band::criterion() const
+{
+    return {utf8(edit_->text()), isOn_->isChecked(), utf8(comment_)};
+}
+
+void Band::setCounts(const screens::CriterionCount& counts, std::size_t before,
+                     std::size_t universe)
+{
+    counts_ = counts;
+    const double all = universe == 0 ? 1.0 : static_cast<double>(universe);
+    shareIn_ = static_cast<double>(before) / all;
+    shareOut_ = static_cast<double>(counts.leftAfter) / all;
+    left_->setText(counted(counts.leftAfter));
+    edit_->setFault(counts.error);
+    QStringList effect{tr("alone %1").arg(counted(counts.alone))};
+    if (isOn_->isChecked() && counts.moreWithout > 0)
+        effect << tr("without +%1").arg(counted(counts.moreWithout));
+    if (counts.noData > 0)
+        effect << tr("no data %1").arg(counted(counts.noData));
+    effect_->setText(counts.error ? QString() : effect.join(QStringLiteral(" · ")));
+    showNote();
+    update();
+}
+
+void Band::setPosition(int number)
+{
+    edit_->setAccessibleName(tr("Criterion %1").arg(number));
+}
+
+void Band::showNote()
+{
+    QString note = comment_;
+    bool isFault = false;
+    if (counts_.error) {
+        note = text(counts_.error->problem + ": " + counts_.error->remedy);
+        isFault = true;
+    } else if (!counts_.warnings.empty()) {
+        note = text(counts_.warnings.front().problem + ": " + counts_.warnings.front().remedy);
+        isFault = true;
+    } else if (!isOn_->isChecked()) {
+        note = note.isEmpty() ? tr("switched off") : tr("switched off. %1").arg(note);
+    }
+    QPalette colours = note_->palette();
+    colours.setColor(QPalette::WindowText, isFault ? look().caution : look().softInk);
+    note_->setPalette(colours);
+    note_->setText(note);
+    note_->setToolTip(note);
+}
+
+void Band::editComment()
+{
+    bool isAccepted = false;
+    const QString comment =
+        QInputDialog::getText(this, tr("Comment"), tr("Why this criterion is here:"),
+                              QLineEdit::Normal, comment_, &isAccepted);
+    if (!isAccepted)
+        return;
+    comment_ = comment;
+    showNote();
+    Q_EMIT changed();
+    Q_EMIT committed();
+}
+
+void Band::paintEvent(QPaintEvent*)
+{
+    QPainter painter(this);
+    paintRibbon(painter, QRectF(4, 0, ribbonWidth, height()), shareIn_, shareOut_);
+    painter.setPen(look().rule);
+    painter.drawLine(ribbonWidth + 12, height() - 1, width(), height() - 1);
+}
+
+void Band::keyPressEvent(QKeyEvent* event)
+{
+    const bool isAlt = event->modifiers() & Qt::AltModifier;
+    if (isAlt && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down))
+        Q_EMIT moveWanted(event->key() == Qt::Key_Up ? -1 : 1);
+    else if (event->key() == Qt::Key_Backspace && (event->modifiers() & Qt::ControlModifier))
+        Q_EMIT removeWanted();
+    else
+        QWidget::keyPressEvent(event);
+}
+
+void Band::mousePressEvent(QMouseEvent* event)
+{
+    dragFrom_ = event->position().toPoint().x() <= ribbonWidth + 12
+                    ? event->globalPosition().toPoint().y()
+                    : -1;
+}
+
+void Band::mouseMoveEvent(QMouseEvent* event)
+{
+    if (dragFrom_ < 0)
+        return;
+    const int moved = event->globalPosition().toPoint().y() - dragFrom_;
+    if (std::abs(moved) < height() * 3 / 5)
+        return;
+    dragFrom_ += moved > 0 ? height() : -height();
+    Q_EMIT moveWanted(moved > 0 ? 1 : -1);
+}
+
+void Band::contextMenuEvent(QContextMenuEvent* event)
+{
+    QMenu menu(this);
+    connect(menu.addAction(tr("Comment…")), &QAction::triggered, this, &Band::editComment);
+    connect(menu.addAction(tr("Move up\tAlt+Up")), &QAction::triggered, this,
+            [this] { Q_EMIT moveWanted(-1); });
+    connect(menu.addAction(tr("Move down\tAlt+Down")), &QAction::triggered, this,
+            [this] { Q_EMIT moveWanted(1); });
+    menu.addSeparator();
+    connect(menu.addAction(tr("Take out\tCtrl+Backspace")), &QAction::triggered, this,
+            &Band::removeWanted);
+    menu.exec(event->globalPos());
+}
+
+} // namespace sieve::app

@@ -1,0 +1,65 @@
+#pragma once
+
+#include "core/screens/run.h"
+
+#include <QWidget>
+
+class QCheckBox;
+class QLabel;
+class QToolButton;
+
+namespace sieve::app {
+
+class ExpressionEdit;
+
+/// One criterion in the stack: its sentence, edited in place, what it does, and the piece of the
+/// ribbon that runs through it, as wide as the stocks that come in above and go out below.
+class Band : public QWidget {
+    Q_OBJECT
+public:
+    explicit Band(QWidget* parent = nullptr);
+
+    void setCriterion(const screens::Criterion& criterion);
+    screens::Criterion criterion() const;
+    /// `before` stocks come in of `universe` in all.
+    void setCounts(const screens::CriterionCount& counts, std::size_t before, std::size_t universe);
+    void setPosition(int number); ///< from 1, for screen readers
+    ExpressionEdit& edit() { return *edit_; }
+
+    static constexpr int ribbonWidth = 76;
+
+Q_SIGNALS:
+    void changed();           ///< with each letter
+    void committed();         ///< when the person is done with it
+    void removeWanted();
+    void moveWanted(int by);  ///< -1 up, 1 down
+    void focusMoved(int by);  ///< to the band above or below
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
+
+private:
+    void showNote();
+    void editComment();
+
+    QCheckBox* isOn_;
+    ExpressionEdit* edit_;
+    QLabel* left_;
+    QLabel* note_;
+    QLabel* effect_;
+    QToolButton* remove_;
+    QString comment_;
+    screens::CriterionCount counts_;
+    double shareIn_ = 0.0;
+    double shareOut_ = 0.0;
+    int dragFrom_ = -1;
+};
+
+/// Paints the ribbon narrowing from one share of the universe to another down a column.
+void paintRibbon(QPainter& painter, const QRectF& column, double shareIn, double shareOut);
+
+} // namespace sieve::app

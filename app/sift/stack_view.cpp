@@ -1,0 +1,298 @@
+#include "app/sift/stack_view.h"
+
+#include "app/look/look.h"
+#include "app/parts/expression_edit.h"
+#include "app/parts/number_text.h"
+#include "app/sift/band.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLocale>
+#include <QPainter>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSpinBox>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace sieve::app {
+
+/// A row of the stack that has the ribbon running down its left.
+class RibbonColumn : public QWidget {
+public:
+    RibbonColumn() { setContentsMargins(0, 0, 0, 0); }
+    void setShare(double share)
+    {
+        share_ = share;
+        update();
+    }
+
+protected:
+    void paintEvent(QPaintEvent*) override
+    {
+        QPainter painter(this);
+        paintRibbon(painter, QRectF(4, 0, Band::ribbonWidth, height()), share_, share_);
+    }
+
+private:
+    double share_ = 0.0;
+};
+
+namespace {
+
+QHBoxLayout* ribbonRow(RibbonColumn* row)
+{
+    auto* layout = new QHBoxLayout(row);
+    layout->setContentsMargins(Band::ribbonWidth + 12, 6, 6, 6);
+    return layout;
+}
+
+QLabel* softLabel(const QString& text)
+{
+    auto* label = new QLabel(text);
+    label->setProperty("soft", true);
+    return label;
+}
+
+} // namespace
+
+StackView::StackView(QWidget* parent)
+    : QWidget(parent), universe_(new ExpressionEdit), universeCount_(new QLabel),
+      mouth_(new RibbonColumn), fall_(new RibbonColumn), bandLayout_(new QVBoxLayout),
+      scroll_(new QScrollArea), newLine_(new ExpressionEdit), rankBy_(new ExpressionEdit),
+      keep_(new QSpinBox), guidance_(new QLabel), toTray_(new QPushButton)
+{
+    setObjectName(QStringLiteral("sheet"));
+    setAttribute(Qt::WA_StyledBackground);
+    universe_->setPlaceholderText(tr("Universe: every stock"));
+    universe_->setAccessibleName(tr("Universe"));
+    universeCount_->setFont(fontOf(Weight::SemiBold));
+    QHBoxLayout* top = ribbonRow(mouth_);
+    top->addWidget(softLabel(tr("From")));
+    top->addWidget(universe_, 1);
+    top->addWidget(universeCount_);
+    top->addSpacing(26);
+
+    newLine_->setProperty("quiet", false);
+    newLine_->setPlaceholderText(tr("Add a criterion: type a word, such as margin or rsi"));
+    newLine_->setAccessibleName(tr("New criterion"));
+    QHBoxLayout* bottomRow = ribbonRow(fall_);
+    bottomRow->addWidget(newLine_, 1);
+
+    auto* content = new QWidget;
+    auto* column = new QVBoxLayout(content);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(mouth_);
+    bandLayout_->setSpacing(0);
+    column->addLayout(bandLayout_);
+    column->addWidget(fall_);
+    column->addStretch(1);
+    scroll_->setWidget(content);
+    scroll_->setWidgetResizable(true);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll_->setFocusPolicy(Qt::NoFocus);
+
+    rankBy_->setAccessibleName(tr("Rank by"));
+    rankBy_->setPlaceholderText(tr("symbol"));
+    keep_->setRange(0, 9999);
+    keep_->setSpecialValueText(tr("all"));
+    keep_->setButtonSymbols(QAbstractSpinBox::NoButtons); // arrows and the wheel step it
+    keep_->setFixedWidth(64);
+    keep_->setAccessibleName(tr("Keep the best"));
+    auto* rank = new QHBoxLayout;
+    rank->setContentsMargins(12, 0, 12, 0);
+    rank->addWidget(softLabel(tr("Rank by")));
+    rank->addWidget(rankBy_, 1);
+    rank->addWidget(softLabel(tr("keep")));
+    rank->addWidget(keep_);
+
+    guidance_->setProperty("soft", true);
+    guidance_->setWordWrap(true);
+    guidance_->setContentsMargins(12, 0, 12, 0);
+    toTray_->setProperty("leading", true);
+    toTray_->setToolTip(tr("Take these in hand and go through them in Weigh (Ctrl+Return)"));
+    auto* bottom = new QHBoxLayout;
+    bottom->setContentsMargins(12, 2, 12, 10);
+    bottom->addWidget(toTray_, 1);
+
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(1, 1, 1, 1);
+    layout->setSpacing(6);
+    layout->addWidget(scroll_, 1);
+    layout->addWidget(guidance_);
+    layout->addLayout(rank);
+    layout->addLayout(bottom);
+
+    connect(universe_, &QLineEdit::textEdited, this, &StackView::changed);
+    connect(universe_, &QLineEdit::editingFinished, this,
+            [this] { Q_EMIT committed(tr("Change the universe")); });
+    connect(rankBy_, &QLineEdit::textEdited, this, &StackView::changed);
+    connect(rankBy_, &QLineEdit::editingFinished, this,
+            [this] { Q_EMIT committed(tr("Change the rank")); });
+    connect(keep_, &QSpinBox::valueChanged, this, [this] {
+        Q_EMIT changed();
+        Q_EMIT committed(tr("Change how many to keep"));
+    });
+    connect(newLine_, &QLineEdit::returnPressed, this, [this] { add(newLine_->text().trimmed()); });
+    connect(newLine_, &ExpressionEdit::leftByKey, this, [this](int by) {
+        if (by < 0 && !bands_.empty())
+            bands_.back()->edit().setFocus();
+    });
+    connect(toTray_, &QPushButton::clicked, this, &StackView::trayWanted);
+}
+
+void StackView::setScreen(const screens::Screen& screen)
+{
+    screen_ = screen;
+    if (universe_->text() != text(screen.universe)) {
+        universe_->setText(text(screen.universe));
+        universe_->setCursorPosition(0);
+    }
+    if (rankBy_->text() != text(screen.rankBy))
+        rankBy_->setText(text(screen.rankBy));
+    const QSignalBlocker quiet(keep_);
+    keep_->setValue(screen.keep);
+    setBandCount(screen.criteria.size());
+    for (std::size_t i = 0; i < bands_.size(); ++i)
+        bands_[i]->setCriterion(screen.criteria[i]);
+}
+
+screens::Screen StackView::screen() const
+{
+    screens::Screen screen = screen_;
+    screen.universe = utf8(universe_->text());
+    screen.rankBy = utf8(rankBy_->text());
+    screen.keep = keep_->value();
+    screen.criteria.clear();
+    for (const Band* band : bands_)
+        screen.criteria.push_back(band->criterion());
+    return screen;
+}
+
+void StackView::setBandCount(std::size_t count)
+{
+    while (bands_.size() > count) {
+        bands_.back()->deleteLater();
+        bands_.pop_back();
+    }
+    while (bands_.size() < count) {
+        auto* band = new Band;
+        bandLayout_->addWidget(band);
+        bands_.push_back(band);
+        connect(band, &Band::changed, this, &StackView::changed);
+        connect(band, &Band::committed, this,
+                [this] { Q_EMIT committed(tr("Change a criterion")); });
+        connect(band, &Band::removeWanted, this, [this, band] { remove(band); });
+        connect(band, &Band::moveWanted, this, [this, band](int by) { move(band, by); });
+        connect(band, &Band::focusMoved, this, [this, band](int by) { moveFocus(band, by); });
+    }
+    renumber();
+}
+
+void StackView::renumber()
+{
+    for (std::size_t i = 0; i < bands_.size(); ++i)
+        bands_[i]->setPosition(static_cast<int>(i) + 1);
+}
+
+void StackView::add(const QString& text)
+{
+    if (text.isEmpty())
+        return;
+    newLine_->clear();
+    setBandCount(bands_.size() + 1);
+    bands_.back()->setCriterion({utf8(text), true, {}});
+    Q_EMIT changed();
+    Q_EMIT committed(tr("Add a criterion"));
+}
+
+void StackView::remove(Band* band)
+{
+    const auto place = std::ranges::find(bands_, band);
+    if (place == bands_.end())
+        return;
+    moveFocus(band, 1);
+    bands_.erase(place);
+    band->hide();
+    band->deleteLater();
+    renumber();
+    Q_EMIT changed();
+    Q_EMIT committed(tr("Take a criterion out"));
+}
+
+void StackView::move(Band* band, int by)
+{
+    const auto from = std::ranges::find(bands_, band) - bands_.begin();
+    const auto to = from + by;
+    if (to < 0 || to >= static_cast<std::ptrdiff_t>(bands_.size()))
+        return;
+    std::swap(bands_[static_cast<std::size_t>(from)], bands_[static_cast<std::size_t>(to)]);
+    bandLayout_->removeWidget(band);
+    bandLayout_->insertWidget(static_cast<int>(to), band);
+    renumber();
+    Q_EMIT changed();
+    Q_EMIT committed(tr("Move a criterion"));
+}
+
+void StackView::moveFocus(Band* band, int by)
+{
+    const auto to = std::ranges::find(bands_, band) - bands_.begin() + by;
+    if (to < 0)
+        universe_->setFocus();
+    else if (to >= static_cast<std::ptrdiff_t>(bands_.size()))
+        newLine_->setFocus();
+    else
+        bands_[static_cast<std::size_t>(to)]->edit().setFocus();
+}
+
+void StackView::focusNewLine()
+{
+    newLine_->setFocus();
+}
+
+void StackView::setRun(const screens::ScreenRun& run)
+{
+    const QLocale english(QLocale::English);
+    const auto counted = [&](std::size_t count) {
+        return english.toString(static_cast<qulonglong>(count));
+    };
+    universe_->setFault(run.universeError);
+    rankBy_->setFault(run.rankError);
+    universeCount_->setText(counted(run.universe));
+    mouth_->setShare(run.universe > 0 ? 1.0 : 0.0);
+    std::size_t before = run.universe;
+    std::size_t most = 0;
+    QString costly;
+    for (std::size_t i = 0; i < bands_.size() && i < run.criteria.size(); ++i) {
+        const screens::CriterionCount& counts = run.criteria[i];
+        bands_[i]->setCounts(counts, before, run.universe);
+        before = counts.leftAfter;
+        if (counts.moreWithout > most) {
+            most = counts.moreWithout;
+            costly = bands_[i]->edit().text();
+        }
+    }
+    fall_->setShare(run.universe == 0 ? 0.0
+                                      : static_cast<double>(run.passing) /
+                                            static_cast<double>(run.universe));
+    if (run.passing < 5 && most > 0)
+        guidance_->setText(
+            tr("Few are left. The costliest criterion is %1: without it, %2 more.")
+                .arg(costly, counted(most)));
+    else if (run.passing == 0 && run.universe > 0)
+        guidance_->setText(tr("None is left, and no single criterion is to blame: several must give "
+                              "way. Switch some off to see."));
+    else if (run.passing > run.matches.size())
+        guidance_->setText(tr("%1 pass; the best %2 are kept.")
+                               .arg(counted(run.passing), counted(run.matches.size())));
+    else
+        guidance_->clear();
+    guidance_->setVisible(!guidance_->text().isEmpty());
+    toTray_->setText(run.matches.size() == 1
+                         ? tr("Take 1 in hand")
+                         : tr("Take %1 in hand").arg(counted(run.matches.size())));
+    toTray_->setEnabled(!run.matches.empty());
+}
+
+} // namespace sieve::app

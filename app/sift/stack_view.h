@@ -1,0 +1,62 @@
+#pragma once
+
+#include "core/screens/run.h"
+#include "core/screens/screen.h"
+
+#include <QWidget>
+#include <vector>
+
+class QLabel;
+class QPushButton;
+class QScrollArea;
+class QSpinBox;
+class QVBoxLayout;
+
+namespace sieve::app {
+
+class Band;
+class ExpressionEdit;
+class RibbonColumn;
+
+/// The screen as a stack: the universe on top, a band a criterion, the line that takes a new one,
+/// the rank, and the way into the tray. Holds the screen that is being edited; computes nothing.
+class StackView : public QWidget {
+    Q_OBJECT
+public:
+    explicit StackView(QWidget* parent = nullptr);
+
+    void setScreen(const screens::Screen& screen);
+    /// The screen as the widgets stand; name, purpose and columns as they were given.
+    screens::Screen screen() const;
+    void setRun(const screens::ScreenRun& run);
+    void focusNewLine();
+
+Q_SIGNALS:
+    void changed();
+    void committed(const QString& what); ///< one step for undo
+    void trayWanted();
+
+private:
+    void setBandCount(std::size_t count);
+    void add(const QString& text);
+    void remove(Band* band);
+    void move(Band* band, int by);
+    void moveFocus(Band* band, int by);
+    void renumber();
+
+    screens::Screen screen_;
+    std::vector<Band*> bands_;
+    ExpressionEdit* universe_;
+    QLabel* universeCount_;
+    RibbonColumn* mouth_; ///< the ribbon beside the universe
+    RibbonColumn* fall_;  ///< and beside the line for a new criterion
+    QVBoxLayout* bandLayout_;
+    QScrollArea* scroll_;
+    ExpressionEdit* newLine_;
+    ExpressionEdit* rankBy_;
+    QSpinBox* keep_;
+    QLabel* guidance_;
+    QPushButton* toTray_;
+};
+
+} // namespace sieve::app

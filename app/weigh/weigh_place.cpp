@@ -1,0 +1,207 @@
+#include "app/weigh/weigh_place.h"
+
+#include "app/chart/price_chart_feed.h"
+#include "app/chart/time_plot.h"
+#include "app/frame/desk.h"
+#include "app/parts/empty_page.h"
+#include "app/parts/number_text.h"
+#include "app/weigh/dossier.h"
+#include "core/watchlists/gain.h"
+
+#include <QAction>
+#include <QSplitter>
+#include <QStackedLayout>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace sieve::app {
+
+using watchlists::Mark;
+
+WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
+    : QWidget(parent), desk_(desk), asker_(this), page_(new QWidget), empty_(new EmptyPage),
+      chart_(new PriceChart), dossier_(new Dossier)
+{
+    auto* chartSheet = new QFrame;
+    chartSheet->setObjectName(QStringLiteral("sheet"));
+    auto* chartLayout = new QVBoxLayout(chartSheet);
+    chartLayout->setContentsMargins(1, 1, 1, 1);
+    chartLayout->addWidget(chart_);
+    auto* split = new QSplitter;
+    split->setChildrenCollapsible(false);
+    split->setHandleWidth(8);
+    split->addWidget(chartSheet);
+    split->addWidget(dossier_);
+    split->setSizes({840, 340});
+    split->setStretchFactor(0, 1);
+    split->setStretchFactor(1, 0);
+    auto* pageLayout = new QVBoxLayout(page_);
+    pageLayout->setContentsMargins(12, 12, 12, 8);
+    pageLayout->addWidget(split);
+    empty_->tell(tr("Nothing is selected"),
+                 tr("Weigh shows the chart and the figures of one stock. Take the matches of a screen "
+                    "in hand in Sift, or find a stock by its name with Ctrl+K."),
+                 tr("Go to Sift"));
+    auto* layout = new QStackedLayout(this);
+    layout->addWidget(empty_);
+    layout->addWidget(page_);
+
+    connect(empty_, &EmptyPage::stepTaken, this,
+            [this] { Q_EMIT desk_.placeWanted(QStringLiteral("sift")); });
+    connect(dossier_, &Dossier::decided, this, &WeighPlace::decide);
+    connect(dossier_, &Dossier::reasonGiven, this, &WeighPlace::saveReason);
+    connect(&desk_, &Desk::selectionChanged, this, &WeighPlace::showSelection);
+    connect(&desk_, &Desk::marketOpened, this, &WeighPlace::showSelection);
+    connect(&desk_, &Desk::dayChanged, this, &WeighPlace::ask);
+    connect(&desk_, &Desk::trayChanged, this, &WeighPlace::showSelection);
+    connect(&desk_, &Desk::listsChanged, this, &WeighPlace::showSelection);
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+    addKeys();
+    showSelection();
+}
+
+void WeighPlace::addKey(const QKeySequence& key, const QString& name,
+                        const std::function<void()>& act)
+{
+    auto* action = new QAction(name, this);
+    action->setShortcut(key);
+    action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+    connect(action, &QAction::triggered, this, act);
+    addAction(action);
+}
+
+void WeighPlace::addKeys()
+{
+    addKey(Qt::Key_Space, tr("Next candidate"), [this] { step(1); });
+    addKey(Qt::SHIFT | Qt::Key_Space, tr("Candidate before"), [this] { step(-1); });
+    addKey(Qt::Key_K, tr("Keep"), [this] { decide(Mark::Kept); });
+    addKey(Qt::Key_X, tr("Drop"), [this] { decide(Mark::Dropped); });
+    addKey(Qt::Key_L, tr("Later"), [this] { decide(Mark::Later); });
+    addKey(Qt::Key_R, tr("Give the reason"), [this] { dossier_->focusReason(); });
+    for (int number = 1; number <= 9; ++number)
+        addKey(static_cast<Qt::Key>(Qt::Key_0 + number), tr("Keep onto list %1").arg(number),
+               [this, number] { keepOnto(static_cast<std::size_t>(number) - 1); });
+}
+
+void WeighPlace::showSelection()
+{
+    auto* layout = static_cast<QStackedLayout*>(this->layout());
+    if (!desk_.hasMarket() || !desk_.selected()) {
+        layout->setCurrentWidget(empty_);
+        return;
+    }
+    layout->setCurrentWidget(page_);
+    const market::Instrument& instrument = desk_.market().instrument(*desk_.selected());
+    dossier_->setInstrument(instrument);
+    dossier_->setLists(desk_.work().lists);
+    const watchlists::Tray& tray = desk_.work().tray;
+    const auto place = tray.find(instrument.symbol);
+    QStringList lists;
+    QString reason;
+    for (const watchlists::Watchlist& list : desk_.work().lists)
+        if (const watchlists::Entry* entry = list.find(instrument.symbol)) {
+            lists << tr("on “%1” since %2").arg(text(list.name), shortDayText(entry->addedOn));
+            reason = text(entry->reason);
+        }
+    dossier_->setDecision(place ? std::optional(tray.cards()[*place]) : std::nullopt,
+                          lists.join(QStringLiteral(", ")));
+    dossier_->setReason(reason);
+    ask();
+}
+
+void WeighPlace::ask()
+{
+    if (!desk_.hasMarket() || !desk_.selected())
+        return;
+    asker_.ask(
+        [evaluator = desk_.evaluator(), stock = *desk_.selected(), day = desk_.day()](const Progress&) {
+            const std::size_t rows[] = {stock};
+            return Answer{std::make_shared<const PriceChartData>(priceChartData(
+                              *evaluator, stock, day, initialChartLines())),
+                          std::make_shared<const screens::ResultTable>(
+                              screens::makeTable(rows, Dossier::fields(),
+                                                 expressions::Vocabulary::builtIn(), *evaluator,
+                                                 day))};
+        },
+        [this](Answer answer) {
+            chart_->setData(std::move(answer.chart));
+            dossier_->setFigures(*answer.figures, desk_.market().texts());
+        });
+}
+
+void WeighPlace::step(int by)
+{
+    const auto& cards = desk_.work().tray.cards();
+    if (cards.empty())
+        return;
+    const auto count = static_cast<std::ptrdiff_t>(cards.size());
+    std::ptrdiff_t place = by > 0 ? 0 : count - 1;
+    if (desk_.selected()) {
+        const auto now =
+            desk_.work().tray.find(desk_.market().instrument(*desk_.selected()).symbol);
+        if (now)
+            place = (static_cast<std::ptrdiff_t>(*now) + by + count) % count;
+    }
+    desk_.selectSymbol(cards[static_cast<std::size_t>(place)].symbol);
+}
+
+void WeighPlace::goOn(std::size_t from)
+{
+    if (const auto next = desk_.work().tray.nextUndecided(from))
+        desk_.selectSymbol(desk_.work().tray.cards()[*next].symbol);
+}
+
+void WeighPlace::decide(Mark mark)
+{
+    if (!desk_.selected())
+        return;
+    if (mark == Mark::Kept)
+        return keepOnto(dossier_->chosenList());
+    const std::string symbol = desk_.market().instrument(*desk_.selected()).symbol;
+    const auto place = desk_.work().tray.find(symbol);
+    if (!place)
+        return;
+    desk_.edit(mark == Mark::Dropped ? tr("Drop %1").arg(text(symbol))
+                                     : tr("Set %1 aside").arg(text(symbol)),
+               [&](Work& work) { work.tray.mark(*place, mark); });
+    goOn(*place);
+}
+
+void WeighPlace::keepOnto(std::size_t list)
+{
+    if (!desk_.selected() || (list > 0 && list >= desk_.work().lists.size()))
+        return;
+    const std::size_t stock = *desk_.selected();
+    const std::string symbol = desk_.market().instrument(stock).symbol;
+    const auto place = desk_.work().tray.find(symbol);
+    desk_.edit(tr("Keep %1").arg(text(symbol)), [&](Work& work) {
+        if (work.lists.empty())
+            work.lists.push_back({desk_.newListId(), utf8(tr("To watch")), {}});
+        if (place)
+            work.tray.mark(*place, Mark::Kept);
+        auto& entries = work.lists[list].entries;
+        if (std::ranges::find(entries, symbol, &watchlists::Entry::symbol) == entries.end())
+            entries.push_back({symbol, desk_.day(),
+                               watchlists::priceOn(desk_.market(), stock, desk_.day()),
+                               utf8(dossier_->reason()),
+                               place ? work.tray.cards()[*place].source : std::string()});
+    });
+    if (place)
+        goOn(*place);
+}
+
+void WeighPlace::saveReason(const QString& reason)
+{
+    if (!desk_.selected())
+        return;
+    const std::string symbol = desk_.market().instrument(*desk_.selected()).symbol;
+    desk_.edit(tr("Give a reason for %1").arg(text(symbol)), [&](Work& work) {
+        for (watchlists::Watchlist& list : work.lists)
+            for (watchlists::Entry& entry : list.entries)
+                if (entry.symbol == symbol)
+                    entry.reason = utf8(reason);
+    });
+    chart_->plot().setFocus();
+}
+
+} // namespace sieve::app

@@ -1,0 +1,35 @@
+#include "core/watchlists/gain.h"
+
+#include <algorithm>
+
+namespace sieve::watchlists {
+
+Standing standingOf(const Entry& entry, const market::Market& market, Day day)
+{
+    Standing standing;
+    const auto instrument = market.find(entry.symbol);
+    if (!instrument)
+        return standing;
+    standing.isKnown = true;
+    const auto& delistedOn = market.instrument(*instrument).delistedOn;
+    standing.isDelisted = delistedOn && *delistedOn <= day;
+    const market::Bars& bars = market.bars(*instrument);
+    const auto next = std::ranges::upper_bound(bars.days, day);
+    if (next == bars.days.begin() || entry.addedOn > day)
+        return standing;
+    const auto bar = static_cast<std::size_t>(next - bars.days.begin()) - 1;
+    standing.price = bars.close[bar];
+    const std::size_t footing = market.footing(*instrument, bar);
+    standing.gain = standing.price /
+                        (entry.priceThen * market.priceFactor(*instrument, entry.addedOn, footing)) -
+                    1.0;
+    return standing;
+}
+
+double priceOn(const market::Market& market, std::size_t instrument, Day day)
+{
+    const auto bar = market::barOn(market, instrument, day);
+    return bar ? market.bars(instrument).close[*bar] : missing;
+}
+
+} // namespace sieve::watchlists

@@ -1,0 +1,127 @@
+#pragma once
+
+#include "app/frame/desk.h"
+#include "app/frame/main_window.h"
+#include "app/look/look.h"
+#include "demo/dataset.h"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QTest>
+#include <filesystem>
+#include <functional>
+#include <memory>
+#include <stdexcept>
+#include <unistd.h>
+
+/// A real window on the demo market, for tests and for the pictures of the documentation.
+namespace sieve::test {
+
+/// A folder of this process alone, gone when it ends.
+class OwnFolder {
+public:
+    OwnFolder()
+        : path_(std::filesystem::temp_directory_path() /
+                ("wise-sieve-" + std::to_string(getpid()) + "-" + std::to_string(++count())))
+    {
+        std::filesystem::create_directories(path_);
+    }
+    ~OwnFolder()
+    {
+        std::error_code ignored;
+        std::filesystem::remove_all(path_, ignored);
+    }
+    OwnFolder(const OwnFolder&) = delete;
+    OwnFolder& operator=(const OwnFolder&) = delete;
+    const std::filesystem::path& path() const { return path_; }
+
+private:
+    static int& count()
+    {
+        static int made = 0;
+        return made;
+    }
+    std::filesystem::path path_;
+};
+
+/// The demo market as a dataset, written once a process.
+inline const std::filesystem::path& demoDataset()
+{
+    static const OwnFolder folder;
+    static const bool written = [] {
+        demo::writeDataset(demo::makeMarket(20260930), folder.path());
+        return true;
+    }();
+    Q_UNUSED(written)
+    return folder.path();
+}
+
+/// Lets the window live until the condition holds. Errors: std::runtime_error after 30 seconds.
+inline void waitUntil(const std::function<bool()>& holds, const char* what)
+{
+    QElapsedTimer timer;
+    timer.start();
+    while (!holds()) {
+        if (timer.elapsed() > 30'000)
+            throw std::runtime_error(std::string("waited in vain for: ") + what);
+        QTest::qWait(5);
+    }
+}
+
+/// A desk with its window; several in turn on one library are restarts of the program.
+class WindowBench {
+public:
+    explicit WindowBench(const std::filesystem::path& library,
+                         const std::filesystem::path& dataset = demoDataset())
+        : desk(std::make_unique<app::Desk>(library)),
+          window(std::make_unique<app::MainWindow>(*desk))
+    {
+        window->resize(1280, 800);
+        window->show();
+        waitUntil([this] { return desk->isWorkLoaded(); }, "the library");
+        if (dataset.empty())
+            return;
+        desk->openDataset(dataset);
+        waitUntil([this] { return desk->hasMarket(); }, "the market");
+        settle();
+    }
+    ~WindowBench()
+    {
+        window->close();
+        window.reset();
+        desk.reset();
+    }
+    WindowBench(const WindowBench&) = delete;
+    WindowBench& operator=(const WindowBench&) = delete;
+
+    /// Until nothing is being asked any more.
+    void settle() const
+    {
+        waitUntil(
+            [this] {
+                QTest::qWait(20);
+                for (const auto* asker : window->findChildren<app::Asker*>())
+                    if (asker->isBusy())
+                        return false;
+                return true;
+            },
+            "answers");
+    }
+    void go(const char* place) const
+    {
+        window->showPlace(QLatin1String(place));
+        settle();
+    }
+    template <class Widget> Widget* find(const QString& accessibleName) const
+    {
+        for (auto* widget : window->findChildren<Widget*>())
+            if (widget->accessibleName() == accessibleName && widget->isVisible())
+                return widget;
+        throw std::runtime_error("no visible " + accessibleName.toStdString());
+    }
+
+    std::unique_ptr<app::Desk> desk;
+    std::unique_ptr<app::MainWindow> window;
+};
+
+} // namespace sieve::test

@@ -14,10 +14,12 @@ int main(int count, char** arguments)
     QApplication::setApplicationName(QStringLiteral("wise-sieve"));
     QApplication::setApplicationVersion(QStringLiteral(SIEVE_VERSION));
     QCommandLineParser parser;
-    parser.setApplicationDescription(QObject::tr("Reads the market, screens shares, keeps watchlists"));
+    parser.setApplicationDescription(
+        QObject::tr("Reads the market, screens shares, keeps watchlists"));
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument(QStringLiteral("dataset"), QObject::tr("Folder of an open dataset"),
+    parser.addPositionalArgument(QStringLiteral("dataset"),
+                                 QObject::tr("Folder of an open dataset"),
                                  QStringLiteral("[dataset]"));
     const QCommandLineOption libraryOption(QStringLiteral("library"),
                                            QObject::tr("Keep lists and screens in this file"),

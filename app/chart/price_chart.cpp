@@ -30,14 +30,15 @@ QCPRange extentOf(const std::vector<double>& low, const std::vector<double>& hig
 
 QString coloured(const QString& text, const QColor& colour)
 {
-    return QStringLiteral("<span style='color:%1'>%2</span>").arg(colour.name(), text.toHtmlEscaped());
+    return QStringLiteral("<span style='color:%1'>%2</span>")
+        .arg(colour.name(), text.toHtmlEscaped());
 }
 
 } // namespace
 
 PriceChart::PriceChart(QWidget* parent)
-    : QWidget(parent), plot_(new TimePlot), reading_(new QLabel),
-      prices_(plot_->addPane(0.78)), volumes_(plot_->addPane(0.22, true)),
+    : QWidget(parent), plot_(new TimePlot), reading_(new QLabel), prices_(plot_->addPane(0.78)),
+      volumes_(plot_->addPane(0.22, true)),
       candles_(new QCPFinancial(prices_->axis(QCPAxis::atBottom), prices_->axis(QCPAxis::atRight))),
       volumeBars_(new QCPBars(volumes_->axis(QCPAxis::atBottom), volumes_->axis(QCPAxis::atRight)))
 {
@@ -106,7 +107,8 @@ void PriceChart::setData(std::shared_ptr<const PriceChartData> shown)
         plot_->removePlottable(line);
     lines_.clear();
     for (const PriceChartData::Line& line : data_->lines) {
-        auto* graph = new QCPGraph(prices_->axis(QCPAxis::atBottom), prices_->axis(QCPAxis::atRight));
+        auto* graph =
+            new QCPGraph(prices_->axis(QCPAxis::atBottom), prices_->axis(QCPAxis::atRight));
         graph->setData(keys, QVector<double>(line.values.begin(), line.values.end()), true);
         lines_.push_back(graph);
     }
@@ -129,13 +131,14 @@ void PriceChart::read(int bar)
     const Palette& colours = look();
     const double change = at == 0 ? missing : bars.close[at] / bars.close[at - 1] - 1.0;
     QStringList parts;
-    parts << QStringLiteral("<span style='font-weight:600'>%1</span>").arg(data_->title.toHtmlEscaped())
-          << dayText(bars.days[at])
-          << tr("open %1").arg(numberText(bars.open[at], Unit::Money, 2))
+    parts << QStringLiteral("<span style='font-weight:600'>%1</span>")
+                 .arg(data_->title.toHtmlEscaped())
+          << dayText(bars.days[at]) << tr("open %1").arg(numberText(bars.open[at], Unit::Money, 2))
           << tr("high %1").arg(numberText(bars.high[at], Unit::Money, 2))
           << tr("low %1").arg(numberText(bars.low[at], Unit::Money, 2))
           << tr("close %1").arg(numberText(bars.close[at], Unit::Money, 2))
-          << coloured(signedText(change, Unit::Percent, 1), change < 0.0 ? colours.fall : colours.rise)
+          << coloured(signedText(change, Unit::Percent, 1),
+                      change < 0.0 ? colours.fall : colours.rise)
           << tr("volume %1").arg(numberText(bars.volume[at], Unit::Shares, 0));
     QStringList lines;
     for (std::size_t i = 0; i < data_->lines.size(); ++i)

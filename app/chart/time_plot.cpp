@@ -22,7 +22,10 @@ protected:
 
     Step stepFor(double bars) const
     {
-        return bars > 1100 ? Step::Year : bars > 330 ? Step::Quarter : bars > 60 ? Step::Month : Step::Week;
+        return bars > 1100  ? Step::Year
+               : bars > 330 ? Step::Quarter
+               : bars > 60  ? Step::Month
+                            : Step::Week;
     }
     static bool begins(Step step, Day day, Day before)
     {
@@ -48,8 +51,8 @@ protected:
         QVector<double> ticks;
         step_ = stepFor(range.size());
         const int first = std::max(1, static_cast<int>(std::ceil(range.lower)));
-        const int last = std::min(static_cast<int>(days_.size()) - 1,
-                                  static_cast<int>(std::floor(range.upper)));
+        const int last =
+            std::min(static_cast<int>(days_.size()) - 1, static_cast<int>(std::floor(range.upper)));
         for (int bar = first; bar <= last; ++bar)
             if (begins(step_, at(bar), at(bar - 1)))
                 ticks.append(bar);
@@ -116,8 +119,8 @@ QCPAxisRect* TimePlot::addPane(double share, bool beginsAtZero)
     const int row = static_cast<int>(panes_.size());
     plotLayout()->addElement(row, 0, rect);
     plotLayout()->setRowStretchFactor(row, share);
-    auto* group = panes_.empty() ? new QCPMarginGroup(this)
-                                 : panes_.front().rect->marginGroup(QCP::msRight);
+    auto* group =
+        panes_.empty() ? new QCPMarginGroup(this) : panes_.front().rect->marginGroup(QCP::msRight);
     rect->setMarginGroup(QCP::msLeft | QCP::msRight, group);
     rect->setAutoMargins(QCP::msRight | QCP::msBottom | QCP::msLeft);
     rect->setMinimumMargins(QMargins(2, 2, 2, 2));
@@ -129,7 +132,8 @@ QCPAxisRect* TimePlot::addPane(double share, bool beginsAtZero)
     rect->axis(QCPAxis::atTop)->setVisible(false);
     rect->axis(QCPAxis::atRight)->setTicker(QSharedPointer<QCPAxisTicker>(new ValueTicker));
     rect->axis(QCPAxis::atRight)->ticker()->setTickCount(share < 0.3 ? 2 : 5);
-    rect->axis(QCPAxis::atBottom)->setTicker(QSharedPointer<QCPAxisTicker>(new SessionTicker(days_)));
+    rect->axis(QCPAxis::atBottom)
+        ->setTicker(QSharedPointer<QCPAxisTicker>(new SessionTicker(days_)));
     for (Pane& pane : panes_) // only the lowest pane names the sessions
         pane.rect->axis(QCPAxis::atBottom)->setTickLabels(false);
     auto* pointer = new QCPItemLine(this);
@@ -206,7 +210,8 @@ void TimePlot::zoom(double factor, double centre)
 {
     const QCPRange shown = shownBars();
     const double all = static_cast<double>(days_.size());
-    const double size = std::clamp(shown.size() * factor, leastBars, std::max(all + 1.6, leastBars));
+    const double size =
+        std::clamp(shown.size() * factor, leastBars, std::max(all + 1.6, leastBars));
     const double share = (centre - shown.lower) / shown.size();
     double lower = centre - size * share;
     lower = std::clamp(lower, -0.8, std::max(-0.8, all - 0.2 - size));

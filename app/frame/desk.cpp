@@ -104,14 +104,15 @@ void Desk::loadWork()
 
 void Desk::openDataset(const std::filesystem::path& folder)
 {
-    opener_.ask([folder](const Progress& progress) { return intake::readDataset(folder, progress); },
-                [this](Result<intake::Intake> result) {
-                    if (result)
-                        takeMarket(*std::move(result));
-                    else
-                        Q_EMIT marketFailed(text(result.error().problem + ". " +
-                                                 result.error().remedy + "."));
-                });
+    opener_.ask(
+        [folder](const Progress& progress) { return intake::readDataset(folder, progress); },
+        [this](Result<intake::Intake> result) {
+            if (result)
+                takeMarket(*std::move(result));
+            else
+                Q_EMIT marketFailed(
+                    text(result.error().problem + ". " + result.error().remedy + "."));
+        });
 }
 
 void Desk::takeMarket(intake::Intake intake)
@@ -188,9 +189,8 @@ void Desk::become(const Work& work)
 {
     const Work before = std::exchange(work_, work);
     if (!(before.tray == work.tray)) {
-        keeper_.give([tray = work.tray](storage::Library& library) {
-            watchlists::saveTray(library, tray);
-        });
+        keeper_.give(
+            [tray = work.tray](storage::Library& library) { watchlists::saveTray(library, tray); });
         Q_EMIT trayChanged();
     }
     if (before.lists != work.lists) {
@@ -241,9 +241,8 @@ void Desk::setSetting(const std::string& key, const std::string& value)
     if (setting(key) == value)
         return;
     settings_[key] = value;
-    keeper_.give([key, value](storage::Library& library) {
-        storage::setSetting(library, key, value);
-    });
+    keeper_.give(
+        [key, value](storage::Library& library) { storage::setSetting(library, key, value); });
 }
 
 } // namespace sieve::app

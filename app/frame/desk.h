@@ -28,8 +28,8 @@ struct Work {
     friend bool operator==(const Work&, const Work&) = default;
 };
 
-/// The person's desk: the market that is open, the as-of day, the selected stock, and the work. Every
-/// place reads it and listens to it; no place knows another.
+/// The person's desk: the market that is open, the as-of day, the selected stock, and the work.
+/// Every place reads it and listens to it; no place knows another.
 class Desk : public QObject {
     Q_OBJECT
 public:

@@ -57,9 +57,9 @@ public:
     {
         if (role != Qt::DisplayRole || orientation != Qt::Horizontal)
             return {};
-        const QString titles[] = {
-            QObject::tr("File"), QObject::tr("Line"),     QObject::tr("Column"),
-            QObject::tr("What"), QObject::tr("What is wrong"), QObject::tr("What was done")};
+        const QString titles[] = {QObject::tr("File"),          QObject::tr("Line"),
+                                  QObject::tr("Column"),        QObject::tr("What"),
+                                  QObject::tr("What is wrong"), QObject::tr("What was done")};
         return titles[section];
     }
 
@@ -69,17 +69,17 @@ private:
 
 void save(const intake::IntakeReport& report, QWidget* parent)
 {
-    const QString path = QFileDialog::getSaveFileName(
-        parent, QObject::tr("Save the report"), QStringLiteral("intake-report.csv"),
-        QObject::tr("CSV (*.csv)"));
+    const QString path = QFileDialog::getSaveFileName(parent, QObject::tr("Save the report"),
+                                                      QStringLiteral("intake-report.csv"),
+                                                      QObject::tr("CSV (*.csv)"));
     if (path.isEmpty())
         return;
     QSaveFile file(path);
     if (!file.open(QIODevice::WriteOnly) ||
         file.write(QByteArray::fromStdString(intake::toCsv(report))) < 0 || !file.commit())
-        QMessageBox::warning(parent, QObject::tr("Not saved"),
-                             QObject::tr("%1: %2. Choose another place.")
-                                 .arg(path, file.errorString()));
+        QMessageBox::warning(
+            parent, QObject::tr("Not saved"),
+            QObject::tr("%1: %2. Choose another place.").arg(path, file.errorString()));
 }
 
 } // namespace

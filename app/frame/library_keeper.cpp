@@ -66,7 +66,8 @@ void LibraryKeeper::run(const std::filesystem::path& file)
         try {
             work(*library);
         } catch (const std::exception& fault) {
-            Q_EMIT failed(tr("A change could not be saved: %1").arg(QString::fromUtf8(fault.what())));
+            Q_EMIT failed(
+                tr("A change could not be saved: %1").arg(QString::fromUtf8(fault.what())));
         }
         lock.lock();
     }

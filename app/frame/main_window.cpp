@@ -142,9 +142,8 @@ void MainWindow::makeMenus()
     redo->setShortcut(QKeySequence::Redo);
     edit->addActions({undo, redo});
     edit->addSeparator();
-    add(edit, tr("&Empty the tray"), {}, [this] {
-        desk_.edit(tr("Empty the tray"), [](Work& work) { work.tray.clear(); });
-    });
+    add(edit, tr("&Empty the tray"), {},
+        [this] { desk_.edit(tr("Empty the tray"), [](Work& work) { work.tray.clear(); }); });
     makeGoMenu();
     makeViewMenu();
     QMenu* help = menuBar()->addMenu(tr("&Help"));
@@ -161,9 +160,8 @@ void MainWindow::makeFileMenu()
             IntakeReportDialog(desk_.report(), this).exec();
     });
     file->addSeparator();
-    add(file, tr("&Back up the library now"), {}, [this] {
-        desk_.keeper().give([](storage::Library& library) { library.backUp(); });
-    });
+    add(file, tr("&Back up the library now"), {},
+        [this] { desk_.keeper().give([](storage::Library& library) { library.backUp(); }); });
     file->addSeparator();
     add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
 }
@@ -191,7 +189,8 @@ void MainWindow::makeViewMenu()
     add(view, tr("&Paper, light"), {}, [this] { usePalette(QStringLiteral("paper")); });
     add(view, tr("&Harbour, dark"), {}, [this] { usePalette(QStringLiteral("harbour")); });
     view->addSeparator();
-    add(view, tr("&Full screen"), Qt::Key_F11, [this] { setWindowState(windowState() ^ Qt::WindowFullScreen); });
+    add(view, tr("&Full screen"), Qt::Key_F11,
+        [this] { setWindowState(windowState() ^ Qt::WindowFullScreen); });
 }
 
 void MainWindow::makeFinder()
@@ -217,9 +216,9 @@ void MainWindow::connectDesk()
     connect(&desk_, &Desk::marketFailed, this, [this](const QString& message) {
         progress_->hide();
         jobs_->clear();
-        showNotice(tr("The dataset could not be opened. %1 %2")
-                       .arg(message, desk_.hasMarket() ? tr("The former market stays open.")
-                                                       : QString()));
+        showNotice(
+            tr("The dataset could not be opened. %1 %2")
+                .arg(message, desk_.hasMarket() ? tr("The former market stays open.") : QString()));
     });
     connect(&desk_, &Desk::marketProgressed, this, [this](double fraction, const QString& what) {
         progress_->show();
@@ -243,8 +242,9 @@ void MainWindow::showPlace(const QString& id)
             shown_ = id;
             rail_->button(number)->setChecked(true);
             for (QAbstractButton* button : rail_->buttons())
-                button->setIcon(iconOf(QLatin1String(places()[static_cast<std::size_t>(rail_->id(button))].id),
-                                       button->isChecked() ? look().mark : look().softInk));
+                button->setIcon(
+                    iconOf(QLatin1String(places()[static_cast<std::size_t>(rail_->id(button))].id),
+                           button->isChecked() ? look().mark : look().softInk));
             return;
         }
         ++number;
@@ -293,7 +293,8 @@ void MainWindow::restore()
 {
     if (const std::string& name = desk_.setting("palette"); !name.empty())
         usePalette(text(name));
-    const auto geometry = QByteArray::fromBase64(QByteArray::fromStdString(desk_.setting("window")));
+    const auto geometry =
+        QByteArray::fromBase64(QByteArray::fromStdString(desk_.setting("window")));
     if (!geometry.isEmpty())
         restoreGeometry(geometry);
     if (const std::string& id = desk_.setting("place"); !id.empty())
@@ -325,12 +326,13 @@ void MainWindow::usePalette(const QString& name)
 
 void MainWindow::about()
 {
-    QMessageBox::about(this, tr("About Wise Sieve"),
-                       tr("<b>Wise Sieve %1</b><p>Reads the market, screens shares by fundamental and "
-                          "technical criteria, keeps watchlists.</p><p>Free software under the GNU "
-                          "General Public License, version 3 or later. All data stays on this "
-                          "machine.</p>")
-                           .arg(QCoreApplication::applicationVersion()));
+    QMessageBox::about(
+        this, tr("About Wise Sieve"),
+        tr("<b>Wise Sieve %1</b><p>Reads the market, screens shares by fundamental and "
+           "technical criteria, keeps watchlists.</p><p>Free software under the GNU "
+           "General Public License, version 3 or later. All data stays on this "
+           "machine.</p>")
+            .arg(QCoreApplication::applicationVersion()));
 }
 
 void MainWindow::keys()
@@ -346,7 +348,7 @@ void MainWindow::keys()
            "<tr><td colspan='2'><b>Sift</b></td></tr>"
            "<tr><td>Up, Down</td><td>from criterion to criterion</td></tr>"
            "<tr><td>Alt+Up, Alt+Down</td><td>move a criterion</td></tr>"
-           "<tr><td>Ctrl+Backspace</td><td>take a criterion out</td></tr>"
+           "<tr><td>Alt+Delete</td><td>take a criterion out</td></tr>"
            "<tr><td>Ctrl+Return</td><td>take the results in hand</td></tr>"
            "<tr><td colspan='2'><b>Weigh</b></td></tr>"
            "<tr><td>Space, Shift+Space</td><td>next candidate, the one before</td></tr>"

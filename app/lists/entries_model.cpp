@@ -61,7 +61,7 @@ QVariant EntriesModel::data(const QModelIndex& index, int role) const
     case Symbol:
         return text(entry.symbol);
     case Name:
-        return !standing.isKnown    ? tr("not in this market")
+        return !standing.isKnown     ? tr("not in this market")
                : standing.isDelisted ? tr("%1 (delisted)").arg(text(names_[row]))
                                      : text(names_[row]);
     case Added:
@@ -91,8 +91,8 @@ QVariant EntriesModel::headerData(int section, Qt::Orientation orientation, int 
             (section >= PriceThen && section <= Gain ? Qt::AlignRight : Qt::AlignLeft));
     if (role != Qt::DisplayRole)
         return {};
-    const QString titles[] = {tr("Symbol"), tr("Name"),  tr("Since"),  tr("Price then"),
-                              tr("Close"),  tr("Gain"),  tr("Reason"), tr("Source")};
+    const QString titles[] = {tr("Symbol"), tr("Name"), tr("Since"),  tr("Price then"),
+                              tr("Close"),  tr("Gain"), tr("Reason"), tr("Source")};
     return titles[section];
 }
 

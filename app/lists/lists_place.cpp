@@ -176,7 +176,8 @@ void ListsPlace::showEntries()
     empty_->setVisible(!hasEntries);
     title_->setText(list == lists.end() ? QString() : text(list->name));
     if (!hasEntries) {
-        empty_->tell(list == lists.end() ? tr("There is no watchlist yet") : tr("This list is empty"),
+        empty_->tell(list == lists.end() ? tr("There is no watchlist yet")
+                                         : tr("This list is empty"),
                      tr("What you keep in Weigh comes here, with the day, the price then and your "
                         "reason, and stays until you take it off."),
                      tr("Go to Sift"));
@@ -218,8 +219,8 @@ void ListsPlace::showSelection()
 void ListsPlace::showEvent(QShowEvent* event)
 {
     QWidget::showEvent(event);
-    const bool isOnList = entries_->currentIndex().isValid() &&
-                          entries_->selectionModel()->hasSelection();
+    const bool isOnList =
+        entries_->currentIndex().isValid() && entries_->selectionModel()->hasSelection();
     if (!isOnList && model_->rowCount() > 0) // come to look at the list, not at something else
         desk_.selectSymbol(model_->entry(0).symbol);
 }
@@ -229,7 +230,8 @@ void ListsPlace::askChart()
     if (!desk_.hasMarket() || !desk_.selected() || model_->rowCount() == 0)
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), stock = *desk_.selected(), day = desk_.day()](const Progress&) {
+        [evaluator = desk_.evaluator(), stock = *desk_.selected(),
+         day = desk_.day()](const Progress&) {
             return priceChartData(*evaluator, stock, day, initialChartLines());
         },
         [this](PriceChartData shown) {
@@ -240,9 +242,9 @@ void ListsPlace::askChart()
 QString ListsPlace::askName(const QString& title, const QString& initial)
 {
     bool isAccepted = false;
-    const QString name = QInputDialog::getText(this, title, tr("Name:"), QLineEdit::Normal, initial,
-                                               &isAccepted)
-                             .trimmed();
+    const QString name =
+        QInputDialog::getText(this, title, tr("Name:"), QLineEdit::Normal, initial, &isAccepted)
+            .trimmed();
     const bool isTaken =
         std::ranges::any_of(desk_.work().lists, [&](const watchlists::Watchlist& list) {
             return text(list.name) == name && name != initial;

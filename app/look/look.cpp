@@ -66,14 +66,10 @@ QString styleSheet(const Palette& colours)
         return {};
     QString sheet = QString::fromUtf8(file.readAll());
     const std::pair<const char*, QColor> names[] = {
-        {"@ground", colours.ground},
-        {"@sheet", colours.sheet},
-        {"@rule", colours.rule},
-        {"@ink", colours.ink},
-        {"@softInk", colours.softInk},
-        {"@markWash", colours.wash(colours.mark, 0.14)},
-        {"@mark", colours.mark},
-        {"@cautionWash", colours.wash(colours.caution, 0.22)},
+        {"@ground", colours.ground},   {"@sheet", colours.sheet},
+        {"@rule", colours.rule},       {"@ink", colours.ink},
+        {"@softInk", colours.softInk}, {"@markWash", colours.wash(colours.mark, 0.14)},
+        {"@mark", colours.mark},       {"@cautionWash", colours.wash(colours.caution, 0.22)},
         {"@caution", colours.caution},
     };
     for (const auto& [name, colour] : names)

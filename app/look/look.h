@@ -7,8 +7,8 @@
 
 namespace sieve::app {
 
-/// The palette that is on. Painted widgets ask for it each time they paint; a switch reaches them as
-/// a palette change of the application.
+/// The palette that is on. Painted widgets ask for it each time they paint; a switch reaches them
+/// as a palette change of the application.
 const Palette& look();
 /// Puts a palette, the style and the fonts on the whole application.
 void wear(const Palette& palette);

@@ -109,19 +109,17 @@ void StateBoard::paintEvent(QPaintEvent* event)
         const QRect row = cell(line, 0);
         painter.setPen(look().ink);
         painter.setFont(fontOf(Weight::Medium));
-        painter.drawText(QRect(14, row.top() + 9, titleWidth - 14, 22), Qt::AlignLeft | Qt::AlignVCenter,
-                         text(reading_->lines[line].title));
+        painter.drawText(QRect(14, row.top() + 9, titleWidth - 14, 22),
+                         Qt::AlignLeft | Qt::AlignVCenter, text(reading_->lines[line].title));
         const double level = reading_->lines[line].composite.levels.at(session_);
         const std::size_t before = session_ >= 1 ? session_ - 1 : 0;
-        const double change =
-            level / reading_->lines[line].composite.levels.at(before) - 1.0;
+        const double change = level / reading_->lines[line].composite.levels.at(before) - 1.0;
         painter.setFont(fontOf(Weight::Regular, 0.92));
         painter.setPen(change < 0.0 ? look().fall : look().rise);
-        painter.drawText(QRect(14, row.top() + 29, titleWidth - 14, 18),
-                         Qt::AlignLeft | Qt::AlignVCenter,
-                         tr("%1  %2 on the day")
-                             .arg(numberText(level, Unit::Plain, 1),
-                                  signedText(change, Unit::Percent, 2)));
+        painter.drawText(
+            QRect(14, row.top() + 29, titleWidth - 14, 18), Qt::AlignLeft | Qt::AlignVCenter,
+            tr("%1  %2 on the day")
+                .arg(numberText(level, Unit::Plain, 1), signedText(change, Unit::Percent, 2)));
         for (std::size_t horizon = 0; horizon < reading_->lines[line].trends.size(); ++horizon)
             paintCell(painter, cell(line, horizon), reading_->lines[line].trends[horizon]);
     }
@@ -152,14 +150,12 @@ void StateBoard::paintCell(QPainter& painter, const QRect& area,
         const auto state = history[session];
         if (!state)
             continue;
-        const double x =
-            band.right() - static_cast<double>(session_ + 1 - session) * step;
+        const double x = band.right() - static_cast<double>(session_ + 1 - session) * step;
         const double y = *state == conditions::Trend::Rising    ? band.top()
                          : *state == conditions::Trend::Falling ? band.top() + 6
                                                                 : band.top() + 4;
         const double height = *state == conditions::Trend::Sideways ? 4 : 6;
-        painter.fillRect(QRectF(x, y, step + 0.6, height),
-                         look().wash(trendColour(state), 0.75));
+        painter.fillRect(QRectF(x, y, step + 0.6, height), look().wash(trendColour(state), 0.75));
     }
 }
 

@@ -12,8 +12,8 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QStandardItemModel>
-#include <QStyledItemDelegate>
 #include <QStyleOptionFrame>
+#include <QStyledItemDelegate>
 
 namespace sieve::app {
 
@@ -90,8 +90,8 @@ QStandardItemModel* languageWords()
             addWord(made, text(field.name), text(field.name), text(field.title));
         for (const expressions::Signature& signature : expressions::signatures(vocabulary)) {
             const bool takesArguments = signature.form.find('(') != std::string::npos;
-            addWord(made, text(signature.form),
-                    text(signature.name + (takesArguments ? "(" : "")), text(signature.help));
+            addWord(made, text(signature.form), text(signature.name + (takesArguments ? "(" : "")),
+                    text(signature.help));
         }
         for (const market::StatementItem& item : market::statementItems())
             addWord(made, text(item.key), text(item.key),
@@ -134,8 +134,7 @@ void ExpressionEdit::offerWords()
 {
     const QString word = wordBeforeCursor();
     words_->setCompletionPrefix(word);
-    const bool isComplete =
-        words_->completionCount() == 1 && words_->currentCompletion() == word;
+    const bool isComplete = words_->completionCount() == 1 && words_->currentCompletion() == word;
     if (word.size() < 2 || words_->completionCount() == 0 || isComplete) {
         words_->popup()->hide();
         return;
@@ -171,13 +170,22 @@ void ExpressionEdit::setFault(const std::optional<LocatedError>& fault)
     update();
 }
 
+bool ExpressionEdit::event(QEvent* event)
+{
+    if (event->type() == QEvent::KeyPress && words_->popup()->isVisible() &&
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Tab) { // before it moves the focus
+        takeWord(words_->popup()->currentIndex().data(insertRole).toString());
+        return true;
+    }
+    return QLineEdit::event(event);
+}
+
 void ExpressionEdit::keyPressEvent(QKeyEvent* event)
 {
     if (words_->popup()->isVisible()) {
         switch (event->key()) {
         case Qt::Key_Enter:
         case Qt::Key_Return:
-        case Qt::Key_Tab:
             takeWord(words_->popup()->currentIndex().data(insertRole).toString());
             return;
         case Qt::Key_Escape:
@@ -191,7 +199,8 @@ void ExpressionEdit::keyPressEvent(QKeyEvent* event)
             break;
         }
     }
-    if (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) {
+    const bool isPlain = !(event->modifiers() & (Qt::AltModifier | Qt::ControlModifier));
+    if (isPlain && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down)) {
         Q_EMIT leftByKey(event->key() == Qt::Key_Up ? -1 : 1);
         return;
     }
@@ -213,8 +222,7 @@ void ExpressionEdit::paintEvent(QPaintEvent* event)
     const int cursorX = metrics.horizontalAdvance(text().left(cursorPosition()));
     const int scrolled = cursorRect().center().x() - inside.left() - cursorX;
     const int left = inside.left() + scrolled + metrics.horizontalAdvance(text().left(column));
-    const int width = std::max(
-        6, metrics.horizontalAdvance(text().mid(column, length)));
+    const int width = std::max(6, metrics.horizontalAdvance(text().mid(column, length)));
     QPainter painter(this);
     painter.setClipRect(inside);
     painter.setPen(QPen(look().caution, 2.0));

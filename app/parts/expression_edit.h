@@ -23,6 +23,7 @@ Q_SIGNALS:
     void leftByKey(int direction); ///< Up or Down was pressed with no list of words open
 
 protected:
+    bool event(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
 

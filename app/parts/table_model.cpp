@@ -47,8 +47,7 @@ QVariant TableModel::data(const QModelIndex& index, int role) const
     if (role == Qt::DisplayRole)
         return valueText(value, column.kind, column.unit, column.decimals, market_->texts());
     if (role == Qt::TextAlignmentRole)
-        return QVariant::fromValue(Qt::AlignVCenter |
-                                   (isNumber ? Qt::AlignRight : Qt::AlignLeft));
+        return QVariant::fromValue(Qt::AlignVCenter | (isNumber ? Qt::AlignRight : Qt::AlignLeft));
     if (role == Qt::ForegroundRole && isNumber && column.unit == Unit::Percent && value < 0.0)
         return look().fall;
     if (role == Qt::ForegroundRole && isMissing(value))
@@ -60,15 +59,14 @@ QVariant TableModel::data(const QModelIndex& index, int role) const
 
 QVariant TableModel::headerData(int section, Qt::Orientation orientation, int role) const
 {
-    if (orientation != Qt::Horizontal ||
-        section >= static_cast<int>(table_->columns.size()))
+    if (orientation != Qt::Horizontal || section >= static_cast<int>(table_->columns.size()))
         return {};
     const auto& column = table_->columns[static_cast<std::size_t>(section)];
     if (role == Qt::DisplayRole)
         return text(column.head);
     if (role == Qt::TextAlignmentRole)
-        return QVariant::fromValue(
-            Qt::AlignVCenter | (column.kind == Kind::Number ? Qt::AlignRight : Qt::AlignLeft));
+        return QVariant::fromValue(Qt::AlignVCenter |
+                                   (column.kind == Kind::Number ? Qt::AlignRight : Qt::AlignLeft));
     if (role == Qt::ToolTipRole) {
         QString tip = text(column.title) + QLatin1Char('\n') +
                       (column.error ? text(sentence(*column.error)) : text(column.meaning));

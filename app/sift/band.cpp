@@ -1,6 +1,7 @@
 #include "app/sift/band.h"
 
 #include "app/look/look.h"
+#include "app/parts/elided_label.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
 
@@ -53,25 +54,25 @@ void paintRibbon(QPainter& painter, const QRectF& column, double shareIn, double
 
 Band::Band(QWidget* parent)
     : QWidget(parent), isOn_(new QCheckBox), edit_(new ExpressionEdit), left_(new QLabel),
-      note_(new QLabel), effect_(new QLabel), remove_(new QToolButton)
+      note_(new ElidedLabel), effect_(new QLabel), remove_(new QToolButton)
 {
     isOn_->setToolTip(tr("Let this criterion count"));
     isOn_->setAccessibleName(tr("Criterion counts"));
     remove_->setIcon(iconOf(QStringLiteral("remove"), look().softInk));
     remove_->setIconSize({12, 12});
-    remove_->setToolTip(tr("Take this criterion out (Ctrl+Backspace)"));
+    remove_->setToolTip(tr("Take this criterion out (Alt+Delete)"));
     remove_->setAccessibleName(tr("Take criterion out"));
     left_->setFont(fontOf(Weight::SemiBold));
     left_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     left_->setMinimumWidth(fontMetrics().horizontalAdvance(QStringLiteral("10,000")));
     left_->setToolTip(tr("Stocks left after this criterion"));
-    for (QLabel* label : {note_, effect_}) {
+    for (QLabel* label : std::initializer_list<QLabel*>{note_, effect_}) {
         label->setFont(fontOf(Weight::Regular, 0.88));
         label->setProperty("soft", true);
     }
-    note_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    effect_->setToolTip(tr("How many pass this criterion alone; how many more the screen would find "
-                           "without it; of how many it cannot be said"));
+    effect_->setToolTip(
+        tr("How many pass this criterion alone; how many more the screen would find "
+           "without it; of how many it cannot be said"));
 
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(ribbonWidth + 12, 5, 4, 5);
@@ -83,6 +84,7 @@ Band::Band(QWidget* parent)
     layout->addWidget(remove_, 0, 3);
     auto* below = new QHBoxLayout;
     below->setContentsMargins(4, 0, 0, 0);
+    below->setSpacing(12);
     below->addWidget(note_, 1);
     below->addWidget(effect_);
     layout->addLayout(below, 1, 1, 1, 2);
@@ -186,7 +188,7 @@ void Band::keyPressEvent(QKeyEvent* event)
     const bool isAlt = event->modifiers() & Qt::AltModifier;
     if (isAlt && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down))
         Q_EMIT moveWanted(event->key() == Qt::Key_Up ? -1 : 1);
-    else if (event->key() == Qt::Key_Backspace && (event->modifiers() & Qt::ControlModifier))
+    else if (isAlt && event->key() == Qt::Key_Delete)
         Q_EMIT removeWanted();
     else
         QWidget::keyPressEvent(event);
@@ -219,7 +221,7 @@ void Band::contextMenuEvent(QContextMenuEvent* event)
     connect(menu.addAction(tr("Move down\tAlt+Down")), &QAction::triggered, this,
             [this] { Q_EMIT moveWanted(1); });
     menu.addSeparator();
-    connect(menu.addAction(tr("Take out\tCtrl+Backspace")), &QAction::triggered, this,
+    connect(menu.addAction(tr("Take out\tAlt+Delete")), &QAction::triggered, this,
             &Band::removeWanted);
     menu.exec(event->globalPos());
 }

@@ -10,6 +10,7 @@ class QToolButton;
 
 namespace sieve::app {
 
+class ElidedLabel;
 class ExpressionEdit;
 
 /// One criterion in the stack: its sentence, edited in place, what it does, and the piece of the
@@ -26,14 +27,14 @@ public:
     void setPosition(int number); ///< from 1, for screen readers
     ExpressionEdit& edit() { return *edit_; }
 
-    static constexpr int ribbonWidth = 76;
+    static constexpr int ribbonWidth = 66;
 
 Q_SIGNALS:
-    void changed();           ///< with each letter
-    void committed();         ///< when the person is done with it
+    void changed();   ///< with each letter
+    void committed(); ///< when the person is done with it
     void removeWanted();
-    void moveWanted(int by);  ///< -1 up, 1 down
-    void focusMoved(int by);  ///< to the band above or below
+    void moveWanted(int by); ///< -1 up, 1 down
+    void focusMoved(int by); ///< to the band above or below
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -49,7 +50,7 @@ private:
     QCheckBox* isOn_;
     ExpressionEdit* edit_;
     QLabel* left_;
-    QLabel* note_;
+    ElidedLabel* note_;
     QLabel* effect_;
     QToolButton* remove_;
     QString comment_;

@@ -44,7 +44,8 @@ ColumnChooser::ColumnChooser(std::vector<std::string> columns, QWidget* parent)
     meaning_->setMinimumHeight(fontMetrics().height() * 3);
     meaning_->setAlignment(Qt::AlignTop);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-    buttons->addButton(tr("Show these columns"), QDialogButtonBox::AcceptRole)->setAutoDefault(false);
+    buttons->addButton(tr("Show these columns"), QDialogButtonBox::AcceptRole)
+        ->setAutoDefault(false);
     auto* layout = new QVBoxLayout(this);
     layout->addWidget(search_);
     layout->addWidget(list_, 1);
@@ -78,9 +79,10 @@ void ColumnChooser::filter(const QString& words)
 {
     for (int row = 0; row < list_->count(); ++row) {
         QListWidgetItem* item = list_->item(row);
-        const auto* field = expressions::Vocabulary::builtIn().field(
-            utf8(item->data(textRole).toString()));
-        const QString all = item->text() + QLatin1Char(' ') + (field ? text(field->meaning) : QString());
+        const auto* field =
+            expressions::Vocabulary::builtIn().field(utf8(item->data(textRole).toString()));
+        const QString all =
+            item->text() + QLatin1Char(' ') + (field ? text(field->meaning) : QString());
         bool matches = true;
         for (const QString& word : words.split(QLatin1Char(' '), Qt::SkipEmptyParts))
             matches = matches && all.contains(word, Qt::CaseInsensitive);

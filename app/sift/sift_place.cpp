@@ -56,7 +56,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     split->setChildrenCollapsible(false);
     split->addWidget(left);
     split->addWidget(right);
-    split->setSizes({470, 710});
+    split->setSizes({500, 680});
     split->setStretchFactor(0, 0);
     split->setStretchFactor(1, 1);
     split->setHandleWidth(8);
@@ -107,8 +107,6 @@ void SiftPlace::buildResults()
     results_->setAccessibleName(tr("Results"));
     prepareTable(results_);
     results_->horizontalHeader()->setSectionsClickable(true);
-    results_->horizontalHeader()->setSortIndicatorShown(true);
-    results_->horizontalHeader()->setSortIndicator(-1, Qt::DescendingOrder);
     connect(results_->horizontalHeader(), &QHeaderView::sectionClicked, this, &SiftPlace::sortBy);
     connect(results_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) {
@@ -159,14 +157,13 @@ void SiftPlace::show(Answer answer)
         fitColumns(results_);
         results_->setProperty("sized", model_->rowCount() > 0 ? QVariant(true) : QVariant());
     }
-    summary_->setText(run_.passing == 1
-                          ? tr("1 of %2 stocks passes on %3")
-                                .arg(run_.universe)
-                                .arg(shortDayText(run_.day))
-                          : tr("%1 of %2 stocks pass on %3")
-                                .arg(run_.passing)
-                                .arg(run_.universe)
-                                .arg(shortDayText(run_.day)));
+    summary_->setText(
+        run_.passing == 1
+            ? tr("1 of %2 stocks passes on %3").arg(run_.universe).arg(shortDayText(run_.day))
+            : tr("%1 of %2 stocks pass on %3")
+                  .arg(run_.passing)
+                  .arg(run_.universe)
+                  .arg(shortDayText(run_.day)));
     showSelection();
 }
 
@@ -216,17 +213,17 @@ void SiftPlace::fillScreenMenu()
         stack_->focusNewLine();
     });
     connect(menu->addAction(tr("Save as…")), &QAction::triggered, this, &SiftPlace::saveAs);
-    const auto saved =
-        std::ranges::find(desk_.savedScreens(), draft_.name, &screens::Screen::name);
+    const auto saved = std::ranges::find(desk_.savedScreens(), draft_.name, &screens::Screen::name);
     if (saved != desk_.savedScreens().end())
         connect(menu->addAction(tr("Remove “%1” from yours").arg(text(draft_.name))),
-                &QAction::triggered, this, [this, name = draft_.name] { desk_.removeScreen(name); });
+                &QAction::triggered, this,
+                [this, name = draft_.name] { desk_.removeScreen(name); });
 }
 
 void SiftPlace::choose(const screens::Screen& screen)
 {
     sortColumn_ = -1;
-    results_->horizontalHeader()->setSortIndicator(-1, Qt::DescendingOrder);
+    results_->horizontalHeader()->setSortIndicatorShown(false);
     desk_.edit(tr("Choose another screen"), [&screen](Work& work) { work.screen = screen; });
     fillScreenMenu();
 }
@@ -249,6 +246,7 @@ void SiftPlace::chooseColumns()
     if (chooser.exec() != QDialog::Accepted)
         return;
     sortColumn_ = -1;
+    results_->horizontalHeader()->setSortIndicatorShown(false);
     desk_.edit(tr("Choose columns"),
                [&chooser](Work& work) { work.screen.columns = chooser.columns(); });
 }
@@ -261,6 +259,7 @@ void SiftPlace::sortBy(int column)
     else
         order_ = Order::Descending;
     sortColumn_ = column;
+    results_->horizontalHeader()->setSortIndicatorShown(true);
     results_->horizontalHeader()->setSortIndicator(
         column, order_ == Order::Ascending ? Qt::AscendingOrder : Qt::DescendingOrder);
     ask();

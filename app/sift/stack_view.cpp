@@ -273,16 +273,16 @@ void StackView::setRun(const screens::ScreenRun& run)
             costly = bands_[i]->edit().text();
         }
     }
-    fall_->setShare(run.universe == 0 ? 0.0
-                                      : static_cast<double>(run.passing) /
-                                            static_cast<double>(run.universe));
+    fall_->setShare(run.universe == 0
+                        ? 0.0
+                        : static_cast<double>(run.passing) / static_cast<double>(run.universe));
     if (run.passing < 5 && most > 0)
-        guidance_->setText(
-            tr("Few are left. The costliest criterion is %1: without it, %2 more.")
-                .arg(costly, counted(most)));
+        guidance_->setText(tr("Few are left. The costliest criterion is %1: without it, %2 more.")
+                               .arg(costly, counted(most)));
     else if (run.passing == 0 && run.universe > 0)
-        guidance_->setText(tr("None is left, and no single criterion is to blame: several must give "
-                              "way. Switch some off to see."));
+        guidance_->setText(
+            tr("None is left, and no single criterion is to blame: several must give "
+               "way. Switch some off to see."));
     else if (run.passing > run.matches.size())
         guidance_->setText(tr("%1 pass; the best %2 are kept.")
                                .arg(counted(run.passing), counted(run.matches.size())));

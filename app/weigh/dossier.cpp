@@ -21,13 +21,30 @@ struct Group {
     std::size_t count; ///< of the fields that follow
 };
 
-const std::array<std::string, 24> shownFields{
-    "close",           "day_change",       "month_change",  "distance_from_high",
-    "rsi_14",          "atr_percent",      "strength_126",  "average_traded_value",
-    "market_cap",      "price_to_earnings", "price_to_sales", "price_to_book",
-    "dividend_yield",  "earnings_yield",   "eps_ttm",       "eps_growth",
-    "eps_growth_quarter", "revenue_growth", "gross_margin", "operating_margin",
-    "net_margin",      "return_on_equity", "debt_to_equity", "current_ratio"};
+const std::array<std::string, 24> shownFields{"close",
+                                              "day_change",
+                                              "month_change",
+                                              "distance_from_high",
+                                              "rsi_14",
+                                              "atr_percent",
+                                              "strength_126",
+                                              "average_traded_value",
+                                              "market_cap",
+                                              "price_to_earnings",
+                                              "price_to_sales",
+                                              "price_to_book",
+                                              "dividend_yield",
+                                              "earnings_yield",
+                                              "eps_ttm",
+                                              "eps_growth",
+                                              "eps_growth_quarter",
+                                              "revenue_growth",
+                                              "gross_margin",
+                                              "operating_margin",
+                                              "net_margin",
+                                              "return_on_equity",
+                                              "debt_to_equity",
+                                              "current_ratio"};
 constexpr std::array groups{Group{QT_TRANSLATE_NOOP("Dossier", "Price and trade"), 8},
                             Group{QT_TRANSLATE_NOOP("Dossier", "Value"), 6},
                             Group{QT_TRANSLATE_NOOP("Dossier", "Results"), 8},
@@ -201,9 +218,8 @@ void Dossier::setDecision(std::optional<watchlists::Card> card, const QString& o
 {
     mark_->setText(card ? markText(card->mark) : tr("not in hand"));
     QPalette colours = mark_->palette();
-    colours.setColor(QPalette::WindowText, card && card->mark == watchlists::Mark::Kept
-                                               ? look().mark
-                                               : look().softInk);
+    colours.setColor(QPalette::WindowText,
+                     card && card->mark == watchlists::Mark::Kept ? look().mark : look().softInk);
     mark_->setPalette(colours);
     onLists_->setText(onLists);
     onLists_->setVisible(!onLists.isEmpty());

@@ -38,10 +38,11 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     auto* pageLayout = new QVBoxLayout(page_);
     pageLayout->setContentsMargins(12, 12, 12, 8);
     pageLayout->addWidget(split);
-    empty_->tell(tr("Nothing is selected"),
-                 tr("Weigh shows the chart and the figures of one stock. Take the matches of a screen "
-                    "in hand in Sift, or find a stock by its name with Ctrl+K."),
-                 tr("Go to Sift"));
+    empty_->tell(
+        tr("Nothing is selected"),
+        tr("Weigh shows the chart and the figures of one stock. Take the matches of a screen "
+           "in hand in Sift, or find a stock by its name with Ctrl+K."),
+        tr("Go to Sift"));
     auto* layout = new QStackedLayout(this);
     layout->addWidget(empty_);
     layout->addWidget(page_);
@@ -114,14 +115,14 @@ void WeighPlace::ask()
     if (!desk_.hasMarket() || !desk_.selected())
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), stock = *desk_.selected(), day = desk_.day()](const Progress&) {
+        [evaluator = desk_.evaluator(), stock = *desk_.selected(),
+         day = desk_.day()](const Progress&) {
             const std::size_t rows[] = {stock};
-            return Answer{std::make_shared<const PriceChartData>(priceChartData(
-                              *evaluator, stock, day, initialChartLines())),
-                          std::make_shared<const screens::ResultTable>(
-                              screens::makeTable(rows, Dossier::fields(),
-                                                 expressions::Vocabulary::builtIn(), *evaluator,
-                                                 day))};
+            return Answer{
+                std::make_shared<const PriceChartData>(
+                    priceChartData(*evaluator, stock, day, initialChartLines())),
+                std::make_shared<const screens::ResultTable>(screens::makeTable(
+                    rows, Dossier::fields(), expressions::Vocabulary::builtIn(), *evaluator, day))};
         },
         [this](Answer answer) {
             chart_->setData(std::move(answer.chart));

@@ -4,8 +4,9 @@
 
 namespace sieve {
 
-/// What a value of the language is. Every value travels as a double: yes is 1 and no is 0, a text is
-/// its number in the market's table of texts, a day its serial number; missing is NaN in all four.
+/// What a value of the language is. Every value travels as a double: yes is 1 and no is 0, a text
+/// is its number in the market's table of texts, a day its serial number; missing is NaN in all
+/// four.
 enum class Kind { Number, YesNo, Text, Day };
 
 /// What a number measures. Percent and ratio are both held as fractions: 0.05 is 5 %.

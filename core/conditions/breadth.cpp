@@ -15,8 +15,7 @@ std::vector<double> shareOver(expressions::Evaluator& evaluator, std::string_vie
     if (!checked)
         throw std::logic_error(sentence(checked.error()));
     const market::Market& market = evaluator.market();
-    const auto columns =
-        evaluator.columnsOver(plan, checked->node, market.sessions(), progress);
+    const auto columns = evaluator.columnsOver(plan, checked->node, market.sessions(), progress);
     std::vector<double> shares;
     for (const expressions::ColumnPtr& column : columns) {
         double yes = 0.0;

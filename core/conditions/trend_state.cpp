@@ -10,7 +10,8 @@ namespace sieve::conditions {
 namespace {
 
 constexpr std::array rules{
-    TrendRule{Horizon::Short, "close > ema(close, 10) and ema(close, 10) > prior(ema(close, 10), 3)",
+    TrendRule{Horizon::Short,
+              "close > ema(close, 10) and ema(close, 10) > prior(ema(close, 10), 3)",
               "close < ema(close, 10) and ema(close, 10) < prior(ema(close, 10), 3)"},
     TrendRule{Horizon::Medium,
               "close > sma(close, 50) and sma(close, 50) > prior(sma(close, 50), 10)",

@@ -27,12 +27,13 @@ struct TrendRule {
 
 std::span<const TrendRule> trendRules();
 
-/// The state on each session of a line; empty until there are bars enough to say. A state is made of
-/// what was known on its day and never changes in hindsight.
+/// The state on each session of a line; empty until there are bars enough to say. A state is made
+/// of what was known on its day and never changes in hindsight.
 using TrendHistory = std::vector<std::optional<Trend>>;
 TrendHistory trendHistory(const Composite& line, const TrendRule& rule);
 
-/// For how many sessions, up to `session`, the state has been what it is then; 0 where there is none.
+/// For how many sessions, up to `session`, the state has been what it is then; 0 where there is
+/// none.
 std::size_t ageInSessions(const TrendHistory& history, std::size_t session);
 
 } // namespace sieve::conditions

@@ -52,8 +52,8 @@ void places(Op op, std::span<const Member> sorted, std::span<double> out)
             ++end;
         const auto less = static_cast<double>(begin);
         const auto equal = static_cast<double>(end - begin);
-        const double value =
-            op == Op::Percentile ? 100.0 * (less + 0.5 * equal) / count : count - less - equal + 1.0;
+        const double value = op == Op::Percentile ? 100.0 * (less + 0.5 * equal) / count
+                                                  : count - less - equal + 1.0;
         for (; begin < end; ++begin)
             out[sorted[begin].place] = value;
     }
@@ -81,14 +81,13 @@ void oneGroup(Op op, std::span<Member> sorted, std::span<const std::size_t> plac
 
 } // namespace
 
-void across(Op op, std::span<const double> figures, std::span<const double> groups, bool groupsAreYesNo,
-            std::span<double> out)
+void across(Op op, std::span<const double> figures, std::span<const double> groups,
+            bool groupsAreYesNo, std::span<double> out)
 {
     std::ranges::fill(out, missing);
     std::vector<std::size_t> order; // by group, those outside left out
     for (std::size_t i = 0; i < figures.size(); ++i)
-        if (groups.empty() ||
-            (!isMissing(groups[i]) && (!groupsAreYesNo || groups[i] == 1.0)))
+        if (groups.empty() || (!isMissing(groups[i]) && (!groupsAreYesNo || groups[i] == 1.0)))
             order.push_back(i);
     if (!groups.empty())
         std::ranges::stable_sort(order, {}, [&](std::size_t i) { return groups[i]; });
@@ -97,8 +96,7 @@ void across(Op op, std::span<const double> figures, std::span<const double> grou
     for (std::size_t begin = 0; begin < order.size();) {
         std::size_t end = begin;
         members.clear();
-        for (; end < order.size() &&
-               (groups.empty() || groups[order[end]] == groups[order[begin]]);
+        for (; end < order.size() && (groups.empty() || groups[order[end]] == groups[order[begin]]);
              ++end)
             if (!isMissing(figures[order[end]]))
                 members.push_back({figures[order[end]], order[end]});

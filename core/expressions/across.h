@@ -13,7 +13,7 @@ namespace sieve::expressions {
 ///           median, mean, share and count are given to every member of a group that has figures.
 /// Source:   percentile 100 * (less + equal / 2) / count, equal counting itself; rank 1 + number
 ///           greater; z-score with divisor n - 1, none where that is 0.
-void across(Op op, std::span<const double> figures, std::span<const double> groups, bool groupsAreYesNo,
-            std::span<double> out);
+void across(Op op, std::span<const double> figures, std::span<const double> groups,
+            bool groupsAreYesNo, std::span<double> out);
 
 } // namespace sieve::expressions

@@ -42,7 +42,7 @@ void BarPass::findNeeds(std::size_t from, std::size_t to)
         } else if (node.op == Op::Indicator) {
             const std::size_t back = node.indicator->reach == indicators::Reach::Window ? count - 1
                                      : node.indicator->reach == indicators::Reach::PriorBar ? 1
-                                                                                          : first;
+                                                                                            : first;
             first -= std::min(first, back);
         }
         for (const NodeId input : node.inputs)
@@ -114,9 +114,9 @@ void BarPass::leaf(const Node& node, Buffer& out)
     case Op::ListedOn:
         return fill(instrument.listedOn ? instrument.listedOn->serial() : missing);
     case Op::OfferPrice:
-        return fill(instrument.offerPrice *
-                    market_.priceFactor(instrument_, instrument.listedOn.value_or(days.front()),
-                                        footing_));
+        return fill(
+            instrument.offerPrice *
+            market_.priceFactor(instrument_, instrument.listedOn.value_or(days.front()), footing_));
     case Op::Quarter:
     case Op::Year:
     case Op::TrailingTwelveMonths:
@@ -151,10 +151,10 @@ void BarPass::statement(const Node& node, Buffer& out)
         const double value = statementFigure(node, days[bar]);
         const auto next = std::ranges::upper_bound(known, days[bar]);
         const auto last = days.begin() + static_cast<std::ptrdiff_t>(out.to);
-        const auto end = next == known.end()
-                             ? last
-                             : std::lower_bound(days.begin() + static_cast<std::ptrdiff_t>(bar),
-                                                last, *next);
+        const auto end =
+            next == known.end()
+                ? last
+                : std::lower_bound(days.begin() + static_cast<std::ptrdiff_t>(bar), last, *next);
         for (; bar < static_cast<std::size_t>(end - days.begin()); ++bar)
             out.values[bar - out.from] = value;
     }
@@ -192,8 +192,7 @@ void BarPass::prior(const Node& node, Buffer& out)
     const Buffer& input = buffers_[node.inputs[0]];
     const auto count = static_cast<std::size_t>(node.count);
     for (std::size_t bar = out.from; bar < out.to; ++bar)
-        out.values[bar - out.from] =
-            bar < count ? missing : input.values[bar - count - input.from];
+        out.values[bar - out.from] = bar < count ? missing : input.values[bar - count - input.from];
 }
 
 void BarPass::indicator(const Node& node, Buffer& out)

@@ -35,8 +35,7 @@ public:
 
     /// Only learns which bars of parts that go across stocks a run would need: calls
     /// `take(node, from, to)` for each.
-    template <class Take>
-    void visitAcross(std::size_t from, std::size_t to, Take take)
+    template <class Take> void visitAcross(std::size_t from, std::size_t to, Take take)
     {
         findNeeds(from, to);
         for (const NodeId id : order_)

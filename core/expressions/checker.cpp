@@ -163,7 +163,8 @@ private:
     {
         const NodeId id = node(tree);
         if (kind(id) != Kind::Number)
-            fail(tree.where, fmt::format("a {} stands where a number is needed", kindName(kind(id))),
+            fail(tree.where,
+                 fmt::format("a {} stands where a number is needed", kindName(kind(id))),
                  kind(id) == Kind::YesNo ? "count it with count(condition, n), or choose with "
                                            "if(condition, 1, 0)"
                                          : "use a field that is a number");
@@ -214,11 +215,10 @@ private:
         const NodeId right = node(tree.children[1]);
         if (kind(left) == Kind::Day || kind(right) == Kind::Day)
             return dayArithmetic(tree, op, left, right);
-        for (const auto& [id, child] : {std::pair(left, &tree.children[0]),
-                                        std::pair(right, &tree.children[1])})
+        for (const auto& [id, child] :
+             {std::pair(left, &tree.children[0]), std::pair(right, &tree.children[1])})
             if (kind(id) != Kind::Number)
-                fail(child->where,
-                     fmt::format("a {} cannot be computed with", kindName(kind(id))),
+                fail(child->where, fmt::format("a {} cannot be computed with", kindName(kind(id))),
                      "use a field that is a number");
         const Unit a = plan_[left].unit;
         const Unit b = plan_[right].unit;
@@ -262,8 +262,8 @@ private:
         for (std::size_t i = 0; i + 1 < operands.size(); ++i) {
             const Op op = comparisonNamed(tree.names[i]);
             checkComparable(tree, op, operands[i], operands[i + 1]);
-            parts.push_back(valueByValue(op, {operands[i], operands[i + 1]}, Kind::YesNo,
-                                         Unit::Plain));
+            parts.push_back(
+                valueByValue(op, {operands[i], operands[i + 1]}, Kind::YesNo, Unit::Plain));
         }
         if (parts.size() == 1)
             return parts[0];
@@ -414,9 +414,9 @@ private:
             }
             if (place >= parameters.size())
                 fail(tree.children[i].where, fmt::format("{} takes no more arguments", tree.text),
-                     parameters.empty() ? fmt::format("write {}", tree.text)
-                                        : fmt::format("write {}({})", tree.text,
-                                                      fmt::join(parameters, ", ")));
+                     parameters.empty()
+                         ? fmt::format("write {}", tree.text)
+                         : fmt::format("write {}({})", tree.text, fmt::join(parameters, ", ")));
             if (arranged[place])
                 fail(tree.children[i].where,
                      fmt::format("the argument '{}' is given twice", parameters[place]),
@@ -578,8 +578,8 @@ private:
 
     static std::size_t item(const Syntax& tree)
     {
-        const auto found = tree.form == Form::Name ? market::statementItemNamed(tree.text)
-                                                   : std::nullopt;
+        const auto found =
+            tree.form == Form::Name ? market::statementItemNamed(tree.text) : std::nullopt;
         if (found)
             return *found;
         std::vector<std::string_view> keys;
@@ -616,9 +616,9 @@ private:
             if (!arranged[i] && function.defaults[i].empty())
                 fail(tree.where, fmt::format("{} needs '{}'", tree.text, names[i]),
                      fmt::format("write {}({})", tree.text, fmt::join(names, ", ")));
-            const NodeId id = arranged[i] ? node(*arranged[i])
-                                          : constant(std::stod(function.defaults[i]), Kind::Number,
-                                                     Unit::Plain);
+            const NodeId id =
+                arranged[i] ? node(*arranged[i])
+                            : constant(std::stod(function.defaults[i]), Kind::Number, Unit::Plain);
             arguments.emplace(function.parameters[i], id);
         }
         opened_.push_back(function.name);

@@ -123,8 +123,8 @@ AcrossTable Evaluator::acrossUnder(const Plan& plan, std::span<const NodeId> tar
     return table;
 }
 
-std::map<Day, ColumnPtr> Evaluator::acrossOn(const Plan& plan, NodeId id,
-                                             std::span<const Day> days, const Progress& progress)
+std::map<Day, ColumnPtr> Evaluator::acrossOn(const Plan& plan, NodeId id, std::span<const Day> days,
+                                             const Progress& progress)
 {
     std::map<Day, ColumnPtr> byDay;
     std::vector<Day> absent;
@@ -231,8 +231,7 @@ std::vector<double> Evaluator::history(const Plan& plan, NodeId target, std::siz
                                        Day day)
 {
     const std::vector<Day>& days = market_->bars(instrument).days;
-    const auto end =
-        static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
+    const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
     if (end == 0)
         return {};
     const NodeId targets[] = {target};

@@ -17,8 +17,8 @@ namespace sieve::expressions {
 /// Answers a plan's parts over one market. Each way to ask gives the same bits for the same day.
 ///
 /// A stock's value on a day is that of its newest bar by then, with what was known by that bar's
-/// day; before its first bar and once delisted it has none. Prices stand on the footing of that bar:
-/// splits that came later do not show.
+/// day; before its first bar and once delisted it has none. Prices stand on the footing of that
+/// bar: splits that came later do not show.
 ///
 /// Threads: may be asked from several threads at once; works in parallel inside.
 /// Owns:    finished columns of single days, up to `cacheBudget` bytes, so that a changed limit
@@ -39,8 +39,9 @@ public:
     std::vector<ColumnPtr> columnsOver(const Plan& plan, NodeId target, std::span<const Day> days,
                                        const Progress& progress = {});
 
-    /// One part over one instrument's bars up to `day`, all on the footing of the last of them: what
-    /// a chart draws. Its last value is that of column(). Empty when nothing is known by `day`.
+    /// One part over one instrument's bars up to `day`, all on the footing of the last of them:
+    /// what a chart draws. Its last value is that of column(). Empty when nothing is known by
+    /// `day`.
     std::vector<double> history(const Plan& plan, NodeId target, std::size_t instrument, Day day);
 
 private:

@@ -39,8 +39,9 @@ const std::array table{
              Op::Quarter},
     Function{"year", "An item of the newest year filed, or of one before it", itemParameters,
              Op::Year},
-    Function{"ttm", "An item summed over four quarters (trailing twelve months), ending so many "
-                    "quarters back",
+    Function{"ttm",
+             "An item summed over four quarters (trailing twelve months), ending so many "
+             "quarters back",
              itemParameters, Op::TrailingTwelveMonths},
     Function{"percentile", "Share of stocks below it that day, those equal counting half; 0 to 100",
              acrossFigure, Op::Percentile},

@@ -22,8 +22,8 @@ constexpr std::array<Ending, 4> endings{{{"", 1.0}, {"k", 1e3}, {"M", 1e6}, {"B"
 Result<NumberLiteral> parseNumber(std::string_view text)
 {
     double value = 0.0;
-    const auto [end, fault] = std::from_chars(text.data(), text.data() + text.size(), value,
-                                              std::chars_format::fixed);
+    const auto [end, fault] =
+        std::from_chars(text.data(), text.data() + text.size(), value, std::chars_format::fixed);
     if (fault != std::errc() || !std::isfinite(value)) // from_chars also reads "nan" and "inf"
         return LocatedError{rangeOf(text, text), "not a number", "write 1.5, 2M or 15%"};
     const std::string_view ending = text.substr(static_cast<std::size_t>(end - text.data()));

@@ -69,8 +69,8 @@ private:
     {
         SourceRange range = first;
         range.bytes = last.offset + last.bytes - first.offset;
-        range.length = first.line == last.line ? last.column + last.length - first.column
-                                               : first.length;
+        range.length =
+            first.line == last.line ? last.column + last.length - first.column : first.length;
         return range;
     }
 
@@ -283,8 +283,7 @@ private:
         take(); // (
         if (!now().is(")"))
             do {
-                const bool isNamed =
-                    now().kind == TokenKind::Name && tokens_[at_ + 1].is("=");
+                const bool isNamed = now().kind == TokenKind::Name && tokens_[at_ + 1].is("=");
                 tree.names.emplace_back(isNamed ? take().text : std::string_view());
                 if (isNamed)
                     take(); // =

@@ -173,9 +173,8 @@ double combine(Op op, std::span<const double> inputs)
 NodeId Plan::add(Node node)
 {
     const bool isFixed =
-        isValueByValue(node.op) && std::ranges::all_of(node.inputs, [this](NodeId input) {
-            return isConstant(input);
-        });
+        isValueByValue(node.op) &&
+        std::ranges::all_of(node.inputs, [this](NodeId input) { return isConstant(input); });
     if (isFixed) {
         std::vector<double> values;
         for (const NodeId input : node.inputs)
@@ -188,13 +187,11 @@ NodeId Plan::add(Node node)
     }
 
     KeyMaker maker;
-    for (const auto part : {static_cast<std::uint64_t>(node.op), static_cast<std::uint64_t>(node.kind),
-                            static_cast<std::uint64_t>(node.unit),
-                            std::bit_cast<std::uint64_t>(node.number),
-                            static_cast<std::uint64_t>(node.barField),
-                            static_cast<std::uint64_t>(node.textField),
-                            static_cast<std::uint64_t>(node.item),
-                            static_cast<std::uint64_t>(node.count)})
+    for (const auto part :
+         {static_cast<std::uint64_t>(node.op), static_cast<std::uint64_t>(node.kind),
+          static_cast<std::uint64_t>(node.unit), std::bit_cast<std::uint64_t>(node.number),
+          static_cast<std::uint64_t>(node.barField), static_cast<std::uint64_t>(node.textField),
+          static_cast<std::uint64_t>(node.item), static_cast<std::uint64_t>(node.count)})
         maker.mix(part);
     maker.mix(node.text);
     maker.mix(node.indicator ? node.indicator->key : std::string_view());

@@ -20,9 +20,8 @@ SourceRange placeOf(const toml::source_region& region)
     return {region.begin.line, region.begin.column, 0, 0, 0};
 }
 
-template <class Enum, std::size_t count>
-std::optional<Enum> named(std::string_view name,
-                          const std::array<std::pair<std::string_view, Enum>, count>& names)
+template <class Enum, std::size_t count> std::optional<Enum>
+named(std::string_view name, const std::array<std::pair<std::string_view, Enum>, count>& names)
 {
     for (const auto& [each, value] : names)
         if (each == name)

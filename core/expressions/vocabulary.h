@@ -51,7 +51,8 @@ struct ComposedFunction {
 /// All fields and composed functions by name.
 class Vocabulary {
 public:
-    /// Those that the program brings. Errors: std::logic_error if one is broken (a test sees to it).
+    /// Those that the program brings. Errors: std::logic_error if one is broken (a test sees to
+    /// it).
     static const Vocabulary& builtIn();
 
     /// Adds the entries of one dictionary file.

@@ -38,7 +38,8 @@ private:
 /// Shape:    values[n], oldest first, from the instrument's first bar -> average[n], aligned;
 ///           missing until `period` values were defined.
 /// Requires: period >= 1, equal sizes; else std::logic_error.
-void exponentialMovingAverage(std::span<const double> values, int period, std::span<double> average);
+void exponentialMovingAverage(std::span<const double> values, int period,
+                              std::span<double> average);
 
 /// Wilder's average, weight 1 / period; else as exponentialMovingAverage.
 /// Source:   J. Welles Wilder, "New Concepts in Technical Trading Systems" (1978).

@@ -17,9 +17,8 @@ void requireWindow(Values values, int period, std::span<double> out)
 
 /// Folds every window as (tail of the block before) with (head of the bar's own block). The tails
 /// are written first, each to the bar that needs it, so no memory is needed beside `out`.
-template <class Combine>
-void foldWindows(Values values, int period, std::size_t firstBar, std::span<double> out,
-                 Combine combine)
+template <class Combine> void foldWindows(Values values, int period, std::size_t firstBar,
+                                          std::span<double> out, Combine combine)
 {
     requireWindow(values, period, out);
     const auto length = static_cast<std::size_t>(period);
@@ -40,7 +39,8 @@ void foldWindows(Values values, int period, std::size_t firstBar, std::span<doub
          begin += length) {
         double head = 0.0;
         const std::size_t end = std::min(begin + length - 1, firstBar + values.size());
-        for (std::size_t bar = begin; bar < end; ++bar) { // the last bar's window is one whole block
+        for (std::size_t bar = begin; bar < end;
+             ++bar) { // the last bar's window is one whole block
             const double value = values[bar - firstBar];
             head = bar == begin ? value : combine(head, value);
             out[bar - firstBar] = combine(out[bar - firstBar], head);

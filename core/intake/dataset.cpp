@@ -69,7 +69,8 @@ void takeInstrument(Rows& rows, Records& records)
     if (const std::string kind = rows.text("kind"); !kind.empty()) {
         const auto known = market::instrumentKindNamed(kind);
         if (!known)
-            return rows.leaveOut("kind", "no kind of instrument: share, fund, trust, receipt, index");
+            return rows.leaveOut("kind",
+                                 "no kind of instrument: share, fund, trust, receipt, index");
         instrument.kind = *known;
     }
     instrument.sector = rows.text("sector");
@@ -243,12 +244,11 @@ void noteJumps(const InstrumentRecord& record, const std::string& file, IntakeRe
             return split.exDate > bars.days[bar - 1] && split.exDate <= bars.days[bar];
         };
         if (std::ranges::none_of(record.splits, explains))
-            report.findings.push_back({file, 0, "open",
-                                       fmt::format("{}: {} after a close of {}",
-                                                   bars.days[bar].iso(), bars.open[bar],
-                                                   bars.close[bar - 1]),
-                                       "a jump that looks like a split, and actions.csv has none",
-                                       "kept as it is"});
+            report.findings.push_back(
+                {file, 0, "open",
+                 fmt::format("{}: {} after a close of {}", bars.days[bar].iso(), bars.open[bar],
+                             bars.close[bar - 1]),
+                 "a jump that looks like a split, and actions.csv has none", "kept as it is"});
     }
 }
 
@@ -309,17 +309,17 @@ Result<Intake> readDataset(const fs::path& folder, const Progress& progress)
 {
     const std::vector<fs::path> files = barFiles(folder);
     if (files.empty())
-        return LocatedError{{},
-                            fmt::format("{} holds no prices: there is no file bars/daily/*.csv",
-                                        folder.string()),
-                            "choose a folder in the form of docs/dataset.md"};
+        return LocatedError{
+            {},
+            fmt::format("{} holds no prices: there is no file bars/daily/*.csv", folder.string()),
+            "choose a folder in the form of docs/dataset.md"};
     IntakeReport report;
     Records records;
     const market::MarketDescription description = readDescription(folder, report);
     constexpr std::array<std::string_view, 1> symbol{"symbol"};
     constexpr std::array<std::string_view, 4> action{"symbol", "ex_date", "kind", "value"};
-    constexpr std::array<std::string_view, 6> statement{"symbol", "period_end", "period",
-                                                        "known_on", "item", "value"};
+    constexpr std::array<std::string_view, 6> statement{"symbol",   "period_end", "period",
+                                                        "known_on", "item",       "value"};
     constexpr std::array<std::string_view, 3> shares{"symbol", "date", "outstanding"};
     readTable(folder, "instruments.csv", symbol, report, records, takeInstrument);
     readTable(folder, "actions.csv", action, report, records, takeAction);

@@ -8,7 +8,7 @@ namespace sieve::intake {
 
 /// One row that was not taken as it stands, or was taken although it looks odd.
 struct Finding {
-    std::string file; ///< within the dataset
+    std::string file;     ///< within the dataset
     std::size_t line = 0; ///< from 1; 0 is the file as a whole
     std::string column;   ///< empty: the row as a whole
     std::string what;     ///< what stands there

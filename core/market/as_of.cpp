@@ -22,8 +22,8 @@ std::optional<ShareCount> AsOf::shares(std::size_t at) const
 Bars AsOf::adjustedBars(std::size_t at) const
 {
     const auto& traded = market_->bars(at);
-    const auto end = static_cast<std::size_t>(std::ranges::upper_bound(traded.days, day_) -
-                                              traded.days.begin());
+    const auto end =
+        static_cast<std::size_t>(std::ranges::upper_bound(traded.days, day_) - traded.days.begin());
     Bars bars = traded;
     bars.truncate(end);
     if (end == 0)

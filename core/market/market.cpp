@@ -67,8 +67,8 @@ Market::Market(MarketDescription description, std::vector<InstrumentRecord> reco
         if (traded.empty())
             first = days.front().serial();
         if (days.front().serial() < first) {
-            traded.insert(traded.begin(),
-                          static_cast<std::size_t>(first - days.front().serial()), false);
+            traded.insert(traded.begin(), static_cast<std::size_t>(first - days.front().serial()),
+                          false);
             first = days.front().serial();
         }
         const auto last = static_cast<std::size_t>(days.back().serial() - first);

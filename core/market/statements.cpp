@@ -67,9 +67,10 @@ Statements::Statements(std::vector<StatementRow> rows) : rows_(std::move(rows))
 
 std::optional<Day> Statements::newestPeriod(std::size_t item, Period period, Day day) const
 {
-    const auto range = std::ranges::equal_range(
-        rows_, std::tuple(item, period), {},
-        [](const StatementRow& row) { return std::tuple(row.item, row.period); });
+    const auto range =
+        std::ranges::equal_range(rows_, std::tuple(item, period), {}, [](const StatementRow& row) {
+            return std::tuple(row.item, row.period);
+        });
     std::optional<Day> newest;
     for (const StatementRow& row : range)
         if (row.knownOn <= day && (!newest || row.periodEnd > *newest))
@@ -89,9 +90,10 @@ std::optional<Day> Statements::newestReport(Period period, Day day) const
 std::optional<Known> Statements::figureOf(std::size_t item, Period period, Day periodEnd,
                                           Day day) const
 {
-    const auto range = std::ranges::equal_range(
-        rows_, std::tuple(item, period), {},
-        [](const StatementRow& row) { return std::tuple(row.item, row.period); });
+    const auto range =
+        std::ranges::equal_range(rows_, std::tuple(item, period), {}, [](const StatementRow& row) {
+            return std::tuple(row.item, row.period);
+        });
     std::optional<Known> found;
     for (const StatementRow& row : range)
         if (row.knownOn <= day && std::abs(row.periodEnd - periodEnd) <= periodSlack)

@@ -58,8 +58,8 @@ public:
     /// The item's figure for the newest period that was known on `day`, or for the one `back`
     /// periods before it, each as last restated by then.
     /// Missing: empty when never filed, when that period is absent (the calendar is counted, not
-    ///          the rows, so that a gap cannot shift "a year ago"), or when the item's newest period
-    ///          lies more than one period behind the company's newest report.
+    ///          the rows, so that a gap cannot shift "a year ago"), or when the item's newest
+    ///          period lies more than one period behind the company's newest report.
     std::optional<Known> figure(std::size_t item, Period period, int back, Day day) const;
 
     /// The sum of four quarters ending `back` quarters before the newest one known on `day`; each

@@ -14,7 +14,7 @@ using expressions::NodeId;
 
 /// Every stock's place and its answers to the criteria that count.
 struct Answers {
-    std::vector<std::size_t> stocks;       ///< in the universe
+    std::vector<std::size_t> stocks;                 ///< in the universe
     std::vector<const expressions::Column*> columns; ///< a criterion; null: it lets all pass
 };
 
@@ -105,8 +105,7 @@ ScreenRun run(const Screen& screen, const expressions::Vocabulary& vocabulary,
     const market::Market& market = evaluator.market();
     for (std::size_t stock = 0; stock < market.size(); ++stock)
         if (market.instrument(stock).kind != market::InstrumentKind::Index &&
-            market::barOn(market, stock, day) &&
-            (!universe || (*columns[*universe])[stock] == 1.0))
+            market::barOn(market, stock, day) && (!universe || (*columns[*universe])[stock] == 1.0))
             answers.stocks.push_back(stock);
     run.universe = answers.stocks.size();
     for (std::size_t i = 0; i < criteria.size(); ++i) {

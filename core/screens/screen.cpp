@@ -14,9 +14,8 @@ struct Failure {
 
 [[noreturn]] void fail(const toml::source_region& where, std::string problem, std::string remedy)
 {
-    throw Failure{{{where.begin.line, where.begin.column, 0, 0, 0},
-                   std::move(problem),
-                   std::move(remedy)}};
+    throw Failure{
+        {{where.begin.line, where.begin.column, 0, 0, 0}, std::move(problem), std::move(remedy)}};
 }
 
 template <class T> T read(const toml::table& table, std::string_view key, T initial)
@@ -40,7 +39,8 @@ Criterion readCriterion(const toml::node& node)
     Criterion criterion{read<std::string>(*table, "text", {}), read(*table, "on", true),
                         read<std::string>(*table, "comment", {})};
     if (criterion.text.empty())
-        fail(table->source(), "a criterion without text", "write text = \"close > sma(close, 50)\"");
+        fail(table->source(), "a criterion without text",
+             "write text = \"close > sma(close, 50)\"");
     return criterion;
 }
 

@@ -24,11 +24,11 @@ struct Criterion {
 /// Everything is text of the language, so a screen can be kept before it is right.
 struct Screen {
     std::string name;
-    std::string purpose; ///< one sentence
+    std::string purpose;  ///< one sentence
     std::string universe; ///< a condition; empty: every stock
     std::vector<Criterion> criteria;
-    std::string rankBy; ///< a figure, the largest first; empty: by symbol
-    int keep = 0;       ///< the best so many; 0: all
+    std::string rankBy;               ///< a figure, the largest first; empty: by symbol
+    int keep = 0;                     ///< the best so many; 0: all
     std::vector<std::string> columns; ///< fields or expressions
 
     friend bool operator==(const Screen&, const Screen&) = default;

@@ -19,8 +19,8 @@ struct TableColumn {
     Kind kind = Kind::Number;
     Unit unit = Unit::Plain;
     int decimals = 2;
-    std::vector<double> figures; ///< a row; a text is its number in the market's table
-    double median = missing;     ///< of the figures that are known; numbers only
+    std::vector<double> figures;       ///< a row; a text is its number in the market's table
+    double median = missing;           ///< of the figures that are known; numbers only
     std::optional<LocatedError> error; ///< then all figures are missing
 };
 

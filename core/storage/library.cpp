@@ -118,8 +118,7 @@ Library::Opened Library::open(const fs::path& file)
 
 std::unique_ptr<Library> Library::inMemory()
 {
-    std::unique_ptr<Library> library(
-        new Library({}, SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE));
+    std::unique_ptr<Library> library(new Library({}, SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE));
     library->prepare();
     return library;
 }

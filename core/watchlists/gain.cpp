@@ -20,8 +20,8 @@ Standing standingOf(const Entry& entry, const market::Market& market, Day day)
     const auto bar = static_cast<std::size_t>(next - bars.days.begin()) - 1;
     standing.price = bars.close[bar];
     const std::size_t footing = market.footing(*instrument, bar);
-    standing.gain = standing.price /
-                        (entry.priceThen * market.priceFactor(*instrument, entry.addedOn, footing)) -
+    standing.gain = standing.price / (entry.priceThen *
+                                      market.priceFactor(*instrument, entry.addedOn, footing)) -
                     1.0;
     return standing;
 }

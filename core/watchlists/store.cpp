@@ -9,9 +9,8 @@ namespace {
 std::vector<Entry> loadEntries(SQLite::Database& database, std::int64_t list)
 {
     std::vector<Entry> entries;
-    SQLite::Statement query(database,
-                            "SELECT symbol, added_on, price_then, reason, source "
-                            "FROM watchlist_entry WHERE watchlist = ? ORDER BY position");
+    SQLite::Statement query(database, "SELECT symbol, added_on, price_then, reason, source "
+                                      "FROM watchlist_entry WHERE watchlist = ? ORDER BY position");
     query.bind(1, list);
     while (query.executeStep())
         entries.push_back({query.getColumn(0).getString(),
@@ -23,9 +22,9 @@ std::vector<Entry> loadEntries(SQLite::Database& database, std::int64_t list)
 
 void insertEntries(SQLite::Database& database, const Watchlist& list)
 {
-    SQLite::Statement insert(database,
-                             "INSERT INTO watchlist_entry (watchlist, symbol, added_on, price_then, "
-                             "reason, source, position) VALUES (?, ?, ?, ?, ?, ?, ?)");
+    SQLite::Statement insert(
+        database, "INSERT INTO watchlist_entry (watchlist, symbol, added_on, price_then, "
+                  "reason, source, position) VALUES (?, ?, ?, ?, ?, ?, ?)");
     int position = 0;
     for (const Entry& entry : list.entries) {
         insert.reset();
@@ -51,8 +50,7 @@ std::vector<Watchlist> loadLists(storage::Library& library)
     SQLite::Statement query(library.database(), "SELECT id, name FROM watchlist ORDER BY position");
     while (query.executeStep()) {
         const std::int64_t id = query.getColumn(0).getInt64();
-        lists.push_back(
-            {id, query.getColumn(1).getString(), loadEntries(library.database(), id)});
+        lists.push_back({id, query.getColumn(1).getString(), loadEntries(library.database(), id)});
     }
     return lists;
 }
@@ -73,9 +71,9 @@ void saveList(storage::Library& library, const Watchlist& list)
 {
     SQLite::Transaction transaction(library.database());
     SQLite::Statement upsert(library.database(),
-                              "INSERT INTO watchlist (id, name, position) VALUES "
-                              "(?, ?, (SELECT coalesce(max(position), 0) + 1 FROM watchlist)) "
-                              "ON CONFLICT (id) DO UPDATE SET name = excluded.name");
+                             "INSERT INTO watchlist (id, name, position) VALUES "
+                             "(?, ?, (SELECT coalesce(max(position), 0) + 1 FROM watchlist)) "
+                             "ON CONFLICT (id) DO UPDATE SET name = excluded.name");
     upsert.bind(1, list.id);
     upsert.bind(2, list.name);
     upsert.exec();

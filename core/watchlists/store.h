@@ -18,8 +18,8 @@ Tray loadTray(storage::Library& library);
 /// lists, when the library has none with its id. Requires: a name that no other list has.
 void saveList(storage::Library& library, const Watchlist& list);
 void removeList(storage::Library& library, std::int64_t list);
-/// Brings the library from the lists `before` to the lists `after`: saves those that changed, removes
-/// those that are gone.
+/// Brings the library from the lists `before` to the lists `after`: saves those that changed,
+/// removes those that are gone.
 void saveChanges(storage::Library& library, const std::vector<Watchlist>& before,
                  const std::vector<Watchlist>& after);
 void saveTray(storage::Library& library, const Tray& tray);

@@ -39,8 +39,8 @@ public:
     bool isEmpty() const { return cards_.empty(); }
     Tally tally() const;
 
-    /// Puts these in hand in place of the former ones. A candidate that was in hand before keeps its
-    /// mark.
+    /// Puts these in hand in place of the former ones. A candidate that was in hand before keeps
+    /// its mark.
     void fill(const std::vector<std::string>& symbols, const std::string& source);
     void clear() { cards_.clear(); }
     std::optional<std::size_t> find(std::string_view symbol) const;

@@ -3,7 +3,7 @@
 #include "app/frame/desk.h"
 #include "app/frame/main_window.h"
 #include "app/look/look.h"
-#include "demo/dataset.h"
+#include "demo_market/dataset.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -49,7 +49,7 @@ inline const std::filesystem::path& demoDataset()
 {
     static const OwnFolder folder;
     static const bool written = [] {
-        demo::writeDataset(demo::makeMarket(20260930), folder.path());
+        demo_market::writeDataset(demo_market::makeMarket(20260930), folder.path());
         return true;
     }();
     Q_UNUSED(written)

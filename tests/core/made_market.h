@@ -1,7 +1,6 @@
 #pragma once
 
 #include "core/market/market.h"
-#include "demo/dice.h"
 
 #include <string>
 #include <vector>
@@ -9,102 +8,17 @@
 /// Small markets for tests.
 namespace sieve::test {
 
-inline Day day(const char* iso)
-{
-    return *Day::parse(iso);
-}
+Day day(const char* iso);
 
 /// Bars on successive weekdays from Monday 2024-01-01: open, high and low hug the closes.
-inline market::Bars barsOf(const std::vector<double>& closes, Day first = day("2024-01-01"))
-{
-    market::Bars bars;
-    for (const double close : closes) {
-        while (first.isWeekend())
-            first = first.plusDays(1);
-        bars.days.push_back(first);
-        bars.open.push_back(close);
-        bars.high.push_back(close * 1.01);
-        bars.low.push_back(close * 0.99);
-        bars.close.push_back(close);
-        bars.volume.push_back(1000.0 * static_cast<double>(bars.days.size()));
-        first = first.plusDays(1);
-    }
-    return bars;
-}
+market::Bars barsOf(const std::vector<double>& closes, Day first = day("2024-01-01"));
 
-inline market::InstrumentRecord recordOf(const std::string& symbol, const std::vector<double>& closes,
-                                         const std::string& sector = "Energy")
-{
-    market::InstrumentRecord record;
-    record.instrument.symbol = symbol;
-    record.instrument.name = symbol + " Tidal";
-    record.instrument.sector = sector;
-    record.instrument.industry = sector + " works";
-    record.instrument.exchange = "Carrow Exchange";
-    record.bars = barsOf(closes);
-    return record;
-}
+market::InstrumentRecord recordOf(const std::string& symbol, const std::vector<double>& closes,
+                                  const std::string& sector = "Energy");
 
-inline market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records)
-{
-    return std::make_shared<const market::Market>(
-        market::MarketDescription{"Test market", "1", "vl", ""}, std::move(records));
-}
+market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records);
 
 /// Twenty stocks over 320 sessions with gaps, splits, late listings, a delisting and statements.
-inline std::vector<market::InstrumentRecord> eventfulRecords()
-{
-    std::vector<market::InstrumentRecord> records;
-    demo::Dice dice(11);
-    for (int number = 0; number < 20; ++number) {
-        double price = 10.0 + number;
-        std::vector<double> closes;
-        for (int bar = 0; bar < 320; ++bar) {
-            price *= 1.0 + 0.02 * dice.bell();
-            closes.push_back(price);
-        }
-        market::InstrumentRecord record =
-            recordOf("S" + std::to_string(100 + number), closes,
-                     number % 3 == 0 ? "Energy" : number % 3 == 1 ? "Water" : "");
-        market::Bars& bars = record.bars;
-        if (number % 4 == 1) { // a split of 3 for 1
-            record.splits.push_back({bars.days[150], 3.0});
-            for (std::size_t bar = 150; bar < bars.size(); ++bar)
-                for (auto* column : {&bars.open, &bars.high, &bars.low, &bars.close})
-                    (*column)[bar] /= 3.0;
-        }
-        if (number % 5 == 2) { // did not trade for a while, listed late
-            market::Bars kept;
-            for (std::size_t bar = 40; bar < bars.size(); ++bar) {
-                if (bar % 17 == 3 || (bar > 200 && bar < 212))
-                    continue;
-                kept.days.push_back(bars.days[bar]);
-                kept.open.push_back(bars.open[bar]);
-                kept.high.push_back(bars.high[bar]);
-                kept.low.push_back(bars.low[bar]);
-                kept.close.push_back(bars.close[bar]);
-                kept.volume.push_back(bars.volume[bar]);
-            }
-            record.bars = kept;
-        }
-        if (number == 7)
-            record.instrument.delistedOn = record.bars.days.back().plusDays(-90);
-        record.instrument.listedOn = record.bars.days.front();
-        const auto add = [&](const char* key, Day end, double value) {
-            record.statements.push_back({*market::statementItemNamed(key),
-                                         market::Period::Quarter, end, end.plusDays(30), value});
-        };
-        for (int quarter = 0; quarter < 14; ++quarter) {
-            const Day end = day("2022-03-31").plusMonths(3 * quarter);
-            add("eps", end, 0.2 + 0.05 * number + 0.01 * quarter * dice.bell());
-            if (quarter != 3)
-                add("revenue", end, 1e6 * (1.0 + 0.1 * dice.share()) * (1 + number));
-            add("equity", end, 5e6);
-        }
-        record.shares.push_back({record.bars.days.front(), 1e6 * (1 + number), 5e5, missing});
-        records.push_back(std::move(record));
-    }
-    return records;
-}
+std::vector<market::InstrumentRecord> eventfulRecords();
 
 } // namespace sieve::test

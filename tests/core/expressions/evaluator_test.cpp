@@ -1,6 +1,7 @@
 #include "core/expressions/evaluator.h"
 
 #include "core/expressions/checker.h"
+#include "demo_market/dice.h"
 #include "tests/core/made_market.h"
 
 #include <bit>
@@ -39,7 +40,8 @@ public:
         case 6:
             return "known(" + figure(depth - 1) + ")";
         default:
-            return dice_.chance(0.5) ? "sector == \"Energy\"" : "any(" + condition(depth - 2) + ", 4)";
+            return dice_.chance(0.5) ? "sector == \"Energy\""
+                                     : "any(" + condition(depth - 2) + ", 4)";
         }
     }
 
@@ -47,12 +49,13 @@ public:
     {
         const std::string n = std::to_string(1 + dice_.below(30));
         if (depth <= 0) {
-            constexpr std::array leaves{"close",    "high",      "low",      "volume",
-                                        "ttm(eps)", "quarter(revenue, 1)", "traded_value", "1.5"};
+            constexpr std::array leaves{"close",        "high",     "low",
+                                        "volume",       "ttm(eps)", "quarter(revenue, 1)",
+                                        "traded_value", "1.5"};
             return leaves.at(dice_.below(leaves.size()));
         }
-        constexpr std::array calls{"sma",    "ema",   "wilder", "highest", "lowest", "sum",
-                                   "prior",  "change", "rsi",   "stdev",   "wma"};
+        constexpr std::array calls{"sma",   "ema",    "wilder", "highest", "lowest", "sum",
+                                   "prior", "change", "rsi",    "stdev",   "wma"};
         switch (dice_.below(7)) {
         case 0:
             return "(" + figure(depth - 1) + (dice_.chance(0.5) ? " / " : " - ") +
@@ -76,7 +79,7 @@ public:
     }
 
 private:
-    demo::Dice dice_;
+    demo_market::Dice dice_;
 };
 
 /// The same market with everything after a day cut off, as its files would have been that evening.
@@ -140,9 +143,8 @@ TEST_CASE("Evaluator: the number of threads changes no bit", "[expressions]")
     const market::MarketPtr market = test::marketOf(test::eventfulRecords());
     const Names names{Vocabulary::builtIn(), std::nullopt};
     Plan plan;
-    const NodeId node = check("percentile(ema(close, 9) / sma(close, 30), within = sector)", names,
-                              plan)
-                            ->node;
+    const NodeId node =
+        check("percentile(ema(close, 9) / sma(close, 30), within = sector)", names, plan)->node;
     const Day last = market->sessions().back();
     ColumnPtr single;
     {

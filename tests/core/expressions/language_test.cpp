@@ -216,7 +216,8 @@ TEST_CASE("Language: a price compared with a percentage is warned of", "[express
 TEST_CASE("Language: nothing typed can exhaust the machine", "[expressions]")
 {
     Bench bench;
-    CHECK(bench.error(std::string(300, '(') + "1" + std::string(300, ')')).problem.find("nested") == 0);
+    CHECK(bench.error(std::string(300, '(') + "1" + std::string(300, ')')).problem.find("nested") ==
+          0);
     CHECK(bench.error(std::string(300, '-') + "close").problem.find("nested") == 0);
     std::string nots;
     for (int i = 0; i < 500; ++i)
@@ -262,17 +263,17 @@ TEST_CASE("Dictionary: every field parses, has its kind and unit, and evaluates"
         CHECK(areComparable(checked->unit, field.unit));
         CHECK(checked->warnings.empty());
         CHECK(field.meaning.size() > 10);
-        if (field.name == "no_data" || field.name == "offer_price" || field.name == "short_interest" ||
-            field.name == "distance_from_offer" || field.name == "short_share" ||
-            field.family == "Margins and returns" || field.family == "Balance")
+        if (field.name == "no_data" || field.name == "offer_price" ||
+            field.name == "short_interest" || field.name == "distance_from_offer" ||
+            field.name == "short_share" || field.family == "Margins and returns" ||
+            field.family == "Balance")
             continue; // the test market does not state what these need
         const auto column = evaluator.column(plan, checked->node, market->sessions().back());
         const bool isKnownSomewhere =
             std::any_of(column->begin(), column->end(), [](double v) { return !isMissing(v); });
-        const bool needsStatements =
-            field.formula.find("dividends") != std::string::npos ||
-            field.formula.find("cash_flow") != std::string::npos ||
-            field.name == "revenue_growth_3_years";
+        const bool needsStatements = field.formula.find("dividends") != std::string::npos ||
+                                     field.formula.find("cash_flow") != std::string::npos ||
+                                     field.name == "revenue_growth_3_years";
         CHECK((isKnownSomewhere || needsStatements));
     }
 }

@@ -114,7 +114,8 @@ TEST_CASE("Reference vectors: percentile, rank and z-score across stocks agree",
         record.instrument.industry = input.texts("industry")[i];
         if (!isMissing(figures[i])) {
             record.bars.days = {*Day::parse("2024-01-02")};
-            record.bars.open = record.bars.high = record.bars.low = record.bars.close = {figures[i]};
+            record.bars.open = record.bars.high = record.bars.low =
+                record.bars.close = {figures[i]};
             record.bars.volume = {0.0};
         }
         records.push_back(record);

@@ -49,11 +49,10 @@ inline void checkAgrees(const std::vector<double>& got, const std::vector<double
 {
     REQUIRE(got.size() == want.size());
     for (std::size_t row = 0; row < want.size(); ++row) {
-        const bool agrees =
-            isMissing(want[row])
-                ? isMissing(got[row])
-                : std::fabs(got[row] - want[row]) <=
-                      1e-9 * std::max(std::fabs(want[row]), scale[row]);
+        const bool agrees = isMissing(want[row])
+                                ? isMissing(got[row])
+                                : std::fabs(got[row] - want[row]) <=
+                                      1e-9 * std::max(std::fabs(want[row]), scale[row]);
         if (agrees)
             continue;
         INFO("row " << row << ": got " << got[row] << ", want " << want[row]);

@@ -5,14 +5,14 @@
 //   company.h  one company's life            dataset.h  all of it as an open dataset
 //   dice.h     chance that is the same on every machine
 
-#include "demo/dice.h"
+#include "demo_market/dice.h"
 
 #include <set>
 #include <span>
 #include <string>
 #include <string_view>
 
-namespace sieve::demo {
+namespace sieve::demo_market {
 
 struct Industry {
     std::string_view sector;
@@ -36,4 +36,4 @@ private:
     std::set<std::string> symbols_;
 };
 
-} // namespace sieve::demo
+} // namespace sieve::demo_market

@@ -1,6 +1,6 @@
-#include "demo/dice.h"
+#include "demo_market/dice.h"
 
-namespace sieve::demo {
+namespace sieve::demo_market {
 
 std::uint64_t Dice::bits()
 {
@@ -26,4 +26,4 @@ Dice Dice::fork(std::uint64_t name) const
     return other;
 }
 
-} // namespace sieve::demo
+} // namespace sieve::demo_market

@@ -1,14 +1,14 @@
 #pragma once
 
 #include "core/base/day.h"
-#include "demo/dice.h"
+#include "demo_market/dice.h"
 
 #include <array>
 #include <cstddef>
 #include <string_view>
 #include <vector>
 
-namespace sieve::demo {
+namespace sieve::demo_market {
 
 inline constexpr std::size_t sectorCount = 12;
 std::size_t sectorNumber(std::string_view sector);
@@ -29,4 +29,4 @@ struct Weather {
 std::vector<Weather> makeWeather(const std::vector<Day>& sessions, std::size_t lagSessions,
                                  Dice dice);
 
-} // namespace sieve::demo
+} // namespace sieve::demo_market

@@ -1,10 +1,10 @@
-#include "demo/company.h"
+#include "demo_market/company.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 
-namespace sieve::demo {
+namespace sieve::demo_market {
 
 namespace {
 
@@ -78,13 +78,15 @@ private:
         quarter.revenue = birth_.size * 1e6;
         double margin = traits_.margin + 0.03 * dice_.bell();
         double cycle = dice_.between(0.0, 16.0);
-        for (int number = 0; end < sessions_.back(); ++number, end = lastOfMonth(end.plusMonths(3))) {
+        for (int number = 0; end < sessions_.back();
+             ++number, end = lastOfMonth(end.plusMonths(3))) {
             cycle += 1.0;
             // A triangle wave stands in for the cycle: -1 to 1 over sixteen quarters.
             const double phase = cycle - 16.0 * std::floor(cycle / 16.0);
             const double wave = phase < 8.0 ? phase / 4.0 - 1.0 : 3.0 - phase / 4.0;
             const bool isCyclical = birth_.character == Character::Cyclical;
-            const double aged = birth_.character == Character::Grower ? 1.0 / (1.0 + number * 0.02) : 1.0;
+            const double aged =
+                birth_.character == Character::Grower ? 1.0 / (1.0 + number * 0.02) : 1.0;
             quarter.surprise = traits_.waver * 0.6 * dice_.bell();
             quarter.revenue *= 1.0 + traits_.growth * aged + (isCyclical ? 0.05 * wave : 0.0) +
                                traits_.waver * 0.5 * dice_.bell();
@@ -98,7 +100,8 @@ private:
             quarter.revenue = std::floor(quarter.revenue / 1000.0) * 1000.0;
             const double interest = traits_.debt * equity_ * 1e6 * 0.012;
             const double before = quarter.operatingIncome - interest;
-            quarter.netIncome = std::floor((before > 0.0 ? before * 0.77 : before) / 1000.0) * 1000.0;
+            quarter.netIncome =
+                std::floor((before > 0.0 ? before * 0.77 : before) / 1000.0) * 1000.0;
             quarters_.push_back(quarter);
         }
     }
@@ -145,7 +148,8 @@ private:
             record_.instrument.offerPrice = rounded(price_ * dice_.between(0.8, 1.02));
             record_.instrument.listedOn = first;
         } else {
-            record_.instrument.listedOn = first.plusDays(-400 - static_cast<int>(dice_.below(6000)));
+            record_.instrument.listedOn =
+                first.plusDays(-400 - static_cast<int>(dice_.below(6000)));
         }
         refile();
         schedule();
@@ -162,10 +166,9 @@ private:
 
     void schedule()
     {
-        reportDay_ = next_ < quarters_.size()
-                         ? std::optional(quarters_[next_].end.plusDays(
-                               24 + static_cast<int>(dice_.below(28))))
-                         : std::nullopt;
+        reportDay_ = next_ < quarters_.size() ? std::optional(quarters_[next_].end.plusDays(
+                                                    24 + static_cast<int>(dice_.below(28))))
+                                              : std::nullopt;
     }
 
     void trade(std::size_t session)
@@ -229,8 +232,8 @@ private:
             rounded(std::max(std::min(open, close) - reach * std::fabs(dice_.bell()), 0.0001));
         const double moved = std::fabs(gap + change) * 22.0;
         const double trend = 1.0 + 60.0 * std::max(episode_, 0.0);
-        const double traded = shares_ * 0.0022 * volume * trend * (0.55 + moved) *
-                              dice_.between(0.6, 1.4);
+        const double traded =
+            shares_ * 0.0022 * volume * trend * (0.55 + moved) * dice_.between(0.6, 1.4);
         market::Bars& bars = record_.bars;
         bars.days.push_back(day);
         bars.open.push_back(open);
@@ -327,7 +330,8 @@ private:
 
     void end_(std::size_t session)
     {
-        const std::array<std::string_view, 4> why{"", "failed", "bought", "moved to another market"};
+        const std::array<std::string_view, 4> why{"", "failed", "bought",
+                                                  "moved to another market"};
         record_.instrument.delistedOn = sessions_[session].plusDays(1);
         record_.instrument.delistedWhy = why.at(static_cast<std::size_t>(birth_.ending));
         const Day gone = *record_.instrument.delistedOn;
@@ -364,4 +368,4 @@ void live(market::InstrumentRecord& record, const Birth& birth, const std::vecto
     Life(record, birth, sessions, weather, dice).run();
 }
 
-} // namespace sieve::demo
+} // namespace sieve::demo_market

@@ -1,7 +1,7 @@
-#include "demo/dataset.h"
+#include "demo_market/dataset.h"
 
-#include "demo/company.h"
-#include "demo/isles.h"
+#include "demo_market/company.h"
+#include "demo_market/isles.h"
 
 #include <algorithm>
 #include <array>
@@ -9,7 +9,7 @@
 #include <fmt/format.h>
 #include <fstream>
 
-namespace sieve::demo {
+namespace sieve::demo_market {
 
 namespace {
 
@@ -24,12 +24,10 @@ constexpr std::size_t youngShares = 44;
 
 Birth drawBirth(Dice& dice, std::size_t sessions)
 {
-    constexpr std::array characters{Character::Grower,       Character::Grower,
-                                    Character::Grower,       Character::Steady,
-                                    Character::Steady,       Character::Steady,
-                                    Character::Cyclical,     Character::Cyclical,
-                                    Character::Turnaround,   Character::Indebted,
-                                    Character::Unprofitable, Character::Declining};
+    constexpr std::array characters{
+        Character::Grower,     Character::Grower,   Character::Grower,       Character::Steady,
+        Character::Steady,     Character::Steady,   Character::Cyclical,     Character::Cyclical,
+        Character::Turnaround, Character::Indebted, Character::Unprofitable, Character::Declining};
     Birth birth;
     birth.character = characters.at(dice.below(characters.size()));
     birth.beta = dice.between(0.5, 1.5);
@@ -38,15 +36,17 @@ Birth drawBirth(Dice& dice, std::size_t sessions)
     if (dice.chance(0.24))
         birth.firstSession = 60 + dice.below(sessions - 180);
     if (dice.chance(0.09) && birth.firstSession + 600 < sessions) {
-        birth.lastSession = birth.firstSession + 400 + dice.below(sessions - birth.firstSession - 450);
+        birth.lastSession =
+            birth.firstSession + 400 + dice.below(sessions - birth.firstSession - 450);
         constexpr std::array endings{Ending::Failed, Ending::Bought, Ending::Bought, Ending::Moved};
         birth.ending = endings.at(dice.below(endings.size()));
     }
     return birth;
 }
 
-InstrumentRecord makeShare(Register& names, Dice& dice, bool isYoung, const std::vector<Day>& sessions,
-                           const std::vector<Weather>& weather, std::size_t number)
+InstrumentRecord makeShare(Register& names, Dice& dice, bool isYoung,
+                           const std::vector<Day>& sessions, const std::vector<Weather>& weather,
+                           std::size_t number)
 {
     const Industry& industry = industries()[(number * 7 + (isYoung ? 3 : 0)) % industries().size()];
     const Register::Entry entry = names.enter(dice, industry.trade);
@@ -75,7 +75,8 @@ double rounded(double price)
 }
 
 /// A fund or index whose level follows the mean of some shares' changes.
-InstrumentRecord makeBasket(market::Instrument instrument, const std::vector<InstrumentRecord>& shares,
+InstrumentRecord makeBasket(market::Instrument instrument,
+                            const std::vector<InstrumentRecord>& shares,
                             const std::vector<Day>& sessions, double start, Dice dice,
                             bool (*isMember)(const InstrumentRecord&, const std::string&))
 {
@@ -159,10 +160,7 @@ void addBaskets(std::vector<InstrumentRecord>& records, const std::vector<Day>& 
 
 class File {
 public:
-    explicit File(const fs::path& path) : path_(path), stream_(path, std::ios::binary)
-    {
-        check();
-    }
+    explicit File(const fs::path& path) : path_(path), stream_(path, std::ios::binary) { check(); }
     template <class... Parts> void line(fmt::format_string<Parts...> form, Parts&&... parts)
     {
         stream_ << fmt::format(form, std::forward<Parts>(parts)...) << '\n';
@@ -208,8 +206,9 @@ std::string day(const std::optional<Day>& day)
 void writeInstruments(const DemoMarket& market, const fs::path& folder)
 {
     File file(folder / "instruments.csv");
-    file.line("symbol,name,exchange,kind,sector,industry,currency,listed_on,offer_price,delisted_on,"
-              "delisted_why,optionable,shortable,about");
+    file.line(
+        "symbol,name,exchange,kind,sector,industry,currency,listed_on,offer_price,delisted_on,"
+        "delisted_why,optionable,shortable,about");
     for (const InstrumentRecord& record : market.records) {
         const market::Instrument& each = record.instrument;
         file.line("{},{},{},{},{},{},{},{},{},{},{},{},{},\"{}\"", each.symbol, each.name,
@@ -244,9 +243,8 @@ void writeStatements(const DemoMarket& market, const fs::path& folder)
     for (const InstrumentRecord& record : market.records)
         for (const market::StatementRow& row : record.statements)
             file.line("{},{},{},{},{},{}", record.instrument.symbol, row.periodEnd.iso(),
-                      row.period == market::Period::Quarter ? "quarter" : "year",
-                      row.knownOn.iso(), market::statementItems()[row.item].key,
-                      figure(row.value));
+                      row.period == market::Period::Quarter ? "quarter" : "year", row.knownOn.iso(),
+                      market::statementItems()[row.item].key, figure(row.value));
     file.close();
 }
 
@@ -318,4 +316,4 @@ void writeDataset(const DemoMarket& market, const fs::path& folder)
     file.close();
 }
 
-} // namespace sieve::demo
+} // namespace sieve::demo_market

@@ -3,11 +3,11 @@
 #include <cstddef>
 #include <cstdint>
 
-namespace sieve::demo {
+namespace sieve::demo_market {
 
-/// Random numbers that are the same on every machine: integers by splitmix64 (Steele, Lea and Flood,
-/// 2014), and from them only sums, products and quotients of doubles, which IEEE 754 fixes to the
-/// last bit. No function of a mathematical library takes part.
+/// Random numbers that are the same on every machine: integers by splitmix64 (Steele, Lea and
+/// Flood, 2014), and from them only sums, products and quotients of doubles, which IEEE 754 fixes
+/// to the last bit. No function of a mathematical library takes part.
 class Dice {
 public:
     explicit Dice(std::uint64_t seed) : state_(seed) {}
@@ -27,4 +27,4 @@ private:
     std::uint64_t state_;
 };
 
-} // namespace sieve::demo
+} // namespace sieve::demo_market

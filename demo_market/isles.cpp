@@ -1,9 +1,9 @@
-#include "demo/isles.h"
+#include "demo_market/isles.h"
 
 #include <array>
 #include <cctype>
 
-namespace sieve::demo {
+namespace sieve::demo_market {
 
 namespace {
 
@@ -51,12 +51,12 @@ constexpr std::array table{
 };
 
 constexpr std::array<std::string_view, 28> heads{
-    "Var",  "Kel", "Torv", "Bren", "Skol", "Myr",  "Halv", "Dunn", "Fenn", "Garv",
-    "Ild",  "Jorv", "Lunn", "Morv", "Norr", "Oss",  "Pell", "Quil", "Rask", "Stenn",
-    "Tiv",  "Ulv", "Vesk", "Wynn", "Yarr", "Zell", "Eld",  "Ark"};
-constexpr std::array<std::string_view, 16> tails{"row",  "mere", "holm", "wick", "sund", "ness",
-                                                 "and",  "eth",  "ock",  "ora",  "une",  "isk",
-                                                 "ell",  "aster", "ithe", "ova"};
+    "Var", "Kel",  "Torv", "Bren", "Skol", "Myr",  "Halv", "Dunn", "Fenn", "Garv",
+    "Ild", "Jorv", "Lunn", "Morv", "Norr", "Oss",  "Pell", "Quil", "Rask", "Stenn",
+    "Tiv", "Ulv",  "Vesk", "Wynn", "Yarr", "Zell", "Eld",  "Ark"};
+constexpr std::array<std::string_view, 16> tails{"row", "mere",  "holm", "wick", "sund", "ness",
+                                                 "and", "eth",   "ock",  "ora",  "une",  "isk",
+                                                 "ell", "aster", "ithe", "ova"};
 
 std::string symbolOf(const std::string& name)
 {
@@ -85,8 +85,9 @@ Register::Entry Register::enter(Dice& dice, std::string_view trade)
     } while (!stems_.insert(stem).second);
     Entry entry{stem + " " + std::string(trade), symbolOf(stem + std::string(trade))};
     while (!symbols_.insert(entry.symbol).second)
-        entry.symbol[1 + dice.below(3)] = static_cast<char>('A' + static_cast<char>(dice.below(26)));
+        entry.symbol[1 + dice.below(3)] =
+            static_cast<char>('A' + static_cast<char>(dice.below(26)));
     return entry;
 }
 
-} // namespace sieve::demo
+} // namespace sieve::demo_market

@@ -1,11 +1,11 @@
-#include "demo/climate.h"
+#include "demo_market/climate.h"
 
 #include "core/base/require.h"
-#include "demo/isles.h"
+#include "demo_market/isles.h"
 
 #include <algorithm>
 
-namespace sieve::demo {
+namespace sieve::demo_market {
 
 namespace {
 
@@ -13,25 +13,25 @@ struct Phase {
     std::string_view from;
     double drift; ///< of the market a session
     double noise;
-    double small;     ///< drift of small companies beyond the market's
+    double small;              ///< drift of small companies beyond the market's
     std::string_view favoured; ///< three letters of sectors that lead, parted by spaces
     std::string_view shunned;
 };
 
 constexpr std::array phases{
-    Phase{"2020-10-01", 0.0008, 0.0060, 0.0002, "Tec Hea", "Ene"},   // the first long rise
-    Phase{"2021-12-15", 0.0001, 0.0070, -0.0002, "Ene Mat", "Tec"},  // it tires
-    Phase{"2022-01-20", -0.0080, 0.0150, -0.0010, "Foo Wat", "Fin"}, // the crash
-    Phase{"2022-03-07", 0.0075, 0.0120, 0.0010, "Tec Goo", "Foo"},   // the relief rally
-    Phase{"2022-04-11", -0.0048, 0.0110, -0.0005, "Ene Foo", "Goo"}, // and down again
-    Phase{"2022-07-01", 0.0002, 0.0080, 0.0000, "Hea", "Fin"},       // a floor
-    Phase{"2022-10-03", 0.0009, 0.0060, 0.0003, "Fin Mac Shi", ""},  // the second long rise
-    Phase{"2023-12-01", 0.0000, 0.0035, 0.0000, "", ""},             // the dull year
-    Phase{"2024-11-01", 0.0009, 0.0050, -0.0016, "Tec", "Lei Goo"},  // the narrow rise
-    Phase{"2025-07-15", -0.0022, 0.0090, -0.0004, "Wat Foo", "Tec"}, // it breaks
+    Phase{"2020-10-01", 0.0008, 0.0060, 0.0002, "Tec Hea", "Ene"},         // the first long rise
+    Phase{"2021-12-15", 0.0001, 0.0070, -0.0002, "Ene Mat", "Tec"},        // it tires
+    Phase{"2022-01-20", -0.0080, 0.0150, -0.0010, "Foo Wat", "Fin"},       // the crash
+    Phase{"2022-03-07", 0.0075, 0.0120, 0.0010, "Tec Goo", "Foo"},         // the relief rally
+    Phase{"2022-04-11", -0.0048, 0.0110, -0.0005, "Ene Foo", "Goo"},       // and down again
+    Phase{"2022-07-01", 0.0002, 0.0080, 0.0000, "Hea", "Fin"},             // a floor
+    Phase{"2022-10-03", 0.0009, 0.0060, 0.0003, "Fin Mac Shi", ""},        // the second long rise
+    Phase{"2023-12-01", 0.0000, 0.0035, 0.0000, "", ""},                   // the dull year
+    Phase{"2024-11-01", 0.0009, 0.0050, -0.0016, "Tec", "Lei Goo"},        // the narrow rise
+    Phase{"2025-07-15", -0.0022, 0.0090, -0.0004, "Wat Foo", "Tec"},       // it breaks
     Phase{"2025-10-01", 0.0009, 0.0060, 0.0004, "Ene Mat Shi", "Tec Med"}, // the rotation
-    Phase{"2026-09-14", -0.0024, 0.0050, 0.0000, "", ""},            // a pullback
-    Phase{"2026-09-25", 0.0032, 0.0045, 0.0000, "Ene Mac", ""},      // and a turn
+    Phase{"2026-09-14", -0.0024, 0.0050, 0.0000, "", ""},                  // a pullback
+    Phase{"2026-09-25", 0.0032, 0.0045, 0.0000, "Ene Mac", ""},            // and a turn
 };
 
 bool names(std::string_view list, std::string_view sector)
@@ -56,9 +56,10 @@ bool isHoliday(Day day)
     const auto date = day.date();
     const auto month = static_cast<unsigned>(date.month());
     const auto number = static_cast<unsigned>(date.day());
-    const bool turnOfYear = (month == 1 && number == 1) || (month == 12 && number >= 25 && number <= 26);
-    const bool foundersDay = month == 5 && number >= 15 && number <= 21 &&
-                             day.weekday() == std::chrono::Monday;
+    const bool turnOfYear =
+        (month == 1 && number == 1) || (month == 12 && number >= 25 && number <= 26);
+    const bool foundersDay =
+        month == 5 && number >= 15 && number <= 21 && day.weekday() == std::chrono::Monday;
     const bool sailDay = month == 8 && number <= 7 && day.weekday() == std::chrono::Friday;
     return turnOfYear || foundersDay || sailDay;
 }
@@ -105,4 +106,4 @@ std::vector<Weather> makeWeather(const std::vector<Day>& sessions, std::size_t l
     return weather;
 }
 
-} // namespace sieve::demo
+} // namespace sieve::demo_market

@@ -1,13 +1,13 @@
 #pragma once
 
 #include "core/market/market.h"
-#include "demo/climate.h"
+#include "demo_market/climate.h"
 
 #include <cstddef>
 #include <optional>
 #include <vector>
 
-namespace sieve::demo {
+namespace sieve::demo_market {
 
 /// What kind of life a company leads.
 enum class Character { Grower, Steady, Cyclical, Turnaround, Indebted, Unprofitable, Declining };
@@ -31,4 +31,4 @@ struct Birth {
 void live(market::InstrumentRecord& record, const Birth& birth, const std::vector<Day>& sessions,
           const std::vector<Weather>& weather, Dice dice);
 
-} // namespace sieve::demo
+} // namespace sieve::demo_market

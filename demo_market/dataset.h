@@ -7,7 +7,7 @@
 #include <string_view>
 #include <vector>
 
-namespace sieve::demo {
+namespace sieve::demo_market {
 
 /// Changes whenever the generator's bytes do, so that a kept market is made again.
 inline constexpr std::string_view generatorVersion = "1";
@@ -25,4 +25,4 @@ DemoMarket makeMarket(std::uint64_t seed);
 /// Errors: std::system_error with the path.
 void writeDataset(const DemoMarket& market, const std::filesystem::path& folder);
 
-} // namespace sieve::demo
+} // namespace sieve::demo_market

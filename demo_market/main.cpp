@@ -1,17 +1,17 @@
-#include "demo/dataset.h"
+#include "demo_market/dataset.h"
 
 #include <charconv>
 #include <cstdio>
 #include <exception>
 #include <string_view>
 
-/// wise-sieve-demo FOLDER [SEED]   writes the demo market as an open dataset
-/// wise-sieve-demo --version       tells the generator's version
+/// wise-sieve-demo-market FOLDER [SEED]   writes the demo market as an open dataset
+/// wise-sieve-demo-market --version       tells the generator's version
 int main(int count, char** arguments)
 {
     const std::string_view first = count > 1 ? arguments[1] : "";
     if (first == "--version") {
-        std::puts(sieve::demo::generatorVersion.data());
+        std::puts(sieve::demo_market::generatorVersion.data());
         return 0;
     }
     std::uint64_t seed = 20260930;
@@ -20,11 +20,11 @@ int main(int count, char** arguments)
     const bool seedIsWrong =
         !second.empty() && (fault != std::errc() || end != second.data() + second.size());
     if (first.empty() || first.starts_with('-') || count > 3 || seedIsWrong) {
-        std::fputs("Use: wise-sieve-demo FOLDER [SEED]\n", stderr);
+        std::fputs("Use: wise-sieve-demo-market FOLDER [SEED]\n", stderr);
         return 2;
     }
     try {
-        sieve::demo::writeDataset(sieve::demo::makeMarket(seed), first);
+        sieve::demo_market::writeDataset(sieve::demo_market::makeMarket(seed), first);
     } catch (const std::exception& fault_) {
         std::fprintf(stderr, "The demo market could not be written: %s\n", fault_.what());
         return 1;

@@ -1,0 +1,284 @@
+#include "core/intake/csv.h"
+#include "core/intake/dataset.h"
+#include "demo_market/dataset.h"
+#include "demo_market/dice.h"
+
+#include <catch2/catch.hpp>
+#include <filesystem>
+#include <fstream>
+#include <unistd.h>
+
+namespace sieve::intake {
+
+namespace {
+
+namespace fs = std::filesystem;
+
+/// A dataset in a folder of its own, written file by file.
+class Folder {
+public:
+    Folder() : path_(fs::temp_directory_path() / ("sieve-intake-" + std::to_string(getpid())))
+    {
+        fs::remove_all(path_);
+        fs::create_directories(path_ / "bars" / "daily");
+    }
+    ~Folder() { fs::remove_all(path_); }
+    Folder(const Folder&) = delete;
+    Folder& operator=(const Folder&) = delete;
+
+    void write(const std::string& name, const std::string& text) const
+    {
+        std::ofstream(path_ / name, std::ios::binary) << text;
+    }
+    const fs::path& path() const { return path_; }
+    Intake read() const
+    {
+        Result<Intake> result = readDataset(path_);
+        if (!result)
+            FAIL(result.error().problem);
+        return *std::move(result);
+    }
+
+private:
+    fs::path path_;
+};
+
+const std::string head = "date,open,high,low,close,volume\n";
+
+std::vector<std::vector<std::string>> rowsOf(std::string_view text)
+{
+    CsvReader reader(text);
+    std::vector<std::vector<std::string>> rows;
+    while (reader.next())
+        rows.emplace_back(reader.cells().begin(), reader.cells().end());
+    return rows;
+}
+
+} // namespace
+
+TEST_CASE("CSV: quotes, line ends, byte-order mark and empty lines", "[intake]")
+{
+    using Rows = std::vector<std::vector<std::string>>;
+    CHECK(rowsOf("a,b\nc,d\n") == Rows{{"a", "b"}, {"c", "d"}});
+    CHECK(rowsOf("a,b\r\n\r\nc,d") == Rows{{"a", "b"}, {"c", "d"}});
+    CHECK(rowsOf("\xEF\xBB\xBF"
+                 "a,b\n") == Rows{{"a", "b"}});
+    CHECK(rowsOf("\"a,1\",\"say \"\"so\"\"\",\"two\nlines\"\n") ==
+          Rows{{"a,1", "say \"so\"", "two\nlines"}});
+    CHECK(rowsOf(",\n") == Rows{{"", ""}});
+    CHECK(rowsOf("").empty());
+    CHECK(rowsOf("a,b,") == Rows{{"a", "b", ""}});
+}
+
+TEST_CASE("CSV: a quote that is never closed is told", "[intake]")
+{
+    CsvReader reader("a,b\n\"c,d\ne,f\n");
+    CHECK(reader.next());
+    CHECK(reader.next());
+    CHECK(reader.endsInsideQuotes());
+    CHECK(reader.line() == 2);
+    CHECK_FALSE(reader.next());
+}
+
+TEST_CASE("CSV: figures are plain and finite", "[intake]")
+{
+    CHECK(*parseFigure("12.5") == 12.5);
+    CHECK(*parseFigure("-3") == -3);
+    for (const char* bad : {"", "1,5", "abc", "1.5x", "nan", "inf", " 1", "1e999"})
+        CHECK_FALSE(parseFigure(bad));
+}
+
+TEST_CASE("Intake: bars alone make a market", "[intake]")
+{
+    const Folder folder;
+    folder.write("bars/daily/AAAA.C.csv", head + "2024-01-02,1,2,0.5,1.5,100\n");
+    const Intake intake = folder.read();
+    REQUIRE(intake.market->size() == 1);
+    CHECK(intake.market->instrument(0).symbol == "AAAA.C");
+    CHECK(intake.market->bars(0).close == std::vector<double>{1.5});
+    REQUIRE(intake.report.findings.size() == 1);
+    CHECK(intake.report.findings[0].why == "instruments.csv has no such symbol");
+}
+
+TEST_CASE("Intake: every bad row is left out with file, line and reason; the rest is kept",
+          "[intake]")
+{
+    const Folder folder;
+    folder.write("instruments.csv",
+                 "symbol,name,kind,listed_on\nAAAA.C,A,share,2020-01-01\nAAAA.C,again,share,\n"
+                 "BBBB.C,B,spoon,\n,nameless,share,\nCCCC.C,C,share,someday\n");
+    folder.write("bars/daily/AAAA.C.csv",
+                 head + "2024-01-02,10,11,9,10,100\n"
+                        "2024-01-03,10,9,11,10,100\n" // high under low
+                        "2024-01-04,10,11,9,12,100\n" // close above the high
+                        "2024-01-05,0,11,0,10,100\n"  // a price of 0
+                        "2024-02-30,10,11,9,10,100\n" // no such day
+                        "2024-01-09,ten,11,9,10,100\n"
+                        "2024-01-10,10,11,9\n"
+                        "2024-01-11,10,11,9,10,-5\n"
+                        "2024-01-12,10,11,9,10,\n"     // volume not known: kept
+                        "2024-01-13,10,11,9,10,100\n"  // Saturday: kept, told
+                        "2024-01-12,10,11,9,10,100\n"  // out of order and a double
+                        "2024-01-15,50,51,49,50,100"); // jump by 5, no line break at the end
+    const Intake intake = folder.read();
+    const auto& bars = intake.market->bars(*intake.market->find("AAAA.C"));
+    CHECK(bars.size() == 4);
+    CHECK(isMissing(bars.volume[1]));
+    struct Want {
+        const char* file;
+        std::size_t line;
+        const char* column;
+        const char* why;
+    };
+    const Want wants[] = {
+        {"instruments.csv", 3, "symbol", "the symbol stands on an earlier row too"},
+        {"instruments.csv", 4, "kind", "no kind of instrument"},
+        {"instruments.csv", 5, "symbol", "a row without a symbol"},
+        {"instruments.csv", 6, "listed_on", "not a day"},
+        {"bars/daily/AAAA.C.csv", 3, "high", "the high lies under the low"},
+        {"bars/daily/AAAA.C.csv", 4, "", "open or close outside low to high"},
+        {"bars/daily/AAAA.C.csv", 5, "", "a price at or below 0"},
+        {"bars/daily/AAAA.C.csv", 6, "date", "not a day"},
+        {"bars/daily/AAAA.C.csv", 7, "open", "not a figure"},
+        {"bars/daily/AAAA.C.csv", 8, "", "4 cells, the header has 6"},
+        {"bars/daily/AAAA.C.csv", 9, "volume", "a volume below 0"},
+        {"bars/daily/AAAA.C.csv", 11, "date", "a bar on a weekend"},
+        {"bars/daily/AAAA.C.csv", 0, "date", "days out of order"},
+        {"bars/daily/AAAA.C.csv", 0, "date", "a second bar of the day"},
+        {"bars/daily/AAAA.C.csv", 0, "open", "a jump that looks like a split"},
+        {"bars/daily/AAAA.C.csv", 13, "", "the file ends without a line break"},
+    };
+    for (const Want& want : wants) {
+        INFO(want.file << ":" << want.line << " " << want.why);
+        CHECK(std::any_of(intake.report.findings.begin(), intake.report.findings.end(),
+                          [&](const Finding& finding) {
+                              return finding.file == want.file && finding.line == want.line &&
+                                     finding.column == want.column &&
+                                     finding.why.find(want.why) == 0;
+                          }));
+    }
+    CHECK(intake.report.findings.size() == std::size(wants));
+    CHECK(intake.report.rowsLeftOut == 12);
+    CHECK(toCsv(intake.report).find("\"bars/daily/AAAA.C.csv\",3,\"high\",\"9\"") !=
+          std::string::npos);
+}
+
+TEST_CASE("Intake: statements, actions and counts with faults", "[intake]")
+{
+    const Folder folder;
+    folder.write("instruments.csv", "symbol\nAAAA.C\n");
+    folder.write("bars/daily/AAAA.C.csv", head + "2024-01-02,1,2,0.5,1.5,100\n");
+    folder.write("statements.csv", "symbol,period_end,period,known_on,item,value\n"
+                                   "AAAA.C,2023-09-30,quarter,2023-11-01,revenue,5\n"
+                                   "AAAA.C,2023-09-30,quarter,2023-09-01,revenue,5\n"
+                                   "AAAA.C,2023-09-30,month,2023-11-01,revenue,5\n"
+                                   "AAAA.C,2023-09-30,quarter,2023-11-01,luck,5\n"
+                                   "ZZZZ.C,2023-09-30,quarter,2023-11-01,revenue,5\n");
+    folder.write("actions.csv", "symbol,ex_date,kind,value\nAAAA.C,2024-01-02,split,2\n"
+                                "AAAA.C,2024-01-02,split,0\nAAAA.C,2024-01-02,party,1\n");
+    folder.write("shares.csv", "symbol,date,outstanding\nAAAA.C,2024-01-01,0\n");
+    folder.write("dataset.toml", "name = [\n");
+    const Intake intake = folder.read();
+    CHECK(intake.market->statements(0).rows().size() == 1);
+    CHECK(intake.market->splits(0).size() == 1);
+    CHECK(intake.market->shares(0).empty());
+    CHECK(intake.report.rowsLeftOut == 7);
+    CHECK(intake.report.findings[0].file == "dataset.toml");
+}
+
+TEST_CASE("Intake: a file without a needed column is left out whole, and told", "[intake]")
+{
+    const Folder folder;
+    folder.write("bars/daily/AAAA.C.csv", head + "2024-01-02,1,2,0.5,1.5,100\n");
+    folder.write("bars/daily/BBBB.C.csv", "day,open,high,low,close\n2024-01-02,1,2,0.5,1.5\n");
+    folder.write("bars/daily/CCCC.C.csv", "");
+    const Intake intake = folder.read();
+    CHECK(intake.market->bars(*intake.market->find("BBBB.C")).size() == 0);
+    const auto tells = [&](const char* why) {
+        return std::any_of(intake.report.findings.begin(), intake.report.findings.end(),
+                           [why](const Finding& finding) { return finding.why == why; });
+    };
+    CHECK(tells("the header has no column 'date'"));
+    CHECK(tells("the file is empty"));
+}
+
+TEST_CASE("Intake: a folder without usable prices is refused with a remedy", "[intake]")
+{
+    const Folder folder;
+    const Result<Intake> empty = readDataset(folder.path());
+    REQUIRE_FALSE(empty);
+    CHECK(empty.error().remedy.find("docs/dataset.md") != std::string::npos);
+    folder.write("bars/daily/AAAA.C.csv", head + "no,bar,at,all,here,0\n");
+    const Result<Intake> useless = readDataset(folder.path());
+    REQUIRE_FALSE(useless);
+    CHECK(useless.error().remedy.find("line 2") != std::string::npos);
+    CHECK_FALSE(readDataset("/nowhere/at/all"));
+}
+
+TEST_CASE("Intake: no damage to a file can break it", "[intake]")
+{
+    const std::string good = head + "2024-01-02,10,11,9,10,100\n2024-01-03,10,11,9,10,100\n"
+                                    "\"2024-01-04\",\"10\",11,9,10,100\n";
+    const Folder folder;
+    demo_market::Dice dice(5);
+    for (int round = 0; round < 400; ++round) {
+        std::string damaged = good;
+        for (std::size_t i = 0; i < 1 + dice.below(6) && !damaged.empty(); ++i) {
+            const std::size_t at = dice.below(damaged.size());
+            switch (dice.below(4)) {
+            case 0:
+                damaged[at] = static_cast<char>(dice.below(256));
+                break;
+            case 1:
+                damaged.erase(at, 1 + dice.below(5));
+                break;
+            case 2:
+                damaged.insert(at, "\"");
+                break;
+            default:
+                damaged.resize(at + 1);
+            }
+        }
+        folder.write("bars/daily/AAAA.C.csv", damaged);
+        const Result<Intake> result = readDataset(folder.path());
+        if (result) {
+            CHECK(result->market->bars(0).size() <= 4);
+        } else {
+            CHECK_FALSE(result.error().problem.empty());
+        }
+    }
+}
+
+TEST_CASE("Intake: stops when told", "[intake]")
+{
+    const Folder folder;
+    folder.write("bars/daily/AAAA.C.csv", head + "2024-01-02,1,2,0.5,1.5,100\n");
+    std::stop_source source;
+    source.request_stop();
+    CHECK_THROWS_AS((void)readDataset(folder.path(), Progress(source.get_token(), nullptr)),
+                    Stopped);
+}
+
+TEST_CASE("Demo market: what is written is what was made, without a finding", "[intake]")
+{
+    const Folder folder;
+    const demo_market::DemoMarket made = demo_market::makeMarket(20260930);
+    demo_market::writeDataset(made, folder.path());
+    const Intake intake = folder.read();
+    for (const Finding& finding : intake.report.findings)
+        UNSCOPED_INFO(finding.file << ":" << finding.line << " " << finding.why << " "
+                                   << finding.what);
+    CHECK(intake.report.findings.empty());
+    REQUIRE(intake.market->size() == made.records.size());
+    for (std::size_t i = 0; i < made.records.size(); ++i) {
+        INFO(made.records[i].instrument.symbol);
+        REQUIRE(intake.market->bars(i).days == made.records[i].bars.days);
+        REQUIRE(intake.market->bars(i).close == made.records[i].bars.close);
+        REQUIRE(intake.market->bars(i).volume == made.records[i].bars.volume);
+        REQUIRE(intake.market->statements(i).rows().size() == made.records[i].statements.size());
+        REQUIRE(intake.market->splits(i).size() == made.records[i].splits.size());
+    }
+    CHECK(intake.market->description().name == "Vellan demo market");
+}
+
+} // namespace sieve::intake

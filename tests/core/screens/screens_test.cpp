@@ -1,0 +1,185 @@
+#include "core/screens/run.h"
+#include "core/screens/starter.h"
+#include "core/screens/table.h"
+#include "demo_market/dataset.h"
+#include "tests/core/made_market.h"
+
+#include <catch2/catch.hpp>
+
+namespace sieve::screens {
+
+namespace {
+
+using expressions::Evaluator;
+using expressions::Vocabulary;
+
+market::MarketPtr fiveStocks()
+{
+    auto index = test::recordOf("INDX", {100});
+    index.instrument.kind = market::InstrumentKind::Index;
+    auto unknown = test::recordOf("NONE", {50});
+    unknown.bars.volume = {missing};
+    return test::marketOf({test::recordOf("AAAA", {10}), test::recordOf("BBBB", {20}),
+                           test::recordOf("CCCC", {30}, "Water"), unknown,
+                           test::recordOf("EEEE", {5}), index});
+}
+
+ScreenRun runOn(const market::MarketPtr& market, const Screen& screen)
+{
+    Evaluator evaluator(market);
+    return run(screen, Vocabulary::builtIn(), evaluator, market->sessions().back());
+}
+
+} // namespace
+
+TEST_CASE("Screen: counts what each criterion does", "[screens]")
+{
+    Screen screen;
+    screen.universe = "close > 6"; // AAAA BBBB CCCC NONE
+    screen.criteria = {{"close < 40", true, ""},
+                       {"volume > 0", true, ""},
+                       {"sector == \"Energy\"", true, ""},
+                       {"close > 15", false, ""}};
+    screen.rankBy = "close";
+    const ScreenRun run = runOn(fiveStocks(), screen);
+    CHECK(run.universe == 4);
+    REQUIRE(run.criteria.size() == 4);
+    CHECK(run.criteria[0].alone == 3);
+    CHECK(run.criteria[0].leftAfter == 3);
+    CHECK(run.criteria[1].alone == 3);
+    CHECK(run.criteria[1].noData == 1);
+    CHECK(run.criteria[1].moreWithout == 0); // NONE fails the first as well
+    CHECK(run.criteria[2].leftAfter == 2);
+    CHECK(run.criteria[2].moreWithout == 1); // CCCC
+    CHECK(run.criteria[3].alone == 3);       // counted although it is off
+    CHECK(run.criteria[3].leftAfter == 2);
+    CHECK(run.passing == 2);
+    CHECK(run.matches == std::vector<std::size_t>{1, 0}); // BBBB before AAAA
+}
+
+TEST_CASE("Screen: the best are kept, and missing ranks stand last", "[screens]")
+{
+    Screen screen;
+    screen.rankBy = "volume";
+    screen.keep = 4;
+    const auto market =
+        test::marketOf({test::recordOf("AAAA", {1}), test::recordOf("BBBB", {1, 1}), [] {
+                            auto record = test::recordOf("CCCC", {1});
+                            record.bars.volume = {missing};
+                            return record;
+                        }()});
+    Evaluator evaluator(market);
+    const ScreenRun all = run(screen, Vocabulary::builtIn(), evaluator, market->sessions().back());
+    CHECK(all.matches == std::vector<std::size_t>{1, 0, 2});
+    screen.keep = 1;
+    const ScreenRun best = run(screen, Vocabulary::builtIn(), evaluator, market->sessions().back());
+    CHECK(best.matches == std::vector<std::size_t>{1});
+    CHECK(best.passing == 3);
+}
+
+TEST_CASE("Screen: a criterion with a mistake is told and lets all pass", "[screens]")
+{
+    Screen screen;
+    screen.universe = "close >";
+    screen.criteria = {{"clos > 5", true, ""}, {"close > 15", true, ""}, {"close > 5%", true, ""}};
+    screen.rankBy = "sector";
+    const ScreenRun run = runOn(fiveStocks(), screen);
+    CHECK(run.universeError);
+    CHECK(run.universe == 5);
+    REQUIRE(run.criteria[0].error);
+    CHECK(run.criteria[0].error->remedy == "did you mean close?");
+    CHECK(run.criteria[0].leftAfter == 5);
+    CHECK(run.criteria[1].leftAfter == 3);
+    CHECK(run.criteria[2].warnings.size() == 1);
+    CHECK(run.rankError);
+    CHECK(run.matches.size() == 3);
+}
+
+TEST_CASE("Screen: as TOML it comes back the same", "[screens]")
+{
+    Screen screen{"A \"quoted\" name",
+                  "One sentence",
+                  "kind == \"share\"",
+                  {{"close > sma(close, 50)\n  and close > 5", true, "two lines"},
+                   {"volume > 1k", false, ""}},
+                  "-rsi(close)",
+                  12,
+                  {"symbol", "close / open - 1"}};
+    const Result<Screen> back = screenFromToml(toToml(screen));
+    REQUIRE(back);
+    CHECK(*back == screen);
+    for (const Screen& starter : starterScreens())
+        CHECK(*screenFromToml(toToml(starter)) == starter);
+}
+
+TEST_CASE("Screen: broken TOML is refused with its place", "[screens]")
+{
+    const auto error = [](const char* toml) {
+        const Result<Screen> screen = screenFromToml(toml);
+        if (screen)
+            FAIL(toml);
+        return screen.error();
+    };
+    CHECK(error("name = \n").where.line == 1);
+    CHECK(error("purpose = \"x\"\n").problem == "a screen without a name");
+    CHECK(error("name = \"x\"\nkeep = \"all\"\n").where.line == 2);
+    CHECK(error("name = 5\n").problem == "'name' is of another type");
+    CHECK(error("name = \"x\"\nkeep = -1\n").problem == "'keep' is below 0");
+    CHECK(error("name = \"x\"\n[[criteria]]\non = true\n").problem == "a criterion without text");
+    CHECK(error("name = \"x\"\ncriteria = [1]\n").problem == "a criterion that is no table");
+}
+
+TEST_CASE("Table: missing stands last in both orders, texts by alphabet", "[screens]")
+{
+    const auto market = fiveStocks();
+    Evaluator evaluator(market);
+    const std::vector<std::size_t> rows{0, 1, 2, 3};
+    const std::vector<std::string> columns{"symbol", "volume", "close * 2", "clos"};
+    ResultTable table =
+        makeTable(rows, columns, Vocabulary::builtIn(), evaluator, market->sessions().back());
+    REQUIRE(table.columns.size() == 4);
+    CHECK(table.columns[1].head == "Volume");
+    CHECK(table.columns[1].median == 1000);
+    CHECK(table.columns[2].title == "close * 2");
+    CHECK(table.columns[2].unit == Unit::Money);
+    CHECK(table.columns[3].error);
+    CHECK(isMissing(table.columns[3].figures[0]));
+    sortBy(table, 2, Order::Descending, market->texts());
+    CHECK(table.rows == std::vector<std::size_t>{3, 2, 1, 0});
+    sortBy(table, 1, Order::Ascending, market->texts());
+    CHECK(table.rows.back() == 3);
+    sortBy(table, 1, Order::Descending, market->texts());
+    CHECK(table.rows.back() == 3);
+    sortBy(table, 0, Order::Descending, market->texts());
+    CHECK(table.rows == std::vector<std::size_t>{3, 2, 1, 0});
+}
+
+TEST_CASE("Starter screens: each checks, and on its best month-end finds some but not all",
+          "[screens]")
+{
+    demo_market::DemoMarket made = demo_market::makeMarket(20260930);
+    const auto market = std::make_shared<const market::Market>(made.description, made.records);
+    Evaluator evaluator(market);
+    CHECK(starterScreens().size() >= 7);
+    for (const Screen& screen : starterScreens()) {
+        INFO(screen.name);
+        CHECK_FALSE(screen.purpose.empty());
+        CHECK(screen.columns.size() >= 5);
+        std::size_t best = 0;
+        for (std::size_t session = 300; session < market->sessions().size(); session += 63) {
+            const ScreenRun day =
+                run(screen, Vocabulary::builtIn(), evaluator, market->sessions()[session]);
+            CHECK_FALSE(day.universeError);
+            CHECK_FALSE(day.rankError);
+            for (const CriterionCount& counts : day.criteria) {
+                CHECK_FALSE(counts.error);
+                CHECK(counts.warnings.empty());
+            }
+            if (day.passing < day.universe)
+                best = std::max(best, day.passing);
+        }
+        CHECK(best >= 1);
+    }
+}
+
+} // namespace sieve::screens

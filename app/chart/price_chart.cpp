@@ -138,9 +138,8 @@ void PriceChart::read(int bar)
           << tr("low %1").arg(numberText(bars.low[at], Unit::Money, 2))
           << tr("close %1").arg(numberText(bars.close[at], Unit::Money, 2))
           << coloured(signedText(change, Unit::Percent, 1),
-                      change < 0.0 ? colours.fall : colours.rise)
-          << tr("volume %1").arg(numberText(bars.volume[at], Unit::Shares, 0));
-    QStringList lines;
+                      change < 0.0 ? colours.fall : colours.rise);
+    QStringList lines{tr("volume %1").arg(numberText(bars.volume[at], Unit::Shares, 0))};
     for (std::size_t i = 0; i < data_->lines.size(); ++i)
         lines << coloured(data_->lines[i].title + QLatin1Char(' ') +
                               numberText(data_->lines[i].values[at], Unit::Money, 2),

@@ -53,7 +53,7 @@ Finder::Finder(Desk& desk, std::vector<Thing> commands, QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(8, 8, 8, 8);
     layout->addWidget(words_);
-    layout->addWidget(list_, 1);
+    layout->addWidget(list_);
     connect(words_, &QLineEdit::textChanged, this, &Finder::filter);
     connect(words_, &QLineEdit::returnPressed, this, &Finder::take);
     connect(list_, &QListWidget::itemClicked, this, &Finder::take);
@@ -65,8 +65,7 @@ void Finder::openOver(QWidget* window)
     collect();
     words_->clear();
     filter();
-    const int width = std::min(620, window->width() - 40);
-    setGeometry((window->width() - width) / 2, 64, width, std::min(440, window->height() - 120));
+    move((window->width() - width()) / 2, 64);
     show();
     raise();
     words_->setFocus();
@@ -124,6 +123,12 @@ void Finder::filter()
         shown_.push_back(i);
     }
     list_->setCurrentRow(0);
+    const int rows = std::clamp(list_->count(), 1, 14);
+    const int row = list_->count() > 0 ? list_->sizeHintForRow(0) : fontMetrics().height();
+    list_->setFixedHeight(rows * row + 4);
+    adjustSize();
+    resize(parentWidget()->width() > 0 ? std::min(620, parentWidget()->width() - 40) : 620,
+           height());
 }
 
 void Finder::take()

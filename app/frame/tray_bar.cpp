@@ -2,6 +2,7 @@
 
 #include "app/frame/desk.h"
 #include "app/look/look.h"
+#include "app/look/tone.h"
 #include "app/parts/mini_line.h"
 #include "app/parts/number_text.h"
 #include "core/market/as_of.h"
@@ -136,7 +137,7 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
     scroll_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll_->setFixedHeight(cardHeight + 14);
     scroll_->setFocusPolicy(Qt::NoFocus);
-    tally_->setProperty("soft", true);
+    setTone(tally_, Tone::Soft);
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(14, 5, 14, 1);
     layout->setSpacing(16);

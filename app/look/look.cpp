@@ -70,7 +70,8 @@ QString styleSheet(const Palette& colours)
         {"@rule", colours.rule},       {"@ink", colours.ink},
         {"@softInk", colours.softInk}, {"@markWash", colours.wash(colours.mark, 0.14)},
         {"@mark", colours.mark},       {"@cautionWash", colours.wash(colours.caution, 0.22)},
-        {"@caution", colours.caution},
+        {"@caution", colours.caution}, {"@rise", colours.rise},
+        {"@fall", colours.fall},
     };
     for (const auto& [name, colour] : names)
         sheet.replace(QLatin1String(name), colour.name());

@@ -1,6 +1,7 @@
 #include "app/parts/empty_page.h"
 
 #include "app/look/look.h"
+#include "app/look/tone.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -13,7 +14,7 @@ EmptyPage::EmptyPage(QWidget* parent)
 {
     title_->setFont(fontOf(Weight::SemiBold, 1.25));
     text_->setWordWrap(true);
-    text_->setProperty("soft", true);
+    setTone(text_, Tone::Soft);
     text_->setMaximumWidth(460);
     auto* layout = new QVBoxLayout(this);
     layout->addStretch(2);

@@ -1,6 +1,7 @@
 #include "app/sift/band.h"
 
 #include "app/look/look.h"
+#include "app/look/tone.h"
 #include "app/parts/elided_label.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
@@ -68,7 +69,7 @@ Band::Band(QWidget* parent)
     left_->setToolTip(tr("Stocks left after this criterion"));
     for (QLabel* label : std::initializer_list<QLabel*>{note_, effect_}) {
         label->setFont(fontOf(Weight::Regular, 0.88));
-        label->setProperty("soft", true);
+        setTone(label, Tone::Soft);
     }
     effect_->setToolTip(
         tr("How many pass this criterion alone; how many more the screen would find "
@@ -154,9 +155,7 @@ void Band::showNote()
     } else if (!isOn_->isChecked()) {
         note = note.isEmpty() ? tr("switched off") : tr("switched off. %1").arg(note);
     }
-    QPalette colours = note_->palette();
-    colours.setColor(QPalette::WindowText, isFault ? look().caution : look().softInk);
-    note_->setPalette(colours);
+    setTone(note_, isFault ? Tone::Caution : Tone::Soft);
     note_->setText(note);
     note_->setToolTip(note);
 }

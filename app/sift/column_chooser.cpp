@@ -1,5 +1,6 @@
 #include "app/sift/column_chooser.h"
 
+#include "app/look/tone.h"
 #include "app/parts/number_text.h"
 #include "core/expressions/vocabulary.h"
 
@@ -40,7 +41,7 @@ ColumnChooser::ColumnChooser(std::vector<std::string> columns, QWidget* parent)
     list_->setDragDropMode(QAbstractItemView::InternalMove);
     list_->setAccessibleName(tr("Columns"));
     meaning_->setWordWrap(true);
-    meaning_->setProperty("soft", true);
+    setTone(meaning_, Tone::Soft);
     meaning_->setMinimumHeight(fontMetrics().height() * 3);
     meaning_->setAlignment(Qt::AlignTop);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);

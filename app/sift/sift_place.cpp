@@ -2,6 +2,7 @@
 
 #include "app/frame/desk.h"
 #include "app/look/look.h"
+#include "app/look/tone.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 #include "app/parts/table_model.h"
@@ -56,7 +57,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     split->setChildrenCollapsible(false);
     split->addWidget(left);
     split->addWidget(right);
-    split->setSizes({500, 680});
+    split->setSizes({520, 660});
     split->setStretchFactor(0, 0);
     split->setStretchFactor(1, 1);
     split->setHandleWidth(8);
@@ -95,7 +96,7 @@ void SiftPlace::buildHead()
     name_->setMenu(new QMenu(name_));
     name_->setAccessibleName(tr("Screen"));
     name_->setToolTip(tr("Choose, save or begin a screen"));
-    purpose_->setProperty("soft", true);
+    setTone(purpose_, Tone::Soft);
     purpose_->setContentsMargins(7, 0, 0, 2);
     purpose_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     summary_->setFont(fontOf(Weight::SemiBold, 1.15));

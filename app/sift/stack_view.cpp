@@ -1,6 +1,7 @@
 #include "app/sift/stack_view.h"
 
 #include "app/look/look.h"
+#include "app/look/tone.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
 #include "app/sift/band.h"
@@ -50,7 +51,7 @@ QHBoxLayout* ribbonRow(RibbonColumn* row)
 QLabel* softLabel(const QString& text)
 {
     auto* label = new QLabel(text);
-    label->setProperty("soft", true);
+    setTone(label, Tone::Soft);
     return label;
 }
 
@@ -107,7 +108,7 @@ StackView::StackView(QWidget* parent)
     rank->addWidget(softLabel(tr("keep")));
     rank->addWidget(keep_);
 
-    guidance_->setProperty("soft", true);
+    setTone(guidance_, Tone::Soft);
     guidance_->setWordWrap(true);
     guidance_->setContentsMargins(12, 0, 12, 0);
     toTray_->setProperty("leading", true);

@@ -1,6 +1,7 @@
 #include "app/weigh/dossier.h"
 
 #include "app/look/look.h"
+#include "app/look/tone.h"
 #include "app/parts/number_text.h"
 
 #include <QComboBox>
@@ -90,7 +91,7 @@ Dossier::Dossier(QWidget* parent)
     symbol_->setFont(fontOf(Weight::SemiBold, 1.5));
     name_->setFont(fontOf(Weight::Medium, 1.08));
     for (QLabel* label : {group_, about_, onLists_}) {
-        label->setProperty("soft", true);
+        setTone(label, Tone::Soft);
         label->setWordWrap(true);
     }
     mark_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -118,7 +119,7 @@ Dossier::Dossier(QWidget* parent)
     }
     auto* onto = new QHBoxLayout;
     auto* ontoLabel = new QLabel(tr("onto"));
-    ontoLabel->setProperty("soft", true);
+    setTone(ontoLabel, Tone::Soft);
     onto->addWidget(ontoLabel);
     onto->addWidget(list_, 1);
 
@@ -134,7 +135,7 @@ Dossier::Dossier(QWidget* parent)
         figures_->addWidget(title, row++, 0, 1, 2);
         for (std::size_t i = 0; i < group.count; ++i, ++field, ++row) {
             auto* label = new QLabel;
-            label->setProperty("soft", true);
+            setTone(label, Tone::Soft);
             auto* value = new QLabel;
             value->setAlignment(Qt::AlignRight);
             figures_->addWidget(label, row, 0);
@@ -205,22 +206,16 @@ void Dossier::setFigures(const screens::ResultTable& figures, const market::Text
         label->setText(text(column.title));
         label->setToolTip(text(column.meaning));
         shown->setText(valueText(value, column.kind, column.unit, column.decimals, texts));
-        QPalette colours = shown->palette();
         const bool isFall = column.unit == Unit::Percent && value < 0.0;
-        colours.setColor(QPalette::WindowText, isMissing(value) ? look().softInk
-                                               : isFall         ? look().fall
-                                                                : look().ink);
-        shown->setPalette(colours);
+        setTone(shown, isMissing(value) ? Tone::Soft : isFall ? Tone::Fall : Tone::Ink);
     }
 }
 
 void Dossier::setDecision(std::optional<watchlists::Card> card, const QString& onLists)
 {
     mark_->setText(card ? markText(card->mark) : tr("not in hand"));
-    QPalette colours = mark_->palette();
-    colours.setColor(QPalette::WindowText,
-                     card && card->mark == watchlists::Mark::Kept ? look().mark : look().softInk);
-    mark_->setPalette(colours);
+    const bool isKept = card && card->mark == watchlists::Mark::Kept;
+    setTone(mark_, isKept ? Tone::Mark : Tone::Soft);
     onLists_->setText(onLists);
     onLists_->setVisible(!onLists.isEmpty());
 }

@@ -1,6 +1,7 @@
 #include "core/expressions/checker.h"
 
 #include "core/expressions/functions.h"
+#include "core/expressions/unit_rules.h"
 
 #include <algorithm>
 #include <array>
@@ -78,29 +79,6 @@ Op arithmeticNamed(std::string_view name)
     default:
         return Op::Power;
     }
-}
-
-Unit unitOfProduct(Unit a, Unit b)
-{
-    const auto either = [&](Unit x, Unit y) { return (a == x && b == y) || (a == y && b == x); };
-    if (either(Unit::Money, Unit::Shares))
-        return Unit::Money;
-    const auto isFactor = [](Unit unit) {
-        return unit == Unit::Plain || unit == Unit::Ratio || unit == Unit::Percent;
-    };
-    if (isFactor(a))
-        return b == Unit::Plain ? a : b;
-    return isFactor(b) ? a : Unit::Plain;
-}
-
-Unit unitOfQuotient(Unit a, Unit b)
-{
-    if (a == b)
-        return a == Unit::Plain ? Unit::Plain : Unit::Ratio;
-    if (a == Unit::Money && b == Unit::Shares)
-        return Unit::Money; // per share
-    const bool byFactor = b == Unit::Plain || b == Unit::Ratio || b == Unit::Percent;
-    return byFactor ? a : Unit::Plain;
 }
 
 /// Turns trees into parts of the plan. An error leaves through Failure, which only check() sees.
@@ -592,7 +570,7 @@ private:
     /// The node that groups the stocks, or nothing for all of them.
     std::optional<NodeId> within(const Syntax* tree)
     {
-        const std::string_view name = !tree ? "all" : tree->text;
+        const std::string_view name = tree ? std::string_view(tree->text) : "all";
         if (!tree || (tree->form == Form::Name && name == "all"))
             return std::nullopt;
         if (tree->form == Form::Name && name == "universe")

@@ -282,3 +282,65 @@ TEST_CASE("Demo market: what is written is what was made, without a finding", "[
 }
 
 } // namespace sieve::intake
+
+namespace sieve::intake {
+
+TEST_CASE("Intake: columns in any order, others beside them, CRLF and a byte-order mark",
+          "[intake]")
+{
+    const Folder folder;
+    folder.write("instruments.csv", "\xEF\xBB\xBF"
+                                    "sector,colour,symbol,kind,delisted_on,shortable\r\n"
+                                    "Energy,blue,AAAA.C,fund,2024-06-01,yes\r\n");
+    folder.write("bars/daily/AAAA.C.csv", "volume,close,low,high,open,date,mood\r\n"
+                                          "100,1.5,0.5,2,1,2024-01-02,fine\r\n");
+    const Intake intake = folder.read();
+    CHECK(intake.report.findings.empty());
+    const market::Instrument& instrument = intake.market->instrument(0);
+    CHECK(instrument.kind == market::InstrumentKind::Fund);
+    CHECK(instrument.sector == "Energy");
+    CHECK(instrument.delistedOn->iso() == "2024-06-01");
+    CHECK(instrument.shortable);
+    CHECK_FALSE(instrument.optionable);
+    CHECK(intake.market->bars(0).open == std::vector<double>{1});
+    CHECK(intake.market->bars(0).volume == std::vector<double>{100});
+}
+
+TEST_CASE("Intake: a known split explains a jump", "[intake]")
+{
+    const Folder folder;
+    folder.write("instruments.csv", "symbol\nAAAA.C\nBBBB.C\n");
+    folder.write("actions.csv", "symbol,ex_date,kind,value\nAAAA.C,2024-01-03,split,2\n");
+    const std::string bars = head + "2024-01-02,40,41,39,40,100\n2024-01-03,20,21,19,20,200\n";
+    folder.write("bars/daily/AAAA.C.csv", bars);
+    folder.write("bars/daily/BBBB.C.csv", bars);
+    const Intake intake = folder.read();
+    REQUIRE(intake.report.findings.size() == 1);
+    CHECK(intake.report.findings[0].file == "bars/daily/BBBB.C.csv");
+}
+
+TEST_CASE("Intake: reads the description of the dataset", "[intake]")
+{
+    const Folder folder;
+    folder.write("bars/daily/AAAA.C.csv", head + "2024-01-02,1,2,0.5,1.5,100\n");
+    folder.write("dataset.toml", "name = \"Isles\"\nversion = \"7\"\ncurrency = \"vl\"\n"
+                                 "benchmark = \"CRWX.C\"\n");
+    const auto description = folder.read().market->description();
+    CHECK(description.name == "Isles");
+    CHECK(description.version == "7");
+    CHECK(description.currency == "vl");
+    CHECK(description.benchmark == "CRWX.C");
+}
+
+TEST_CASE("Intake: a very long line or cell is borne and shown short", "[intake]")
+{
+    const Folder folder;
+    folder.write("bars/daily/AAAA.C.csv",
+                 head + "2024-01-02,1,2,0.5,1.5,100\n" + std::string(3'000'000, 'x') + "\n");
+    const Intake intake = folder.read();
+    CHECK(intake.market->bars(0).size() == 1);
+    for (const Finding& finding : intake.report.findings)
+        CHECK(finding.what.size() < 200);
+}
+
+} // namespace sieve::intake

@@ -209,7 +209,8 @@ void ListsPlace::showSelection()
         const QSignalBlocker quiet(entries_->selectionModel());
         if (row < 0)
             entries_->clearSelection();
-        else
+        else if (entries_->currentIndex().row() !=
+                 row) // else the cell in use stays the current one
             entries_->setCurrentIndex(model_->index(row, 0));
         entries_->viewport()->update();
     }

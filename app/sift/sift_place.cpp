@@ -290,7 +290,7 @@ void SiftPlace::showSelection()
     const QSignalBlocker quiet(results_->selectionModel());
     if (row < 0)
         results_->clearSelection();
-    else
+    else if (results_->currentIndex().row() != row) // else the cell in use stays the current one
         results_->setCurrentIndex(model_->index(row, 0));
     results_->viewport()->update();
 }

@@ -59,7 +59,7 @@ void letterTypedToCountsPainted(benchmark::State& state)
         edit->setText(text);
         Q_EMIT edit->textEdited(text);
         spin([&bench] { return isIdle(bench); });
-        bench.window->repaint();
+        QCoreApplication::processEvents(); // what the answer changed is painted
     }
 }
 
@@ -73,7 +73,7 @@ void nextCandidatePainted(benchmark::State& state)
     for (auto _ : state) {
         bench.desk->select(++stock % bench.desk->market().size());
         spin([&bench] { return isIdle(bench); });
-        bench.window->repaint();
+        QCoreApplication::processEvents(); // what the answer changed is painted
     }
 }
 

@@ -1,4 +1,6 @@
 #include "core/screens/run.h"
+
+#include "core/expressions/checker.h"
 #include "core/screens/starter.h"
 #include "core/screens/table.h"
 #include "demo_market/dataset.h"
@@ -180,6 +182,83 @@ TEST_CASE("Starter screens: each checks, and on its best month-end finds some bu
         }
         CHECK(best >= 1);
     }
+}
+
+} // namespace sieve::screens
+
+namespace sieve::screens {
+
+TEST_CASE("Screen: counts agree with counting by hand, whatever is on", "[screens]")
+{
+    const auto market = test::marketOf(test::eventfulRecords());
+    const Day day = market->sessions()[230];
+    const char* texts[] = {"close > sma(close, 20)", "rsi(close, 14) > 45",  "ttm(revenue) > 4M",
+                           "sector == \"Energy\"",   "close > prior(close)", "known(ttm(eps))"};
+    Evaluator evaluator(market);
+    expressions::Plan plan;
+    const expressions::Names names{Vocabulary::builtIn(), std::nullopt};
+    for (unsigned on = 0; on < 64; on += 7) {
+        Screen screen;
+        std::vector<expressions::ColumnPtr> columns;
+        for (unsigned i = 0; i < 6; ++i) {
+            screen.criteria.push_back({texts[i], (on >> i & 1U) == 1U, ""});
+            columns.push_back(evaluator.column(plan, check(texts[i], names, plan)->node, day));
+        }
+        const ScreenRun result = run(screen, Vocabulary::builtIn(), evaluator, day);
+        std::vector<std::size_t> left(6);
+        std::vector<std::size_t> alone(6);
+        std::vector<std::size_t> without(6);
+        std::vector<std::size_t> unknown(6);
+        std::size_t universe = 0;
+        std::size_t passing = 0;
+        for (std::size_t stock = 0; stock < market->size(); ++stock) {
+            if (!market::barOn(*market, stock, day))
+                continue;
+            ++universe;
+            const auto passes = [&](std::size_t i) { return (*columns[i])[stock] == 1.0; };
+            const auto counts = [&](std::size_t i) {
+                return !screen.criteria[i].isOn || passes(i);
+            };
+            bool all = true;
+            for (std::size_t i = 0; i < 6; ++i) {
+                alone[i] += passes(i) ? 1 : 0;
+                unknown[i] += isMissing((*columns[i])[stock]) ? 1 : 0;
+                all = all && counts(i);
+                left[i] += all ? 1 : 0;
+                bool others = true;
+                for (std::size_t j = 0; j < 6; ++j)
+                    others = others && (j == i || counts(j));
+                without[i] += others && !counts(i) ? 1 : 0;
+            }
+            passing += all ? 1 : 0;
+        }
+        CHECK(result.universe == universe);
+        CHECK(result.passing == passing);
+        for (std::size_t i = 0; i < 6; ++i) {
+            INFO(texts[i] << " with " << on);
+            CHECK(result.criteria[i].alone == alone[i]);
+            CHECK(result.criteria[i].leftAfter == left[i]);
+            CHECK(result.criteria[i].moreWithout == without[i]);
+            CHECK(result.criteria[i].noData == unknown[i]);
+        }
+    }
+}
+
+TEST_CASE("Screen: within = universe asks among the universe only", "[screens]")
+{
+    Screen screen;
+    screen.universe = "close > 6"; // AAAA 10, BBBB 20, CCCC 30, NONE 50
+    screen.criteria = {{"rank(close, within = universe) <= 2", true, ""}};
+    CHECK(runOn(fiveStocks(), screen).matches == std::vector<std::size_t>{2, 5});
+    screen.universe = "close < 25";
+    CHECK(runOn(fiveStocks(), screen).matches == std::vector<std::size_t>{0, 1});
+}
+
+TEST_CASE("Screen: an empty one lets every stock pass, an index never", "[screens]")
+{
+    const ScreenRun run = runOn(fiveStocks(), {});
+    CHECK(run.universe == 5);
+    CHECK(run.matches == std::vector<std::size_t>{0, 1, 2, 3, 5});
 }
 
 } // namespace sieve::screens

@@ -1,0 +1,118 @@
+#include "core/expressions/checker.h"
+#include "core/expressions/evaluator.h"
+#include "demo_market/dataset.h"
+#include "tests/core/made_market.h"
+
+#include <bit>
+#include <catch2/catch.hpp>
+
+// Every field of the dictionary on the demo market: cutting off the future changes nothing, and a
+// chart's line is made of what a screen would have seen.
+
+namespace sieve::expressions {
+
+namespace {
+
+bool sameBits(double a, double b)
+{
+    return (isMissing(a) && isMissing(b)) ||
+           std::bit_cast<std::uint64_t>(a) == std::bit_cast<std::uint64_t>(b);
+}
+
+std::vector<market::InstrumentRecord> someRecords()
+{
+    std::vector<market::InstrumentRecord> records = demo_market::makeMarket(20260930).records;
+    std::erase_if(records, [n = 0](const auto&) mutable { return n++ % 6 != 0; });
+    return records;
+}
+
+market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last)
+{
+    for (market::InstrumentRecord& record : records) {
+        std::size_t bars = 0;
+        while (bars < record.bars.size() && record.bars.days[bars] <= last)
+            ++bars;
+        record.bars.truncate(bars);
+        std::erase_if(record.splits, [last](const auto& each) { return each.exDate > last; });
+        std::erase_if(record.shares, [last](const auto& each) { return each.date > last; });
+        std::erase_if(record.statements, [last](const auto& each) { return each.knownOn > last; });
+        if (record.instrument.delistedOn && *record.instrument.delistedOn > last)
+            record.instrument.delistedOn.reset();
+    }
+    return test::marketOf(std::move(records));
+}
+
+} // namespace
+
+TEST_CASE("Dictionary: no field knows the future", "[expressions]")
+{
+    const auto records = someRecords();
+    const market::MarketPtr whole = test::marketOf(records);
+    const Day day = test::day(GENERATE("2022-03-04", "2024-05-15", "2025-12-30"));
+    const market::MarketPtr past = cutAfter(records, day);
+    Evaluator knows(whole);
+    Evaluator knew(past);
+    Plan plan;
+    const Names names{Vocabulary::builtIn(), std::nullopt};
+    for (const Field& field : Vocabulary::builtIn().fields()) {
+        if (field.kind == Kind::Text)
+            continue; // texts have other numbers in another market
+        const NodeId node = check(field.name, names, plan)->node;
+        const ColumnPtr now = knows.column(plan, node, day);
+        const ColumnPtr then = knew.column(plan, node, day);
+        for (std::size_t stock = 0; stock < whole->size(); ++stock) {
+            INFO(field.name << " of " << whole->instrument(stock).symbol);
+            REQUIRE(sameBits((*now)[stock], (*then)[stock]));
+        }
+    }
+}
+
+TEST_CASE("History: its last value is what a screen sees on that day, splits or not",
+          "[expressions]")
+{
+    const market::MarketPtr market = test::marketOf(someRecords());
+    Evaluator evaluator(market);
+    Plan plan;
+    const Names names{Vocabulary::builtIn(), std::nullopt};
+    for (const char* text :
+         {"close", "sma(close, 50)", "ema(volume, 9)", "market_cap", "price_to_earnings", "eps_ttm",
+          "strength_63", "offer_price", "average_traded_value", "distance_from_high"}) {
+        const NodeId node = check(text, names, plan)->node;
+        for (const char* on : {"2023-03-17", "2025-08-08", "2026-09-30"}) {
+            const ColumnPtr column = evaluator.column(plan, node, test::day(on));
+            for (std::size_t stock = 0; stock < market->size(); stock += 3) {
+                if (!market::barOn(*market, stock, test::day(on)))
+                    continue;
+                INFO(text << " of " << market->instrument(stock).symbol << " on " << on);
+                const auto history = evaluator.history(plan, node, stock, test::day(on));
+                REQUIRE(sameBits(history.back(), (*column)[stock]));
+            }
+        }
+    }
+}
+
+TEST_CASE("Days at once: each is what the day alone would have given", "[expressions]")
+{
+    const market::MarketPtr market = test::marketOf(someRecords());
+    Plan plan;
+    const Names names{Vocabulary::builtIn(), std::nullopt};
+    const std::span<const Day> sessions = market->sessions();
+    std::vector<Day> days; // far apart, so that splits, filings and delistings lie between them
+    for (std::size_t session = 200; session < sessions.size(); session += 97)
+        days.push_back(sessions[session]);
+    for (const char* text :
+         {"close > sma(close, 200)", "eps_growth", "percentile(change(close, 20), within = sector)",
+          "sma(rank(volume), 3)", "known(price_to_book)", "since(turned_up_today)"}) {
+        const NodeId node = check(text, names, plan)->node;
+        const auto together = Evaluator(market).columnsOver(plan, node, days);
+        for (std::size_t i = 0; i < days.size(); ++i) {
+            const ColumnPtr alone = Evaluator(market).column(plan, node, days[i]);
+            for (std::size_t stock = 0; stock < market->size(); ++stock) {
+                INFO(text << " on " << days[i].iso() << " stock " << stock);
+                REQUIRE(sameBits((*alone)[stock], (*together[i])[stock]));
+            }
+        }
+    }
+}
+
+} // namespace sieve::expressions

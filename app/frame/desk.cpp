@@ -75,7 +75,10 @@ Desk::Desk(std::filesystem::path library, QObject* parent)
                 Q_EMIT noticed(notice);
         },
         Qt::QueuedConnection);
+    constexpr int mostSteps = 200;
+    undoStack_.setUndoLimit(mostSteps);
     loadWork();
+    keeper_.start();
 }
 
 Desk::~Desk() = default;

@@ -83,6 +83,7 @@ Q_SIGNALS:
     void savedScreensChanged();
     void noticed(const QString& notice); ///< something that the person must know
     void placeWanted(const QString& id); ///< a place asks for another to be shown
+    void listWanted(qint64 id);          ///< … and for this list in it
 
 private:
     class Edit;

@@ -96,7 +96,10 @@ void Finder::collect()
     std::ranges::for_each(screens::starterScreens(), addScreen);
     for (const watchlists::Watchlist& list : desk_.work().lists)
         things_.push_back({text(list.name), tr("watchlist, %1 entries").arg(list.entries.size()),
-                           [this] { Q_EMIT desk_.placeWanted(QStringLiteral("lists")); }});
+                           [this, id = list.id] {
+                               Q_EMIT desk_.placeWanted(QStringLiteral("lists"));
+                               Q_EMIT desk_.listWanted(id);
+                           }});
     for (const expressions::Field& field : expressions::Vocabulary::builtIn().fields())
         things_.push_back({text(field.name), tr("field: %1").arg(text(field.title)), [this, field] {
                                QApplication::clipboard()->setText(text(field.name));

@@ -3,8 +3,13 @@
 namespace sieve::app {
 
 LibraryKeeper::LibraryKeeper(std::filesystem::path file, QObject* parent)
-    : QObject(parent), thread_([this, file = std::move(file)] { run(file); })
+    : QObject(parent), file_(std::move(file))
 {
+}
+
+void LibraryKeeper::start()
+{
+    thread_ = std::thread([this] { run(); });
 }
 
 LibraryKeeper::~LibraryKeeper()
@@ -14,7 +19,8 @@ LibraryKeeper::~LibraryKeeper()
         isEnding_ = true;
     }
     changed_.notify_all();
-    thread_.join();
+    if (thread_.joinable())
+        thread_.join();
 }
 
 void LibraryKeeper::give(Work work)
@@ -32,11 +38,11 @@ void LibraryKeeper::waitUntilDone()
     changed_.wait(lock, [this] { return queue_.empty() && !isWorking_; });
 }
 
-std::unique_ptr<storage::Library> LibraryKeeper::openOrStandIn(const std::filesystem::path& file)
+std::unique_ptr<storage::Library> LibraryKeeper::openOrStandIn()
 {
     try {
-        if (!file.empty()) {
-            storage::Library::Opened library = storage::Library::open(file);
+        if (!file_.empty()) {
+            storage::Library::Opened library = storage::Library::open(file_);
             Q_EMIT opened(true, QString::fromStdString(library.notice));
             return std::move(library.library);
         }
@@ -49,9 +55,9 @@ std::unique_ptr<storage::Library> LibraryKeeper::openOrStandIn(const std::filesy
     return storage::Library::inMemory();
 }
 
-void LibraryKeeper::run(const std::filesystem::path& file)
+void LibraryKeeper::run()
 {
-    const std::unique_ptr<storage::Library> library = openOrStandIn(file);
+    const std::unique_ptr<storage::Library> library = openOrStandIn();
     std::unique_lock lock(mutex_);
     for (;;) {
         isWorking_ = false;

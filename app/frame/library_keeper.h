@@ -24,7 +24,9 @@ public:
     LibraryKeeper(std::filesystem::path file, QObject* parent);
     ~LibraryKeeper() override;
 
-    void give(Work work);
+    /// Opens the library and begins to work. Call it once who wants to hear opened() is connected.
+    void start();
+    void give(Work work); ///< may be given before the start
     void waitUntilDone(); ///< for the end of the program and for tests
 
 Q_SIGNALS:
@@ -34,9 +36,10 @@ Q_SIGNALS:
     void failed(const QString& message); ///< one piece of work; the rest goes on
 
 private:
-    void run(const std::filesystem::path& file);
-    std::unique_ptr<storage::Library> openOrStandIn(const std::filesystem::path& file);
+    void run();
+    std::unique_ptr<storage::Library> openOrStandIn();
 
+    const std::filesystem::path file_;
     std::mutex mutex_;
     std::condition_variable changed_;
     std::deque<Work> queue_;

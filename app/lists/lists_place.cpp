@@ -51,6 +51,11 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
         askChart();
     });
     connect(&desk_, &Desk::selectionChanged, this, &ListsPlace::showSelection);
+    connect(&desk_, &Desk::listWanted, this, [this](qint64 id) {
+        for (int row = 0; row < names_->count(); ++row)
+            if (names_->item(row)->data(idRole).toLongLong() == id)
+                names_->setCurrentRow(row);
+    });
     connect(names_, &QListWidget::currentRowChanged, this, &ListsPlace::showEntries);
     connect(model_, &EntriesModel::reasonChanged, this,
             [this](const QString& symbol, const QString& reason) {

@@ -99,7 +99,8 @@ void StateBoard::paintEvent(QPaintEvent* event)
         return;
     painter.setPen(look().softInk);
     painter.setFont(fontOf(Weight::Regular, 0.92));
-    const QString spans[] = {tr("short: days"), tr("medium: weeks"), tr("long: months")};
+    const QString spans[] = {tr("short: the 10-day exponential average"),
+                             tr("medium: the 50-day average"), tr("long: the 200-day average")};
     for (std::size_t horizon = 0; horizon < conditions::horizons.size(); ++horizon) {
         const QRect area = cell(0, horizon);
         painter.drawText(QRect(area.left(), 0, area.width(), headHeight),

@@ -120,6 +120,7 @@ TEST_CASE("Library keeper: does its work in order, and all of it before it ends"
     std::vector<int> order;
     {
         LibraryKeeper keeper(file, nullptr);
+        keeper.start();
         for (int i = 0; i < 50; ++i)
             keeper.give([i, &order](storage::Library& library) {
                 order.push_back(i);
@@ -136,12 +137,15 @@ TEST_CASE("Library keeper: one piece of work that fails does not stop the rest",
 {
     LibraryKeeper keeper({}, nullptr);
     const QSignalSpy failed(&keeper, &LibraryKeeper::failed);
+    const QSignalSpy opened(&keeper, &LibraryKeeper::opened);
+    keeper.start();
     bool ranOn = false;
     keeper.give([](storage::Library& library) { library.database().exec("NO SUCH WORDS"); });
     keeper.give([&ranOn](storage::Library&) { ranOn = true; });
     keeper.waitUntilDone();
     QCoreApplication::processEvents();
     CHECK(ranOn);
+    CHECK(opened.count() == 1); // whoever connects before the start hears it
     REQUIRE(failed.count() == 1);
     CHECK(failed.first().first().toString().contains(QStringLiteral("could not be saved")));
 }

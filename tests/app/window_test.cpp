@@ -350,6 +350,14 @@ TEST_CASE("Finder: a few letters lead to a stock, Escape closes", "[app]")
     bench.settle();
     CHECK(bench.desk->selected() == std::optional<std::size_t>(20));
     CHECK(bench.window->shownPlace() == QStringLiteral("weigh"));
+    bench.desk->edit(QStringLiteral("test"), [](Work& work) {
+        work.lists = {{1, "Harbour", {}}, {2, "Quay names", {}}};
+    });
+    QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
+    QTest::keyClicks(words, QStringLiteral("quay"));
+    QTest::keyClick(words, Qt::Key_Return);
+    CHECK(bench.window->shownPlace() == QStringLiteral("lists"));
+    CHECK(bench.find<QListWidget>(QStringLiteral("Watchlists"))->currentRow() == 1);
     QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
     QTest::keyClick(words, Qt::Key_Escape);
     CHECK_FALSE(words->isVisible());

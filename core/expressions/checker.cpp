@@ -1,6 +1,7 @@
 #include "core/expressions/checker.h"
 
 #include "core/expressions/functions.h"
+#include "core/expressions/leaf_fields.h"
 #include "core/expressions/unit_rules.h"
 
 #include <algorithm>
@@ -11,39 +12,6 @@
 namespace sieve::expressions {
 
 namespace {
-
-using market::BarField;
-using market::TextField;
-
-struct Leaf {
-    std::string_view name;
-    Op op;
-    BarField barField = BarField::Close;
-    TextField textField = TextField::Symbol;
-};
-
-/// Fields that come straight from the data. Their titles and meanings stand in the dictionary.
-constexpr std::array leaves{
-    Leaf{"open", Op::BarColumn, BarField::Open},
-    Leaf{"high", Op::BarColumn, BarField::High},
-    Leaf{"low", Op::BarColumn, BarField::Low},
-    Leaf{"close", Op::BarColumn, BarField::Close},
-    Leaf{"volume", Op::BarColumn, BarField::Volume},
-    Leaf{"symbol", Op::TextField, {}, TextField::Symbol},
-    Leaf{"name", Op::TextField, {}, TextField::Name},
-    Leaf{"exchange", Op::TextField, {}, TextField::Exchange},
-    Leaf{"kind", Op::TextField, {}, TextField::Kind},
-    Leaf{"sector", Op::TextField, {}, TextField::Sector},
-    Leaf{"industry", Op::TextField, {}, TextField::Industry},
-    Leaf{"day", Op::BarDay},
-    Leaf{"bars", Op::BarNumber},
-    Leaf{"listed_on", Op::ListedOn},
-    Leaf{"offer_price", Op::OfferPrice},
-    Leaf{"shares_outstanding", Op::SharesOutstanding},
-    Leaf{"free_float_shares", Op::FreeFloat},
-    Leaf{"short_interest", Op::ShortInterest},
-    Leaf{"no_data", Op::Constant},
-};
 
 struct Failure {
     LocatedError error;
@@ -289,8 +257,7 @@ private:
         if (arguments_)
             if (const auto found = arguments_->find(tree.text); found != arguments_->end())
                 return found->second;
-        const auto* leaf = std::ranges::find(leaves, tree.text, &Leaf::name);
-        if (leaf != leaves.end())
+        if (const LeafField* leaf = leafFieldNamed(tree.text))
             return leafNode(*leaf);
         if (tree.text == "yes" || tree.text == "no")
             return constant(tree.text == "yes" ? 1.0 : 0.0, Kind::YesNo, Unit::Plain);
@@ -313,7 +280,7 @@ private:
                names_.vocabulary.function(name);
     }
 
-    NodeId leafNode(const Leaf& leaf)
+    NodeId leafNode(const LeafField& leaf)
     {
         Node made;
         made.op = leaf.op;
@@ -462,7 +429,7 @@ private:
                                       : input == Input::Low   ? "low"
                                       : input == Input::Close ? "close"
                                                               : "volume";
-        return leafNode(*std::ranges::find(leaves, name, &Leaf::name));
+        return leafNode(*leafFieldNamed(name));
     }
 
     NodeId functionCall(const Syntax& tree, const Function& function)
@@ -577,7 +544,7 @@ private:
             return names_.universe; // outside a screen the universe is all stocks
         for (const std::string_view each : {"sector", "industry", "exchange"})
             if (tree->form == Form::Name && name == each)
-                return leafNode(*std::ranges::find(leaves, each, &Leaf::name));
+                return leafNode(*leafFieldNamed(each));
         fail(tree->where, "this is no group of stocks",
              "write within = all, universe, sector, industry or exchange");
     }

@@ -103,4 +103,20 @@ std::vector<market::InstrumentRecord> eventfulRecords()
     return records;
 }
 
+market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last)
+{
+    for (market::InstrumentRecord& record : records) {
+        std::size_t bars = 0;
+        while (bars < record.bars.size() && record.bars.days[bars] <= last)
+            ++bars;
+        record.bars.truncate(bars);
+        std::erase_if(record.splits, [last](const auto& each) { return each.exDate > last; });
+        std::erase_if(record.shares, [last](const auto& each) { return each.date > last; });
+        std::erase_if(record.statements, [last](const auto& each) { return each.knownOn > last; });
+        if (record.instrument.delistedOn && *record.instrument.delistedOn > last)
+            record.instrument.delistedOn.reset();
+    }
+    return marketOf(std::move(records));
+}
+
 } // namespace sieve::test

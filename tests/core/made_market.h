@@ -21,4 +21,7 @@ market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records);
 /// Twenty stocks over 320 sessions with gaps, splits, late listings, a delisting and statements.
 std::vector<market::InstrumentRecord> eventfulRecords();
 
+/// The same market with everything after a day cut off, as its files would have been that evening.
+market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last);
+
 } // namespace sieve::test

@@ -82,23 +82,6 @@ private:
     demo_market::Dice dice_;
 };
 
-/// The same market with everything after a day cut off, as its files would have been that evening.
-market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last)
-{
-    for (market::InstrumentRecord& record : records) {
-        std::size_t bars = 0;
-        while (bars < record.bars.size() && record.bars.days[bars] <= last)
-            ++bars;
-        record.bars.truncate(bars);
-        std::erase_if(record.splits, [last](const auto& each) { return each.exDate > last; });
-        std::erase_if(record.shares, [last](const auto& each) { return each.date > last; });
-        std::erase_if(record.statements, [last](const auto& each) { return each.knownOn > last; });
-        if (record.instrument.delistedOn && *record.instrument.delistedOn > last)
-            record.instrument.delistedOn.reset();
-    }
-    return test::marketOf(std::move(records));
-}
-
 } // namespace
 
 TEST_CASE("Evaluator: three ways to ask give the same bits, and the future changes nothing",
@@ -123,7 +106,7 @@ TEST_CASE("Evaluator: three ways to ask give the same bits, and the future chang
     for (std::size_t i = 0; i < days.size(); i += 3) {
         Evaluator fresh(market);
         const ColumnPtr one = fresh.column(plan, checked->node, days[i]);
-        const market::MarketPtr past = cutAfter(records, days[i]);
+        const market::MarketPtr past = test::cutAfter(records, days[i]);
         Evaluator knowsLess(past);
         const ColumnPtr then = knowsLess.column(plan, checked->node, days[i]);
         for (std::size_t stock = 0; stock < market->size(); ++stock) {

@@ -26,22 +26,6 @@ std::vector<market::InstrumentRecord> someRecords()
     return records;
 }
 
-market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last)
-{
-    for (market::InstrumentRecord& record : records) {
-        std::size_t bars = 0;
-        while (bars < record.bars.size() && record.bars.days[bars] <= last)
-            ++bars;
-        record.bars.truncate(bars);
-        std::erase_if(record.splits, [last](const auto& each) { return each.exDate > last; });
-        std::erase_if(record.shares, [last](const auto& each) { return each.date > last; });
-        std::erase_if(record.statements, [last](const auto& each) { return each.knownOn > last; });
-        if (record.instrument.delistedOn && *record.instrument.delistedOn > last)
-            record.instrument.delistedOn.reset();
-    }
-    return test::marketOf(std::move(records));
-}
-
 } // namespace
 
 TEST_CASE("Dictionary: no field knows the future", "[expressions]")
@@ -49,7 +33,7 @@ TEST_CASE("Dictionary: no field knows the future", "[expressions]")
     const auto records = someRecords();
     const market::MarketPtr whole = test::marketOf(records);
     const Day day = test::day(GENERATE("2022-03-04", "2024-05-15", "2025-12-30"));
-    const market::MarketPtr past = cutAfter(records, day);
+    const market::MarketPtr past = test::cutAfter(records, day);
     Evaluator knows(whole);
     Evaluator knew(past);
     Plan plan;

@@ -2,6 +2,7 @@
 
 #include "core/expressions/functions.h"
 #include "core/expressions/leaf_fields.h"
+#include "core/expressions/operators.h"
 #include "core/expressions/unit_rules.h"
 
 #include <algorithm>
@@ -20,33 +21,6 @@ struct Failure {
 [[noreturn]] void fail(const SourceRange& where, std::string problem, std::string remedy)
 {
     throw Failure{{where, std::move(problem), std::move(remedy)}};
-}
-
-Op comparisonNamed(std::string_view name)
-{
-    constexpr std::array<std::pair<std::string_view, Op>, 6> names{{{"<", Op::Less},
-                                                                    {"<=", Op::LessEqual},
-                                                                    {">", Op::Greater},
-                                                                    {">=", Op::GreaterEqual},
-                                                                    {"==", Op::Equal},
-                                                                    {"!=", Op::NotEqual}}};
-    return std::ranges::find(names, name, [](const auto& each) { return each.first; })->second;
-}
-
-Op arithmeticNamed(std::string_view name)
-{
-    switch (name[0]) {
-    case '+':
-        return Op::Add;
-    case '-':
-        return Op::Subtract;
-    case '*':
-        return Op::Multiply;
-    case '/':
-        return Op::Divide;
-    default:
-        return Op::Power;
-    }
 }
 
 /// Turns trees into parts of the plan. An error leaves through Failure, which only check() sees.

@@ -4,6 +4,8 @@
 #include "core/expressions/bar_pass.h"
 #include "core/expressions/checker.h"
 #include "core/expressions/functions.h"
+#include "core/expressions/leaf_fields.h"
+#include "core/expressions/operators.h"
 #include "core/expressions/unit_rules.h"
 #include "tests/core/made_market.h"
 
@@ -173,6 +175,38 @@ TEST_CASE("Bar pass: a windowed question touches only the bars it needs", "[expr
     CHECK(reach("ema(rank(close), 20)") == std::pair<std::size_t, std::size_t>{0, 251});
     CHECK(reach("rank(close) - prior(rank(close), 300)") ==
           std::pair<std::size_t, std::size_t>{250, 251});
+}
+
+TEST_CASE("Signs: each does what it says, in both orders of its sides", "[expressions]")
+{
+    const std::tuple<const char*, double, double, double> comparisons[] = {
+        {"<", 1, 0, 0},  {"<=", 1, 0, 1}, {">", 0, 1, 0},
+        {">=", 0, 1, 1}, {"==", 0, 0, 1}, {"!=", 1, 1, 0}};
+    for (const auto& [sign, less, greater, equal] : comparisons) {
+        INFO(sign);
+        CHECK(of(comparisonNamed(sign), {1.0, 2.0}) == less);
+        CHECK(of(comparisonNamed(sign), {2.0, 1.0}) == greater);
+        CHECK(of(comparisonNamed(sign), {2.0, 2.0}) == equal);
+    }
+    CHECK(of(arithmeticNamed("+"), {6.0, 3.0}) == 9);
+    CHECK(of(arithmeticNamed("-"), {6.0, 3.0}) == 3);
+    CHECK(of(arithmeticNamed("*"), {6.0, 3.0}) == 18);
+    CHECK(of(arithmeticNamed("/"), {6.0, 3.0}) == 2);
+    CHECK(of(arithmeticNamed("^"), {6.0, 3.0}) == 216);
+}
+
+TEST_CASE("Leaf fields: each stands in the dictionary without a formula, and the other way round",
+          "[expressions]")
+{
+    std::size_t leaves = 0;
+    for (const Field& field : Vocabulary::builtIn().fields()) {
+        INFO(field.name);
+        CHECK((leafFieldNamed(field.name) != nullptr) == field.formula.empty());
+        leaves += field.formula.empty() ? 1 : 0;
+    }
+    CHECK(leaves == 19);
+    CHECK(leafFieldNamed("close")->op == Op::BarColumn);
+    CHECK_FALSE(leafFieldNamed("closed"));
 }
 
 TEST_CASE("Units: of products and quotients", "[expressions]")

@@ -1,0 +1,13 @@
+#pragma once
+
+#include "core/expressions/plan.h"
+
+#include <string_view>
+
+namespace sieve::expressions {
+
+/// What a sign of the language does. Requires: one that the parser lets through.
+Op comparisonNamed(std::string_view name); ///< < <= > >= == !=
+Op arithmeticNamed(std::string_view name); ///< + - * / ^
+
+} // namespace sieve::expressions

@@ -63,7 +63,7 @@ public:
         for (std::size_t session = birth_.firstSession; session <= end; ++session)
             trade(session);
         if (birth_.lastSession)
-            end_(end);
+            retire(end);
     }
 
 private:
@@ -328,7 +328,7 @@ private:
         }
     }
 
-    void end_(std::size_t session)
+    void retire(std::size_t session)
     {
         const std::array<std::string_view, 4> why{"", "failed", "bought",
                                                   "moved to another market"};

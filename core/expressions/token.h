@@ -22,7 +22,7 @@ struct Token {
 };
 
 /// The longest expression that is read; a longer one is refused before anything else.
-inline constexpr std::size_t longestExpression = 64 * 1024;
+inline constexpr std::size_t longestExpression = 65'536;
 /// The most tokens that are read: bounds the depth of "1 + 1 + 1 + …" as a tree.
 inline constexpr std::size_t mostTokens = 4000;
 

@@ -62,17 +62,21 @@ Statements::Statements(std::vector<StatementRow> rows) : rows_(std::move(rows))
     for (const StatementRow& row : rows_)
         knownDays_.push_back(row.knownOn);
     std::ranges::sort(knownDays_);
-    knownDays_.erase(std::ranges::unique(knownDays_).begin(), knownDays_.end());
+    knownDays_.erase(std::unique(knownDays_.begin(), knownDays_.end()), knownDays_.end());
+}
+
+std::span<const StatementRow> Statements::rowsOf(std::size_t item, Period period) const
+{
+    const auto keyOf = [](const StatementRow& row) { return std::tuple(row.item, row.period); };
+    const auto key = std::tuple(item, period);
+    return {std::ranges::lower_bound(rows_, key, {}, keyOf),
+            std::ranges::upper_bound(rows_, key, {}, keyOf)};
 }
 
 std::optional<Day> Statements::newestPeriod(std::size_t item, Period period, Day day) const
 {
-    const auto range =
-        std::ranges::equal_range(rows_, std::tuple(item, period), {}, [](const StatementRow& row) {
-            return std::tuple(row.item, row.period);
-        });
     std::optional<Day> newest;
-    for (const StatementRow& row : range)
+    for (const StatementRow& row : rowsOf(item, period))
         if (row.knownOn <= day && (!newest || row.periodEnd > *newest))
             newest = row.periodEnd;
     return newest;
@@ -90,12 +94,8 @@ std::optional<Day> Statements::newestReport(Period period, Day day) const
 std::optional<Known> Statements::figureOf(std::size_t item, Period period, Day periodEnd,
                                           Day day) const
 {
-    const auto range =
-        std::ranges::equal_range(rows_, std::tuple(item, period), {}, [](const StatementRow& row) {
-            return std::tuple(row.item, row.period);
-        });
     std::optional<Known> found;
-    for (const StatementRow& row : range)
+    for (const StatementRow& row : rowsOf(item, period))
         if (row.knownOn <= day && std::abs(row.periodEnd - periodEnd) <= periodSlack)
             found = Known{row.value, row.periodEnd, row.knownOn}; // rows run by day known
     return found;

@@ -70,6 +70,7 @@ public:
                                               const std::function<double(Day)>& factorOf) const;
 
 private:
+    std::span<const StatementRow> rowsOf(std::size_t item, Period period) const;
     std::optional<Day> newestPeriod(std::size_t item, Period period, Day day) const;
     std::optional<Day> newestReport(Period period, Day day) const;
     std::optional<Known> figureOf(std::size_t item, Period period, Day periodEnd, Day day) const;

@@ -67,7 +67,7 @@ bool isSound(const fs::path& file)
 fs::path asideName(const fs::path& file)
 {
     for (int number = 1;; ++number) {
-        const fs::path name = fmt::format("{}.damaged-{}", file.string(), number);
+        fs::path name = fmt::format("{}.damaged-{}", file.string(), number);
         if (!fs::exists(name))
             return name;
     }

@@ -234,13 +234,8 @@ private:
         const double trend = 1.0 + 60.0 * std::max(episode_, 0.0);
         const double traded =
             shares_ * 0.0022 * volume * trend * (0.55 + moved) * dice_.between(0.6, 1.4);
-        market::Bars& bars = record_.bars;
-        bars.days.push_back(day);
-        bars.open.push_back(open);
-        bars.high.push_back(std::max({high, open, close}));
-        bars.low.push_back(std::min({low, open, close}));
-        bars.close.push_back(close);
-        bars.volume.push_back(std::floor(traded / 10.0 + 1.0) * 10.0);
+        record_.bars.add({day, open, std::max({high, open, close}), std::min({low, open, close}),
+                          close, std::floor(traded / 10.0 + 1.0) * 10.0});
         price_ = close;
     }
 

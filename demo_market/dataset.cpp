@@ -106,14 +106,11 @@ InstrumentRecord makeBasket(market::Instrument instrument,
         const double open = rounded(before + (level - before) * 0.3 * dice.share());
         const double close = rounded(level);
         const double reach = level * 0.002;
-        basket.bars.days.push_back(sessions[session]);
-        basket.bars.open.push_back(open);
-        basket.bars.high.push_back(rounded(std::max(open, close) + reach * dice.share()));
-        basket.bars.low.push_back(rounded(std::min(open, close) - reach * dice.share()));
-        basket.bars.close.push_back(close);
-        basket.bars.volume.push_back(instrument.kind == InstrumentKind::Index
-                                         ? 0.0
-                                         : std::floor(dice.between(20'000, 90'000)));
+        const double high = rounded(std::max(open, close) + reach * dice.share());
+        const double low = rounded(std::min(open, close) - reach * dice.share());
+        const bool isTraded = instrument.kind != InstrumentKind::Index;
+        const double volume = isTraded ? std::floor(dice.between(20'000, 90'000)) : 0.0;
+        basket.bars.add({sessions[session], open, high, low, close, volume});
     }
     basket.instrument = std::move(instrument);
     return basket;

@@ -52,6 +52,7 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     connect(day_, &QToolButton::clicked, this, &AsOfBar::openCalendar);
     connect(finder, &QToolButton::clicked, this, &AsOfBar::finderWanted);
     connect(&desk_, &Desk::dayChanged, this, &AsOfBar::showDay);
+    connect(&desk_, &Desk::marketOpened, this, &AsOfBar::showDay);
     showDay();
 }
 

@@ -29,7 +29,6 @@ public:
 Q_SIGNALS:
     void progressed(double fraction, const QString& what);
     void failed(const QString& message);
-    void finished();
 
 private:
     struct Link { ///< outlives the asker, so that a late job finds nobody instead of a dead object
@@ -70,7 +69,6 @@ template <class Work, class Take> void Asker::ask(Work work, Take take)
                     return;
                 asker->busy_ = false;
                 take(std::move(*answer));
-                Q_EMIT asker->finished();
             });
             return;
         } catch (const Stopped&) {

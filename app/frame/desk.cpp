@@ -125,8 +125,6 @@ void Desk::takeMarket(intake::Intake intake)
     day_ = market().sessions().back();
     selected_.reset();
     Q_EMIT marketOpened();
-    Q_EMIT dayChanged();
-    Q_EMIT trayChanged();
     if (!work_.tray.isEmpty())
         selectSymbol(work_.tray.cards().front().symbol);
 }

@@ -71,7 +71,7 @@ public:
     LibraryKeeper& keeper() { return keeper_; }
 
 Q_SIGNALS:
-    void marketOpened();
+    void marketOpened(); ///< with its day; no dayChanged comes beside it
     void marketFailed(const QString& message);
     void marketProgressed(double fraction, const QString& what);
     void dayChanged();

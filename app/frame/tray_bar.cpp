@@ -145,6 +145,7 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
     layout->addWidget(tally_);
     connect(&desk_, &Desk::trayChanged, this, &TrayBar::showTray);
     connect(&desk_, &Desk::dayChanged, this, &TrayBar::askLines);
+    connect(&desk_, &Desk::marketOpened, this, &TrayBar::askLines);
     connect(&desk_, &Desk::selectionChanged, this, &TrayBar::showSelection);
     const auto select = [this](std::size_t place) {
         desk_.selectSymbol(desk_.work().tray.cards().at(place).symbol);

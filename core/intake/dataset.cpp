@@ -190,12 +190,7 @@ void takeBar(Rows& rows, market::Bars& bars)
         return rows.leaveOut("volume", "a volume below 0");
     if (day->isWeekend())
         rows.note("date", "a bar on a weekend", "kept as it is");
-    bars.days.push_back(*day);
-    bars.open.push_back(open);
-    bars.high.push_back(high);
-    bars.low.push_back(low);
-    bars.close.push_back(close);
-    bars.volume.push_back(volume);
+    bars.add({*day, open, high, low, close, volume});
 }
 
 /// Puts bars in order and leaves out all but the first of each day.
@@ -220,12 +215,7 @@ void order(market::Bars& bars, const std::string& file, IntakeReport& report)
             ++report.rowsLeftOut;
             continue;
         }
-        ordered.days.push_back(bars.days[i]);
-        ordered.open.push_back(bars.open[i]);
-        ordered.high.push_back(bars.high[i]);
-        ordered.low.push_back(bars.low[i]);
-        ordered.close.push_back(bars.close[i]);
-        ordered.volume.push_back(bars.volume[i]);
+        ordered.add(bars.at(i));
     }
     bars = std::move(ordered);
 }

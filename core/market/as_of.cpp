@@ -14,11 +14,6 @@ std::optional<std::size_t> AsOf::lastBar(std::size_t at) const
     return barOn(*market_, at, day_);
 }
 
-std::optional<ShareCount> AsOf::shares(std::size_t at) const
-{
-    return sharesOn(*market_, at, day_);
-}
-
 Bars AsOf::adjustedBars(std::size_t at) const
 {
     const auto& traded = market_->bars(at);

@@ -17,8 +17,6 @@ public:
     Day day() const { return day_; }
     /// The instrument's newest bar by that day; empty before its first bar and once delisted.
     std::optional<std::size_t> lastBar(std::size_t at) const;
-    /// The newest share count by that day; empty when none was known.
-    std::optional<ShareCount> shares(std::size_t at) const;
     /// The instrument's bars up to that day with the splits known by then taken out.
     Bars adjustedBars(std::size_t at) const;
 

@@ -9,6 +9,21 @@ void Bars::reserve(std::size_t bars)
         column->reserve(bars);
 }
 
+void Bars::add(const Bar& bar)
+{
+    days.push_back(bar.day);
+    open.push_back(bar.open);
+    high.push_back(bar.high);
+    low.push_back(bar.low);
+    close.push_back(bar.close);
+    volume.push_back(bar.volume);
+}
+
+Bar Bars::at(std::size_t bar) const
+{
+    return {days.at(bar), open[bar], high[bar], low[bar], close[bar], volume[bar]};
+}
+
 void Bars::truncate(std::size_t bars)
 {
     days.erase(days.begin() + static_cast<std::ptrdiff_t>(bars), days.end());

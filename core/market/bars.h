@@ -8,6 +8,16 @@
 
 namespace sieve::market {
 
+/// One day's trade; prices as traded, volume in shares.
+struct Bar {
+    Day day;
+    double open = 0;
+    double high = 0;
+    double low = 0;
+    double close = 0;
+    double volume = 0;
+};
+
 /// One instrument's daily bars, oldest first, a contiguous column a field, all of one size. A day
 /// without trade is no bar.
 struct Bars {
@@ -20,6 +30,8 @@ struct Bars {
 
     std::size_t size() const { return days.size(); }
     void reserve(std::size_t bars);
+    void add(const Bar& bar); ///< after the last
+    Bar at(std::size_t bar) const;
     /// Keeps the first `bars` bars.
     void truncate(std::size_t bars);
 };

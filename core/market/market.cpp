@@ -105,11 +105,6 @@ std::size_t Market::footing(std::size_t at, std::size_t bar) const
     return static_cast<std::size_t>(std::ranges::upper_bound(splitBars, bar) - splitBars.begin());
 }
 
-std::size_t Market::firstBarOnFooting(std::size_t at, std::size_t footing) const
-{
-    return footing == 0 ? 0 : listing(at).splitBars.at(footing - 1);
-}
-
 double Market::priceFactor(std::size_t at, Day day, std::size_t footing) const
 {
     const std::span<const Split> splits = listing(at).record.splits;

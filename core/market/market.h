@@ -83,8 +83,6 @@ public:
     /// How many of the instrument's splits had taken effect by a bar: its *footing*. Prices of bars
     /// on one footing compare as they stand.
     std::size_t footing(std::size_t at, std::size_t bar) const;
-    /// The first bar on the footing.
-    std::size_t firstBarOnFooting(std::size_t at, std::size_t footing) const;
     /// What a price of `day` is multiplied by to stand on `footing` (volumes are divided by it).
     double priceFactor(std::size_t at, Day day, std::size_t footing) const;
     /// Writes a field of bars [from, from + out.size()) as seen on `footing`.

@@ -237,6 +237,20 @@ TEST_CASE("Desk: the as-of day is always a session within the market", "[app]")
     CHECK_FALSE(desk.selected());
 }
 
+TEST_CASE("Desk: opening a market is told once, not as a change of day too", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", {});
+    const QSignalSpy opened(bench.desk.get(), &Desk::marketOpened);
+    const QSignalSpy dayChanged(bench.desk.get(), &Desk::dayChanged);
+    bench.desk->openDataset(test::demoDataset());
+    test::waitUntil([&] { return bench.desk->hasMarket(); }, "the market");
+    bench.settle();
+    CHECK(opened.count() == 1);
+    CHECK(dayChanged.count() == 0);
+    CHECK(bench.find<QToolButton>(QStringLiteral("One session earlier"))->isEnabled());
+}
+
 TEST_CASE("As-of bar: its buttons step, and it says when it looks back", "[app]")
 {
     const OwnFolder own;

@@ -17,12 +17,8 @@ market::Bars barsOf(const std::vector<double>& closes, Day first)
     for (const double close : closes) {
         while (first.isWeekend())
             first = first.plusDays(1);
-        bars.days.push_back(first);
-        bars.open.push_back(close);
-        bars.high.push_back(close * 1.01);
-        bars.low.push_back(close * 0.99);
-        bars.close.push_back(close);
-        bars.volume.push_back(1000.0 * static_cast<double>(bars.days.size()));
+        bars.add({first, close, close * 1.01, close * 0.99, close,
+                  1000.0 * static_cast<double>(bars.size() + 1)});
         first = first.plusDays(1);
     }
     return bars;
@@ -74,12 +70,7 @@ std::vector<market::InstrumentRecord> eventfulRecords()
             for (std::size_t bar = 40; bar < bars.size(); ++bar) {
                 if (bar % 17 == 3 || (bar > 200 && bar < 212))
                     continue;
-                kept.days.push_back(bars.days[bar]);
-                kept.open.push_back(bars.open[bar]);
-                kept.high.push_back(bars.high[bar]);
-                kept.low.push_back(bars.low[bar]);
-                kept.close.push_back(bars.close[bar]);
-                kept.volume.push_back(bars.volume[bar]);
+                kept.add(bars.at(bar));
             }
             record.bars = kept;
         }

@@ -115,6 +115,26 @@ TEST_CASE("As of: bars stand on the footing of that day", "[market]")
     CHECK(market->priceFactor(0, market->bars(0).days[4], 1) == Approx(3)); // looking back
 }
 
+TEST_CASE("Bars: one added is the one that comes back, and cutting keeps the first", "[market]")
+{
+    Bars bars;
+    for (int i = 0; i < 3; ++i)
+        bars.add({day("2024-01-02").plusDays(i), 10.0 + i, 12.0 + i, 9.0 + i, 11.0 + i, 100.0 * i});
+    REQUIRE(bars.size() == 3);
+    const Bar second = bars.at(1);
+    CHECK(second.day.iso() == "2024-01-03");
+    CHECK(second.open == 11);
+    CHECK(second.high == 13);
+    CHECK(second.low == 10);
+    CHECK(second.close == 12);
+    CHECK(second.volume == 100);
+    CHECK_THROWS_AS(bars.at(3), std::out_of_range);
+    bars.truncate(1);
+    CHECK(bars.size() == 1);
+    CHECK(bars.volume.size() == 1);
+    CHECK(bars.at(0).close == 11);
+}
+
 TEST_CASE("As of: before the first bar and once delisted there is no bar", "[market]")
 {
     auto record = test::recordOf("AAAA", {1, 2, 3});

@@ -35,7 +35,10 @@ int main(int count, char** arguments)
                   QStringLiteral("/wise-sieve/library.sqlite");
     int status = 0;
     {
-        sieve::app::Desk desk(library.toStdString());
+        const QString markets =
+            QStandardPaths::writableLocation(QStandardPaths::GenericCacheLocation) +
+            QStringLiteral("/wise-sieve/markets");
+        sieve::app::Desk desk(library.toStdString(), markets.toStdString());
         sieve::app::MainWindow window(desk);
         window.show();
         if (!parser.positionalArguments().isEmpty())

@@ -31,7 +31,7 @@ void startToUsableWindow(benchmark::State& state)
     test::demoDataset();
     for (auto _ : state) {
         const test::OwnFolder own;
-        app::Desk desk(own.path() / "library.sqlite");
+        app::Desk desk(own.path() / "library.sqlite", own.path() / "markets");
         app::MainWindow window(desk);
         window.show();
         desk.openDataset(test::demoDataset());

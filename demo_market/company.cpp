@@ -248,7 +248,7 @@ private:
             ratio = 0.1;
         if (ratio == 0.0)
             return;
-        record_.splits.push_back({day, ratio});
+        record_.actions.push_back({day, market::ActionKind::Split, ratio});
         price_ /= ratio;
         shares_ = std::floor(shares_ * ratio);
         count(day);
@@ -257,7 +257,7 @@ private:
     void count(Day day)
     {
         const double floatShare = 0.45 + 0.4 * dice_.share();
-        record_.shares.push_back({day, shares_, std::floor(shares_ * floatShare),
+        record_.shares.push_back({day, day, shares_, std::floor(shares_ * floatShare),
                                   std::floor(shares_ * floatShare * dice_.between(0.002, 0.06))});
     }
 
@@ -271,7 +271,7 @@ private:
         const auto add = [&](std::string_view key, double value, market::Period period) {
             if (dice_.chance(0.004)) // now and then a figure is not stated
                 return;
-            const std::size_t item = *market::statementItemNamed(key);
+            const std::uint32_t item = *market::statementItemNamed(key);
             if (!market::statementItems()[item].isPerShare)
                 value = std::floor(value / 1000.0) * 1000.0;
             record_.statements.push_back({item, period, quarter.end, day, value});
@@ -292,7 +292,7 @@ private:
             add("operating_cash_flow", net + revenue * (0.05 + 0.02 * dice_.bell()), period);
             add("capital_expenditure", revenue * dice_.between(0.02, 0.07), period);
             if (period == market::Period::Quarter && paid > 0.0 && day > sessions_.front())
-                record_.dividends.push_back({day.plusDays(7), paid});
+                record_.actions.push_back({day.plusDays(7), market::ActionKind::Dividend, paid});
         };
         equity_ += (quarter.netIncome * (1.0 - traits_.payout)) / 1e6;
         if (equity_ < birth_.size * 0.4) // new shares are issued before it runs dry
@@ -317,7 +317,7 @@ private:
                     trailing(*known_, &Quarter::operatingIncome),
                     trailing(*known_, &Quarter::netIncome));
         if (dice_.chance(0.02)) { // a restatement, known two months later
-            const std::size_t item = *market::statementItemNamed("revenue");
+            const std::uint32_t item = *market::statementItemNamed("revenue");
             record_.statements.push_back({item, market::Period::Quarter, quarter.end,
                                           day.plusDays(60), quarter.revenue * 0.97});
         }

@@ -92,9 +92,10 @@ InstrumentRecord makeBasket(market::Instrument instrument,
             while (sessions[session] < bars.days[bar])
                 ++session;
             double before = bars.close[bar - 1];
-            for (const market::Split& split : share.splits)
-                if (split.exDate > bars.days[bar - 1] && split.exDate <= bars.days[bar])
-                    before /= split.ratio;
+            for (const market::Action& action : share.actions)
+                if (action.kind == market::ActionKind::Split &&
+                    action.exDate > bars.days[bar - 1] && action.exDate <= bars.days[bar])
+                    before /= action.value;
             changes[session] += bars.close[bar] / before - 1.0;
             members[session] += 1.0;
         }
@@ -223,12 +224,9 @@ void writeActions(const DemoMarket& market, const fs::path& folder)
     File file(folder / "actions.csv");
     file.line("symbol,ex_date,kind,value");
     for (const InstrumentRecord& record : market.records) {
-        for (const market::Split& split : record.splits)
-            file.line("{},{},split,{}", record.instrument.symbol, split.exDate.iso(),
-                      figure(split.ratio));
-        for (const market::Dividend& dividend : record.dividends)
-            file.line("{},{},dividend,{}", record.instrument.symbol, dividend.exDate.iso(),
-                      figure(dividend.amount));
+        for (const market::Action& action : record.actions)
+            file.line("{},{},{},{}", record.instrument.symbol, action.exDate.iso(),
+                      market::actionKindName(action.kind), figure(action.value));
     }
     file.close();
 }

@@ -5,6 +5,7 @@
 #include "core/screens/store.h"
 #include "core/watchlists/store.h"
 
+#include <QCryptographicHash>
 #include <QUndoCommand>
 #include <algorithm>
 
@@ -62,8 +63,9 @@ private:
     Work after_;
 };
 
-Desk::Desk(std::filesystem::path library, QObject* parent)
-    : QObject(parent), opener_(this), keeper_(std::move(library), this)
+Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject* parent)
+    : QObject(parent), markets_(std::move(markets)), opener_(this),
+      keeper_(std::move(library), this)
 {
     connect(&opener_, &Asker::failed, this, &Desk::marketFailed);
     connect(&opener_, &Asker::progressed, this, &Desk::marketProgressed);
@@ -108,7 +110,9 @@ void Desk::loadWork()
 void Desk::openDataset(const std::filesystem::path& folder)
 {
     opener_.ask(
-        [folder](const Progress& progress) { return intake::readDataset(folder, progress); },
+        [folder, market = folderFor(folder)](const Progress& progress) {
+            return intake::openSource(folder, market, progress);
+        },
         [this](Result<intake::Intake> result) {
             if (result)
                 takeMarket(*std::move(result));
@@ -116,6 +120,16 @@ void Desk::openDataset(const std::filesystem::path& folder)
                 Q_EMIT marketFailed(
                     text(result.error().problem + ". " + result.error().remedy + "."));
         });
+}
+
+std::filesystem::path Desk::folderFor(const std::filesystem::path& source) const
+{
+    // The name is for people, the number tells folders of one name apart.
+    const std::filesystem::path path = std::filesystem::absolute(source).lexically_normal();
+    const QByteArray name = QByteArray::fromStdString(path.string());
+    const QByteArray number =
+        QCryptographicHash::hash(name, QCryptographicHash::Sha256).toHex().left(12);
+    return markets_ / (path.filename().string() + "-" + number.toStdString());
 }
 
 void Desk::takeMarket(intake::Intake intake)

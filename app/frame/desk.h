@@ -3,7 +3,7 @@
 #include "app/frame/asker.h"
 #include "app/frame/library_keeper.h"
 #include "core/expressions/evaluator.h"
-#include "core/intake/dataset.h"
+#include "core/intake/take_in.h"
 #include "core/screens/screen.h"
 #include "core/watchlists/tray.h"
 #include "core/watchlists/watchlist.h"
@@ -33,8 +33,9 @@ struct Work {
 class Desk : public QObject {
     Q_OBJECT
 public:
-    /// An empty library path keeps the work in memory only.
-    explicit Desk(std::filesystem::path library, QObject* parent = nullptr);
+    /// An empty library path keeps the work in memory only. `markets` is the folder in which the
+    /// markets that are made from datasets are kept.
+    Desk(std::filesystem::path library, std::filesystem::path markets, QObject* parent = nullptr);
     ~Desk() override;
 
     // The market
@@ -91,6 +92,9 @@ private:
     void become(const Work& work); ///< shows and saves the differences
     void takeMarket(intake::Intake intake);
 
+    std::filesystem::path folderFor(const std::filesystem::path& source) const;
+
+    std::filesystem::path markets_;
     Asker opener_;
     std::shared_ptr<expressions::Evaluator> evaluator_;
     std::shared_ptr<const intake::IntakeReport> report_;

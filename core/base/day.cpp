@@ -1,6 +1,5 @@
 #include "core/base/day.h"
 
-#include <charconv>
 #include <fmt/format.h>
 
 namespace sieve {
@@ -9,18 +8,14 @@ std::optional<Day> Day::parse(std::string_view text)
 {
     if (text.size() != 10 || text[4] != '-' || text[7] != '-')
         return std::nullopt;
-    const auto number = [text](std::size_t at, std::size_t length) {
-        int value = 0;
-        const char* end = text.data() + at + length;
-        const auto [stop, fault] = std::from_chars(text.data() + at, end, value);
-        return fault == std::errc() && stop == end && text[at] != '-' ? value : -1;
-    };
-    const int year = number(0, 4);
-    const int month = number(5, 2);
-    const int day = number(8, 2);
-    if (year < 0 || month < 0 || day < 0)
-        return std::nullopt;
-    return of(std::chrono::year(year) / month / day);
+    const auto digit = [text](std::size_t at) { return static_cast<unsigned>(text[at] - '0'); };
+    for (const std::size_t at : {0U, 1U, 2U, 3U, 5U, 6U, 8U, 9U})
+        if (digit(at) > 9U)
+            return std::nullopt;
+    const unsigned year = digit(0) * 1000U + digit(1) * 100U + digit(2) * 10U + digit(3);
+    return of(std::chrono::year(static_cast<int>(year)) /
+              std::chrono::month(digit(5) * 10U + digit(6)) /
+              std::chrono::day(digit(8) * 10U + digit(9)));
 }
 
 Day Day::plusMonths(int months) const
@@ -28,7 +23,7 @@ Day Day::plusMonths(int months) const
     std::chrono::year_month_day moved = date() + std::chrono::months(months);
     if (!moved.ok())
         moved = moved.year() / moved.month() / std::chrono::last;
-    return Day(moved);
+    return Day(std::chrono::sys_days(moved));
 }
 
 std::string Day::iso() const

@@ -14,24 +14,18 @@ class Day {
 public:
     static constexpr std::optional<Day> of(std::chrono::year_month_day date) ///< empty: 2023-02-29
     {
-        return date.ok() ? std::optional(Day(date)) : std::nullopt;
+        return date.ok() ? std::optional(Day(std::chrono::sys_days(date))) : std::nullopt;
     }
     /// Reads an ISO day, "2025-03-14" and nothing else; empty when it is not one.
     static std::optional<Day> parse(std::string_view text);
     /// The day that lies `serial` days after 1970-01-01.
-    static constexpr Day fromSerial(std::int32_t serial)
-    {
-        return Day(std::chrono::sys_days(std::chrono::days(serial)));
-    }
+    static constexpr Day fromSerial(std::int32_t serial) { return Day(serial); }
 
-    constexpr std::int32_t serial() const
-    {
-        return static_cast<std::int32_t>(days_.time_since_epoch().count());
-    }
-    constexpr std::chrono::year_month_day date() const { return {days_}; }
-    constexpr std::chrono::weekday weekday() const { return std::chrono::weekday(days_); }
+    constexpr std::int32_t serial() const { return serial_; }
+    constexpr std::chrono::year_month_day date() const { return {sysDays()}; }
+    constexpr std::chrono::weekday weekday() const { return std::chrono::weekday(sysDays()); }
     constexpr bool isWeekend() const { return weekday().iso_encoding() > 5; }
-    constexpr Day plusDays(int days) const { return Day(days_ + std::chrono::days(days)); }
+    constexpr Day plusDays(int days) const { return Day(serial_ + days); }
     /// The same day of the month so many months on, or that month's last day: 31 Jan + 1 = 28 Feb.
     Day plusMonths(int months) const;
     std::string iso() const; ///< "2025-03-14"
@@ -43,8 +37,17 @@ public:
     }
 
 private:
-    explicit constexpr Day(std::chrono::sys_days days) : days_(days) {}
-    std::chrono::sys_days days_;
+    explicit constexpr Day(std::chrono::sys_days days)
+        : serial_(static_cast<std::int32_t>(days.time_since_epoch().count()))
+    {
+    }
+    explicit constexpr Day(std::int32_t serial) : serial_(serial) {}
+    constexpr std::chrono::sys_days sysDays() const
+    {
+        return std::chrono::sys_days(std::chrono::days(serial_));
+    }
+
+    std::int32_t serial_; ///< four bytes, so that columns of days are mapped as they lie in a file
 };
 
 } // namespace sieve

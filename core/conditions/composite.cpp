@@ -12,7 +12,7 @@ namespace {
 void addMember(const market::Market& market, std::size_t member, Weight weight,
                std::vector<double>& changes, std::vector<double>& weights)
 {
-    const market::Bars& bars = market.bars(member);
+    const market::BarsView& bars = market.bars(member);
     if (bars.size() < 2)
         return;
     const std::span<const Day> sessions = market.sessions();

@@ -88,7 +88,7 @@ void BarPass::compute(NodeId id)
 void BarPass::leaf(const Node& node, Buffer& out)
 {
     const market::Instrument& instrument = market_.instrument(instrument_);
-    const std::vector<Day>& days = market_.bars(instrument_).days;
+    const std::span<const Day> days = market_.bars(instrument_).days;
     const auto fill = [&out](double value) { std::ranges::fill(out.values, value); };
     switch (node.op) {
     case Op::Constant:
@@ -144,7 +144,7 @@ double BarPass::statementFigure(const Node& node, Day day) const
 
 void BarPass::statement(const Node& node, Buffer& out)
 {
-    const std::vector<Day>& days = market_.bars(instrument_).days;
+    const std::span<const Day> days = market_.bars(instrument_).days;
     const std::span<const Day> known = market_.statements(instrument_).knownDays();
     std::size_t bar = out.from;
     while (bar < out.to) { // nothing changes between two filings
@@ -162,7 +162,7 @@ void BarPass::statement(const Node& node, Buffer& out)
 
 void BarPass::shareCount(const Node& node, Buffer& out)
 {
-    const std::vector<Day>& days = market_.bars(instrument_).days;
+    const std::span<const Day> days = market_.bars(instrument_).days;
     for (std::size_t bar = out.from; bar < out.to; ++bar) {
         const auto count = market::sharesOn(market_, instrument_, days[bar]);
         double shares = missing;
@@ -219,7 +219,7 @@ void BarPass::indicator(const Node& node, Buffer& out)
 
 void BarPass::acrossLeaf(NodeId id, Buffer& out)
 {
-    const std::vector<Day>& days = market_.bars(instrument_).days;
+    const std::span<const Day> days = market_.bars(instrument_).days;
     const std::map<Day, ColumnPtr>& byDay = table_.at(id);
     for (std::size_t bar = out.from; bar < out.to; ++bar)
         out.values[bar - out.from] = (*byDay.at(days[bar]))[instrument_];

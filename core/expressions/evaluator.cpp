@@ -111,7 +111,7 @@ AcrossTable Evaluator::acrossUnder(const Plan& plan, std::span<const NodeId> tar
         for (const Stretch& stretch : stretchesOf(*market_, instrument, days))
             pass.visitAcross(stretch.firstBar, stretch.endBar,
                              [&](NodeId node, std::size_t from, std::size_t to) {
-                                 const auto& barDays = market_->bars(instrument).days;
+                                 const auto barDays = market_->bars(instrument).days;
                                  needed[node].insert(
                                      barDays.begin() + static_cast<std::ptrdiff_t>(from),
                                      barDays.begin() + static_cast<std::ptrdiff_t>(to));
@@ -230,7 +230,7 @@ std::vector<ColumnPtr> Evaluator::columnsOver(const Plan& plan, NodeId target,
 std::vector<double> Evaluator::history(const Plan& plan, NodeId target, std::size_t instrument,
                                        Day day)
 {
-    const std::vector<Day>& days = market_->bars(instrument).days;
+    const std::span<const Day> days = market_->bars(instrument).days;
     const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
     if (end == 0)
         return {};

@@ -1,85 +1,208 @@
 #include "core/intake/csv.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <cstdint>
+#include <cstring>
 #include <fast_float/fast_float.h>
 
 namespace sieve::intake {
 
-CsvReader::CsvReader(std::string_view text) : text_(text)
+namespace {
+constexpr std::size_t pieceSize = 256U << 10U;
+} // namespace
+
+CsvReader::CsvReader(std::unique_ptr<ByteSource> source, char separator)
+    : source_(std::move(source)), separator_(separator)
 {
-    if (text_.starts_with("\xEF\xBB\xBF"))
-        text_.remove_prefix(3);
+    refill();
+    const std::string_view text = std::string_view(buffer_).substr(0, end_);
+    if (text.starts_with("\xEF\xBB\xBF"))
+        at_ = 3;
+    isUtf16_ = text.starts_with("\xFF\xFE") || text.starts_with("\xFE\xFF");
+    if (isUtf16_) {
+        at_ = end_;
+        isSourceDone_ = true;
+    }
+}
+
+CsvReader::CsvReader(std::string_view text, char separator) : CsvReader(bytesOf(text), separator) {}
+
+std::string CsvReader::fault() const
+{
+    return isUtf16_ ? "the file is in UTF-16; save it as UTF-8" : source_->fault();
+}
+
+bool CsvReader::refill()
+{
+    if (isSourceDone_)
+        return false;
+    std::memmove(buffer_.data(), buffer_.data() + at_, end_ - at_);
+    end_ -= at_;
+    at_ = 0;
+    if (buffer_.size() < end_ + pieceSize)
+        buffer_.resize(end_ + pieceSize);
+    const std::size_t got = source_->read(std::span(buffer_).subspan(end_, pieceSize));
+    end_ += got;
+    isSourceDone_ = got < pieceSize;
+    return got > 0;
+}
+
+/// The end of the line that begins at `at_`, without its line break; npos when it is too long.
+std::size_t CsvReader::lineEnd()
+{
+    std::size_t searched = 0; // from `at_`: a refill moves what lies there to the front
+    for (;;) {
+        const void* found =
+            std::memchr(buffer_.data() + at_ + searched, '\n', end_ - at_ - searched);
+        if (found)
+            return static_cast<std::size_t>(static_cast<const char*>(found) - buffer_.data());
+        searched = end_ - at_;
+        if (searched > longestRow)
+            return std::string::npos;
+        if (!refill())
+            return end_;
+    }
+}
+
+void CsvReader::skipLine()
+{
+    do {
+        const void* found = std::memchr(buffer_.data() + at_, '\n', end_ - at_);
+        if (found) {
+            at_ = static_cast<std::size_t>(static_cast<const char*>(found) - buffer_.data()) + 1;
+            ++line_;
+            return;
+        }
+        at_ = end_;
+    } while (refill());
 }
 
 bool CsvReader::next()
 {
-    while (at_ < text_.size() && (text_[at_] == '\n' || text_[at_] == '\r'))
-        line_ += text_[at_++] == '\n' ? 1U : 0U;
-    if (at_ >= text_.size())
-        return false;
+    isTooLong_ = false;
+    for (;;) { // past empty lines
+        if (at_ == end_ && !refill())
+            return false;
+        if (buffer_[at_] != '\n' && buffer_[at_] != '\r')
+            break;
+        line_ += buffer_[at_++] == '\n' ? 1U : 0U;
+    }
     rowLine_ = line_;
     cells_.clear();
-    unquotedCount_ = 0;
-    unquoted_.reserve(64); // cells refer into it
+    const std::size_t end = lineEnd();
+    if (end == std::string::npos) {
+        isTooLong_ = true;
+        skipLine();
+        return true;
+    }
+    char* begin = buffer_.data() + at_;
+    if (std::memchr(begin, '"', end - at_) != nullptr)
+        return splitQuoted();
+    endsWithoutLineBreak_ = end == end_;
+    splitPlain(begin, buffer_.data() + end);
+    at_ = std::min(end + 1, end_);
+    ++line_;
+    return true;
+}
+
+void CsvReader::splitPlain(char* begin, char* end)
+{
+    if (end > begin && end[-1] == '\r')
+        --end;
     for (;;) {
-        if (at_ < text_.size() && text_[at_] == '"') {
-            cells_.push_back(quotedCell());
-        } else {
-            const std::size_t end = std::min(text_.find_first_of(",\n", at_), text_.size());
-            std::string_view cell = text_.substr(at_, end - at_);
-            if (cell.ends_with('\r'))
-                cell.remove_suffix(1);
-            cells_.push_back(cell);
-            at_ = end;
-        }
-        if (at_ >= text_.size())
-            return true;
-        const char separator = text_[at_++];
-        if (separator == '\n') {
-            ++line_;
-            return true;
-        }
+        auto* separator = static_cast<char*>(
+            std::memchr(begin, separator_, static_cast<std::size_t>(end - begin)));
+        char* cellEnd = separator ? separator : end;
+        cells_.emplace_back(begin, static_cast<std::size_t>(cellEnd - begin));
+        if (!separator)
+            return;
+        begin = separator + 1;
     }
 }
 
-std::string_view CsvReader::quotedCell()
+/// A row with quotes: finds its end first, which may lie lines further on, then takes the quotes
+/// out where they stand.
+bool CsvReader::splitQuoted()
 {
-    const std::size_t begin = ++at_;
-    bool hasDoubled = false;
-    for (;; ++at_) {
-        if (at_ >= text_.size()) {
-            endsInsideQuotes_ = true;
+    std::size_t length = 0; // of the row, from `at_`
+    bool isInside = false;
+    std::size_t breaks = 0;
+    for (;; ++length) {
+        if (at_ + length == end_ && (length > longestRow || !refill()))
             break;
+        const char c = buffer_[at_ + length];
+        if (c == '"')
+            isInside = !isInside;
+        else if (c == '\n' && !isInside)
+            break;
+        else if (c == '\n')
+            ++breaks;
+    }
+    endsWithoutLineBreak_ = at_ + length == end_;
+    endsInsideQuotes_ = isInside;
+    char* read = buffer_.data() + at_;
+    char* const end = read + length;
+    for (;;) {
+        char* const cell = read;
+        char* write = read;
+        bool isQuoted = false;
+        bool isOpen = false;
+        if (read < end && *read == '"') {
+            isQuoted = isOpen = true;
+            ++read;
         }
-        if (text_[at_] == '\n')
-            ++line_;
-        if (text_[at_] != '"')
-            continue;
-        if (at_ + 1 >= text_.size() || text_[at_ + 1] != '"')
+        for (; read < end && (isOpen || *read != separator_); ++read) {
+            if (isOpen && *read == '"' && !(read + 1 < end && read[1] == '"')) {
+                isOpen = false;
+                continue;
+            }
+            if (isOpen && *read == '"')
+                ++read;
+            if (isOpen || !isQuoted) // what stands after the closing quote belongs to no cell
+                *write++ = *read;
+        }
+        if (!isQuoted && read == end && write > cell && write[-1] == '\r')
+            --write;
+        cells_.emplace_back(cell, static_cast<std::size_t>(write - cell));
+        if (read == end)
             break;
-        hasDoubled = true;
-        ++at_;
+        ++read;
     }
-    std::string_view cell = text_.substr(begin, at_ - begin);
-    // Whatever stands between the closing quote and the separator belongs to no cell.
-    at_ = std::min(text_.find_first_of(",\n", std::min(at_ + 1, text_.size())), text_.size());
-    if (!hasDoubled || unquotedCount_ == 64)
-        return cell;
-    if (unquoted_.size() == unquotedCount_)
-        unquoted_.emplace_back();
-    std::string& plain = unquoted_[unquotedCount_++];
-    plain.clear();
-    for (std::size_t i = 0; i < cell.size(); ++i) {
-        plain += cell[i];
-        if (cell[i] == '"')
-            ++i;
-    }
-    return plain;
+    at_ = endsInsideQuotes_ ? end_ : std::min(at_ + length + 1, end_);
+    isSourceDone_ = isSourceDone_ || endsInsideQuotes_;
+    line_ += breaks + 1;
+    return true;
 }
 
 std::optional<double> parseFigure(std::string_view cell)
 {
+    // Up to 15 digits and a point: both halves of the quotient are exact, so it is rounded once.
+    constexpr std::array powersOfTen{1e0, 1e1, 1e2,  1e3,  1e4,  1e5,  1e6,  1e7,
+                                     1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
+    const bool isNegative = !cell.empty() && cell.front() == '-';
+    std::int64_t digits = 0;
+    std::size_t count = 0;
+    std::size_t decimals = 0;
+    bool hasPoint = false;
+    std::size_t at = isNegative ? 1 : 0;
+    for (; at < cell.size() && count <= 15; ++at) {
+        const auto digit = static_cast<unsigned char>(cell[at] - '0');
+        if (digit <= 9) {
+            digits = digits * 10 + digit;
+            ++count;
+            decimals += hasPoint ? 1U : 0U;
+        } else if (cell[at] == '.' && !hasPoint) {
+            hasPoint = true;
+        } else {
+            break;
+        }
+    }
+    if (at == cell.size() && count > 0 && count <= 15) {
+        const double value = static_cast<double>(digits) / powersOfTen.at(decimals);
+        return isNegative ? -value : value;
+    }
     double value = 0.0;
     const char* end = cell.data() + cell.size();
     const auto [stop, fault] = fast_float::from_chars(cell.data(), end, value);

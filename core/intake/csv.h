@@ -1,6 +1,9 @@
 #pragma once
 
+#include "core/intake/byte_source.h"
+
 #include <cstddef>
+#include <memory>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -9,33 +12,49 @@
 namespace sieve::intake {
 
 /// Walks through comma-separated text (RFC 4180: quotes, doubled quotes, line breaks inside quotes;
-/// LF or CRLF; a byte-order mark is passed over). Empty lines are no rows.
-/// Owns: the cells refer to the text, or to memory of the reader where quotes had to be taken out;
-///       they hold until the next row is read.
+/// LF or CRLF; a byte-order mark is passed over), or text with another separator. Empty lines are
+/// no rows. Holds one row and what of the file was read with it, never the file.
+/// Owns: the cells refer to memory of the reader and hold until the next row is read.
 class CsvReader {
 public:
-    explicit CsvReader(std::string_view text);
+    explicit CsvReader(std::unique_ptr<ByteSource> source, char separator = ',');
+    explicit CsvReader(std::string_view text, char separator = ',');
 
     /// Reads the next row; false at the end.
     bool next();
     const std::vector<std::string_view>& cells() const { return cells_; }
     std::size_t line() const { return rowLine_; } ///< where the row begins, from 1
+    /// The row is longer than a row can be: its cells are not there, the next row may be read.
+    bool isTooLong() const { return isTooLong_; }
     /// Whether the text ended inside quotes: the row swallowed all that follows them.
     bool endsInsideQuotes() const { return endsInsideQuotes_; }
     /// Whether the last row ended without a line break, as a file that was cut short does.
-    bool endsWithoutLineBreak() const { return !text_.empty() && text_.back() != '\n'; }
+    bool endsWithoutLineBreak() const { return endsWithoutLineBreak_; }
+    /// What stopped the reading before the end of the file; empty when nothing did.
+    std::string fault() const;
+
+    static constexpr std::size_t longestRow = 1U << 20U; ///< bytes
 
 private:
-    std::string_view quotedCell();
+    bool refill(); ///< false when there is no more
+    void skipLine();
+    std::size_t lineEnd();
+    void splitPlain(char* begin, char* end);
+    bool splitQuoted();
 
-    std::string_view text_;
+    std::unique_ptr<ByteSource> source_;
+    char separator_;
+    std::string buffer_;
     std::size_t at_ = 0;
+    std::size_t end_ = 0;
+    bool isSourceDone_ = false;
     std::size_t line_ = 1;
     std::size_t rowLine_ = 0;
+    bool isTooLong_ = false;
     bool endsInsideQuotes_ = false;
+    bool endsWithoutLineBreak_ = false;
+    bool isUtf16_ = false;
     std::vector<std::string_view> cells_;
-    std::vector<std::string> unquoted_;
-    std::size_t unquotedCount_ = 0;
 };
 
 /// A plain decimal number: "12.5", "-3", "1e6"; empty when it is not one or not finite.

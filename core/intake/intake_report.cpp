@@ -1,6 +1,9 @@
 #include "core/intake/intake_report.h"
 
+#include <algorithm>
 #include <fmt/format.h>
+#include <nlohmann/json.hpp>
+#include <tuple>
 
 namespace sieve::intake {
 
@@ -19,6 +22,42 @@ std::string quoted(const std::string& text)
 
 } // namespace
 
+void IntakeReport::add(Finding finding)
+{
+    Tally& tally = tallies_[{finding.file, finding.why}];
+    ++tally.count;
+    tally.done = finding.done;
+    if (tally.count <= mostAlike)
+        findings.push_back(std::move(finding));
+}
+
+void IntakeReport::add(IntakeReport&& part)
+{
+    files += part.files;
+    rows += part.rows;
+    rowsLeftOut += part.rowsLeftOut;
+    for (Finding& finding : part.findings)
+        add(std::move(finding));
+    for (const auto& [key, tally] : part.tallies_)
+        if (tally.count > mostAlike) {
+            tallies_[key].count += tally.count - mostAlike;
+            tallies_[key].done = tally.done;
+        }
+}
+
+void IntakeReport::finish()
+{
+    std::ranges::stable_sort(findings, {}, [](const Finding& each) {
+        return std::tie(each.file, each.line, each.column);
+    });
+    for (const auto& [key, tally] : tallies_)
+        if (tally.count > mostAlike)
+            findings.push_back({key.first, 0, "",
+                                fmt::format("{} more rows", tally.count - mostAlike), key.second,
+                                tally.done});
+    tallies_.clear();
+}
+
 std::string toCsv(const IntakeReport& report)
 {
     std::string csv = "file,line,column,what,why,done\n";
@@ -27,6 +66,40 @@ std::string toCsv(const IntakeReport& report)
                            quoted(finding.column), quoted(finding.what), quoted(finding.why),
                            quoted(finding.done));
     return csv;
+}
+
+std::string toJson(const IntakeReport& report)
+{
+    nlohmann::ordered_json json{{"files", report.files},
+                                {"rows", report.rows},
+                                {"rows_left_out", report.rowsLeftOut},
+                                {"findings", nlohmann::ordered_json::array()}};
+    for (const Finding& each : report.findings)
+        json["findings"].push_back({{"file", each.file},
+                                    {"line", each.line},
+                                    {"column", each.column},
+                                    {"what", each.what},
+                                    {"why", each.why},
+                                    {"done", each.done}});
+    // What stood in a file need not be UTF-8; a report of it must be.
+    return json.dump(1, ' ', false, nlohmann::json::error_handler_t::replace) + "\n";
+}
+
+Result<IntakeReport> reportFromJson(std::string_view text)
+{
+    try {
+        const auto json = nlohmann::json::parse(text);
+        IntakeReport report;
+        report.files = json.at("files");
+        report.rows = json.at("rows");
+        report.rowsLeftOut = json.at("rows_left_out");
+        for (const auto& each : json.at("findings"))
+            report.findings.push_back({each.at("file"), each.at("line"), each.at("column"),
+                                       each.at("what"), each.at("why"), each.at("done")});
+        return report;
+    } catch (const nlohmann::json::exception& fault) {
+        return LocatedError{{}, fault.what(), "take the dataset in again"};
+    }
 }
 
 } // namespace sieve::intake

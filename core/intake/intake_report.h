@@ -1,7 +1,11 @@
 #pragma once
 
+#include "core/base/result.h"
+
 #include <cstddef>
+#include <map>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace sieve::intake {
@@ -18,15 +22,35 @@ struct Finding {
     friend bool operator==(const Finding&, const Finding&) = default;
 };
 
-/// What an intake read and all that it found wrong. Nothing is dropped without a finding.
-struct IntakeReport {
+/// What an intake read and all that it found wrong. Nothing is dropped without a finding; where a
+/// file has the same fault more than `mostAlike` times, the rest is told by its number.
+class IntakeReport {
+public:
     std::size_t files = 0;
     std::size_t rows = 0;
     std::size_t rowsLeftOut = 0;
-    std::vector<Finding> findings; ///< by file and line
+    std::vector<Finding> findings; ///< after `finish`: by file and line
+
+    void add(Finding finding);
+    /// Adds all that another part of the same intake found.
+    void add(IntakeReport&& part);
+    /// Tells the numbers of what was too often alike, and puts all in order.
+    void finish();
+
+    static constexpr std::size_t mostAlike = 200;
+
+private:
+    struct Tally {
+        std::size_t count = 0;
+        std::string done;
+    };
+    std::map<std::pair<std::string, std::string>, Tally> tallies_; ///< by file and why
 };
 
 /// The findings as CSV with a header line.
 std::string toCsv(const IntakeReport& report);
+/// The numbers and the findings.
+std::string toJson(const IntakeReport& report);
+Result<IntakeReport> reportFromJson(std::string_view json);
 
 } // namespace sieve::intake

@@ -6,14 +6,86 @@
 
 namespace sieve::intake {
 
-Rows::Rows(std::string file, std::string_view text, std::span<const std::string_view> required,
+namespace {
+
+/// How many bytes of well-formed UTF-8 stand at the front.
+std::size_t wellFormed(std::string_view text)
+{
+    std::size_t at = 0;
+    while (at < text.size()) {
+        const auto byte = static_cast<unsigned char>(text[at]);
+        const std::size_t length = byte < 0x80              ? 1
+                                   : (byte & 0xE0U) == 0xC0 ? 2
+                                   : (byte & 0xF0U) == 0xE0 ? 3
+                                   : (byte & 0xF8U) == 0xF0 ? 4
+                                                            : 0;
+        if (length == 0 || byte == 0xC0 || byte == 0xC1 || at + length > text.size())
+            return at;
+        for (std::size_t i = 1; i < length; ++i)
+            if ((static_cast<unsigned char>(text[at + i]) & 0xC0U) != 0x80)
+                return at;
+        at += length;
+    }
+    return at;
+}
+
+std::string fromLatin1(std::string_view text)
+{
+    std::string utf8;
+    for (const char c : text) {
+        const auto byte = static_cast<unsigned char>(c);
+        if (byte < 0x80) {
+            utf8 += c;
+        } else {
+            utf8 += static_cast<char>(0xC0U | (byte >> 6U));
+            utf8 += static_cast<char>(0x80U | (byte & 0x3FU));
+        }
+    }
+    return utf8;
+}
+
+} // namespace
+
+std::string shown(std::string_view cell)
+{
+    constexpr std::size_t mostShown = 120;
+    const bool isCut = cell.size() > mostShown;
+    if (isCut) {
+        cell = cell.substr(0, mostShown);
+        while (!cell.empty() && (static_cast<unsigned char>(cell.back()) & 0xC0U) == 0x80)
+            cell.remove_suffix(1); // not through the middle of a character
+        if (!cell.empty() && static_cast<unsigned char>(cell.back()) >= 0xC0)
+            cell.remove_suffix(1);
+    }
+    std::string text = wellFormed(cell) == cell.size() ? std::string(cell) : fromLatin1(cell);
+    for (char& c : text)
+        if (static_cast<unsigned char>(c) < 0x20)
+            c = ' ';
+    return isCut ? text + "…" : text;
+}
+
+void noteEnd(const CsvReader& reader, const std::string& file, IntakeReport& report)
+{
+    if (const std::string fault = reader.fault(); !fault.empty())
+        report.add({file, reader.line(), "", "", fault, "the rest of the file left out"});
+    else if (reader.endsWithoutLineBreak())
+        report.add({file, reader.line(), "", "",
+                    "the file ends without a line break; it may be cut short", "kept as it is"});
+}
+
+Rows::Rows(std::string file, CsvReader reader, std::span<const std::string_view> required,
            IntakeReport& report)
-    : file_(std::move(file)), reader_(text), report_(report)
+    : file_(std::move(file)), reader_(std::move(reader)), report_(report)
 {
     ++report_.files;
-    isReadable_ = reader_.next();
+    isReadable_ = reader_.next() && !reader_.isTooLong();
     if (!isReadable_) {
-        report_.findings.push_back({file_, 0, "", "", "the file is empty", "file left out"});
+        const std::string fault = reader_.fault();
+        report_.add({file_, 0, "", "",
+                     !fault.empty()        ? fault
+                     : reader_.isTooLong() ? "the first line is longer than 1 MiB"
+                                           : "the file is empty",
+                     "file left out"});
         return;
     }
     for (const std::string_view name : reader_.cells())
@@ -24,9 +96,8 @@ Rows::Rows(std::string file, std::string_view text, std::span<const std::string_
             cellsNeeded_ = std::max(cellsNeeded_, found->second + 1);
             continue;
         }
-        report_.findings.push_back({file_, 1, std::string(name), "",
-                                    fmt::format("the header has no column '{}'", name),
-                                    "file left out"});
+        report_.add({file_, 1, std::string(name), "",
+                     fmt::format("the header has no column '{}'", name), "file left out"});
         isReadable_ = false;
     }
 }
@@ -36,8 +107,13 @@ bool Rows::next()
     while (isReadable_ && reader_.next()) {
         ++report_.rows;
         isTaken_ = true;
+        if (reader_.isTooLong()) {
+            leaveOut("", "a line longer than 1 MiB");
+            continue;
+        }
         if (reader_.endsInsideQuotes()) {
             leaveOut("", "a quote that is never closed: the rest of the file stands inside it");
+            isReadable_ = false;
             return false;
         }
         if (reader_.cells().size() >= cellsNeeded_)
@@ -45,10 +121,8 @@ bool Rows::next()
         leaveOut("", fmt::format("{} cells, the header has {}", reader_.cells().size(),
                                  columns_.size()));
     }
-    if (isReadable_ && reader_.endsWithoutLineBreak())
-        report_.findings.push_back({file_, reader_.line(), "", "",
-                                    "the file ends without a line break; it may be cut short",
-                                    "kept as it is"});
+    if (isReadable_)
+        noteEnd(reader_, file_, report_);
     isReadable_ = false;
     return false;
 }
@@ -59,6 +133,15 @@ std::string_view Rows::cell(std::string_view column) const
     if (found == columns_.end() || found->second >= reader_.cells().size())
         return {};
     return reader_.cells()[found->second];
+}
+
+std::string Rows::text(std::string_view column)
+{
+    const std::string_view text = cell(column);
+    if (wellFormed(text) == text.size())
+        return std::string(text);
+    note(column, "not UTF-8", "read as Latin-1");
+    return fromLatin1(text);
 }
 
 std::optional<Day> Rows::day(std::string_view column, Cell need)
@@ -98,11 +181,8 @@ void Rows::note(std::string_view column, std::string_view why, std::string_view 
     if (column.empty())
         for (const std::string_view each : reader_.cells())
             what += (what.empty() ? "" : ",") + std::string(each);
-    constexpr std::size_t mostShown = 120;
-    if (what.size() > mostShown)
-        what = what.substr(0, mostShown) + "…";
-    report_.findings.push_back({file_, reader_.line(), std::string(column), std::move(what),
-                                std::string(why), std::string(done)});
+    report_.add({file_, reader_.line(), std::string(column), shown(what), std::string(why),
+                 std::string(done)});
 }
 
 } // namespace sieve::intake

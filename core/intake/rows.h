@@ -1,10 +1,12 @@
 #pragma once
 
 #include "core/base/day.h"
+#include "core/base/minute.h"
 #include "core/intake/csv.h"
 #include "core/intake/intake_report.h"
 
 #include <map>
+#include <memory>
 #include <optional>
 #include <span>
 #include <string>
@@ -14,19 +16,22 @@ namespace sieve::intake {
 
 enum class Cell { Required, MayBeEmpty };
 
-/// The rows of one file of a dataset by the names of their columns. Whatever is wrong with a row
-/// goes to the report with file, line and column.
+/// The rows of one file by the names of their columns. Whatever is wrong with a row goes to the
+/// report with file, line and column.
 class Rows {
 public:
     /// Reads the header; a file without one of the required columns has no rows.
-    Rows(std::string file, std::string_view text, std::span<const std::string_view> required,
+    Rows(std::string file, CsvReader reader, std::span<const std::string_view> required,
          IntakeReport& report);
 
     bool next(); ///< to the next row that has enough cells; false at the end
-    /// The cell as text; empty when the file has no such column.
+    std::size_t line() const { return reader_.line(); }
+    bool hasColumn(std::string_view column) const { return columns_.contains(column); }
+    /// The cell as it stands; empty when the file has no such column.
     std::string_view cell(std::string_view column) const;
-    std::string text(std::string_view column) const { return std::string(cell(column)); }
-    /// The cell as a day or figure; one that is neither leaves the row out.
+    /// The cell as UTF-8: another encoding is taken for Latin-1, and reported.
+    std::string text(std::string_view column);
+    /// The cell as a day, a minute or a figure; one that is none leaves the row out.
     std::optional<Day> day(std::string_view column, Cell cell);
     double figure(std::string_view column, Cell cell);
 
@@ -43,5 +48,11 @@ private:
     bool isReadable_ = false;
     bool isTaken_ = true;
 };
+
+/// What a report shows of a cell: not more than can be read, and UTF-8.
+std::string shown(std::string_view cell);
+
+/// Adds what a reader has to tell at its end: cut short, no line break, another encoding.
+void noteEnd(const CsvReader& reader, const std::string& file, IntakeReport& report);
 
 } // namespace sieve::intake

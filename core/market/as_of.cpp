@@ -16,10 +16,9 @@ std::optional<std::size_t> AsOf::lastBar(std::size_t at) const
 
 Bars AsOf::adjustedBars(std::size_t at) const
 {
-    const auto& traded = market_->bars(at);
-    const auto end =
-        static_cast<std::size_t>(std::ranges::upper_bound(traded.days, day_) - traded.days.begin());
-    Bars bars = traded;
+    const std::optional<std::size_t> last = lastBarBy(*market_, at, day_);
+    const std::size_t end = last ? *last + 1 : 0;
+    Bars bars(market_->bars(at));
     bars.truncate(end);
     if (end == 0)
         return bars;
@@ -37,7 +36,12 @@ std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day)
     const Instrument& instrument = market.instrument(at);
     if (instrument.delistedOn && *instrument.delistedOn <= day)
         return std::nullopt;
-    const std::vector<Day>& days = market.bars(at).days;
+    return lastBarBy(market, at, day);
+}
+
+std::optional<std::size_t> lastBarBy(const Market& market, std::size_t at, Day day)
+{
+    const std::span<const Day> days = market.bars(at).days;
     const auto next = std::ranges::upper_bound(days, day);
     if (next == days.begin())
         return std::nullopt;
@@ -47,8 +51,47 @@ std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day)
 std::optional<ShareCount> sharesOn(const Market& market, std::size_t at, Day day)
 {
     const std::span<const ShareCount> counts = market.shares(at);
-    const auto next = std::ranges::upper_bound(counts, day, {}, &ShareCount::date);
-    return next == counts.begin() ? std::nullopt : std::optional(*(next - 1));
+    auto next = std::ranges::upper_bound(counts, day, {}, &ShareCount::date);
+    while (next != counts.begin())
+        if (--next; next->knownOn <= day)
+            return *next;
+    return std::nullopt;
+}
+
+std::optional<EstimateRow> estimateOn(const Market& market, std::size_t at, EstimateMeasure measure,
+                                      Period period, int ahead, Day day)
+{
+    require(ahead >= 0, "estimateOn: ahead below 0");
+    const std::optional<Day> reported = market.statements(at).newestReport(period, day);
+    std::optional<EstimateRow> found;
+    int periods = -1;
+    for (const EstimateRow& row : market.estimates(at)) { // by measure, period, its end, day known
+        if (row.measure != measure || row.period != period || row.knownOn > day ||
+            (reported && row.periodEnd <= *reported))
+            continue;
+        if (!found || row.periodEnd != found->periodEnd)
+            if (++periods > ahead)
+                break;
+        found = row;
+    }
+    return periods < ahead ? std::nullopt : found;
+}
+
+std::optional<OwnerRow> ownersOn(const Market& market, std::size_t at, OwnerKind kind, int back,
+                                 Day day)
+{
+    require(back >= 0, "ownersOn: back below 0");
+    std::vector<OwnerRow> known;                    // one a report, as last told
+    for (const OwnerRow& row : market.owners(at)) { // by kind, day held, day known
+        if (row.kind != kind || row.knownOn > day)
+            continue;
+        if (!known.empty() && known.back().asOf == row.asOf)
+            known.back() = row;
+        else
+            known.push_back(row);
+    }
+    const auto wanted = static_cast<std::size_t>(back);
+    return wanted < known.size() ? std::optional(known[known.size() - 1 - wanted]) : std::nullopt;
 }
 
 } // namespace sieve::market

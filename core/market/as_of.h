@@ -27,7 +27,19 @@ private:
 
 /// The newest bar on or before `day` of an instrument that is still listed then.
 std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day);
-/// The newest share count on or before `day`, as counted then.
+/// The newest bar on or before `day`, though the instrument may have been delisted since: its last
+/// price. Empty before its first bar.
+std::optional<std::size_t> lastBarBy(const Market& market, std::size_t at, Day day);
+/// The newest share count known on `day`, as counted then.
 std::optional<ShareCount> sharesOn(const Market& market, std::size_t at, Day day);
+
+/// What analysts expected on `day` for the period `ahead` after the first one that was not yet
+/// reported then (0: the one that runs or waits for its report).
+/// Missing: empty when nobody expected anything for it.
+std::optional<EstimateRow> estimateOn(const Market& market, std::size_t at, EstimateMeasure measure,
+                                      Period period, int ahead, Day day);
+/// What a kind of owner was known to hold on `day`, `back` reports before the newest.
+std::optional<OwnerRow> ownersOn(const Market& market, std::size_t at, OwnerKind kind, int back,
+                                 Day day);
 
 } // namespace sieve::market

@@ -2,6 +2,13 @@
 
 namespace sieve::market {
 
+Bars::Bars(const BarsView& view)
+    : days(view.days.begin(), view.days.end()), open(view.open.begin(), view.open.end()),
+      high(view.high.begin(), view.high.end()), low(view.low.begin(), view.low.end()),
+      close(view.close.begin(), view.close.end()), volume(view.volume.begin(), view.volume.end())
+{
+}
+
 void Bars::reserve(std::size_t bars)
 {
     days.reserve(bars);

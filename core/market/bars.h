@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/day.h"
+#include "core/base/minute.h"
 
 #include <cstddef>
 #include <span>
@@ -18,8 +19,33 @@ struct Bar {
     double volume = 0;
 };
 
-/// One instrument's daily bars, oldest first, a contiguous column a field, all of one size. A day
-/// without trade is no bar.
+/// One instrument's daily bars as columns of one size, oldest first, in memory that the market
+/// keeps. A day without trade is no bar.
+struct BarsView {
+    std::span<const Day> days;
+    std::span<const double> open;
+    std::span<const double> high;
+    std::span<const double> low;
+    std::span<const double> close;
+    std::span<const double> volume; ///< shares
+
+    std::size_t size() const { return days.size(); }
+};
+
+/// The same of minutes; each stands for the trade from its begin to its end. A minute without trade
+/// is no bar.
+struct MinuteBarsView {
+    std::span<const Minute> minutes;
+    std::span<const double> open;
+    std::span<const double> high;
+    std::span<const double> low;
+    std::span<const double> close;
+    std::span<const double> volume;
+
+    std::size_t size() const { return minutes.size(); }
+};
+
+/// Daily bars that own their memory.
 struct Bars {
     std::vector<Day> days;
     std::vector<double> open;
@@ -28,23 +54,15 @@ struct Bars {
     std::vector<double> close;
     std::vector<double> volume; ///< shares
 
+    Bars() = default;
+    explicit Bars(const BarsView& view); ///< a copy
     std::size_t size() const { return days.size(); }
     void reserve(std::size_t bars);
     void add(const Bar& bar); ///< after the last
     Bar at(std::size_t bar) const;
     /// Keeps the first `bars` bars.
     void truncate(std::size_t bars);
-};
-
-/// A split: `ratio` new shares for one old (2 for 2:1, 0.1 for a reverse split of 10 into 1).
-struct Split {
-    Day exDate;
-    double ratio = 1;
-};
-
-struct Dividend {
-    Day exDate;
-    double amount = 0; ///< per share, as paid
+    BarsView view() const { return {days, open, high, low, close, volume}; }
 };
 
 } // namespace sieve::market

@@ -1,36 +1,42 @@
 #include "core/market/instrument.h"
 
-#include <array>
-#include <utility>
+#include "core/market/words.h"
+
+#include <algorithm>
 
 namespace sieve::market {
 
 namespace {
-
-constexpr std::array<std::pair<InstrumentKind, std::string_view>, 5> kindNames{{
-    {InstrumentKind::Share, "share"},
-    {InstrumentKind::Fund, "fund"},
-    {InstrumentKind::Trust, "trust"},
-    {InstrumentKind::Receipt, "receipt"},
-    {InstrumentKind::Index, "index"},
-}};
-
+constexpr Words<InstrumentKind, 5> kinds{{{{InstrumentKind::Share, "share"},
+                                           {InstrumentKind::Fund, "fund"},
+                                           {InstrumentKind::Trust, "trust"},
+                                           {InstrumentKind::Receipt, "receipt"},
+                                           {InstrumentKind::Index, "index"}}}};
 } // namespace
 
 std::string_view instrumentKindName(InstrumentKind kind)
 {
-    for (const auto& [each, name] : kindNames)
-        if (each == kind)
-            return name;
-    return {};
+    return kinds.word(kind);
 }
 
 std::optional<InstrumentKind> instrumentKindNamed(std::string_view name)
 {
-    for (const auto& [kind, each] : kindNames)
-        if (each == name)
-            return kind;
-    return std::nullopt;
+    return kinds.value(name);
+}
+
+const std::string& symbolOn(const Instrument& instrument, Day day)
+{
+    for (const FormerSymbol& former : instrument.formerSymbols)
+        if (day < former.until)
+            return former.symbol;
+    return instrument.symbol;
+}
+
+bool isMember(const Instrument& instrument, std::string_view index, Day day)
+{
+    return std::ranges::any_of(instrument.memberships, [&](const Membership& stay) {
+        return stay.index == index && stay.from <= day && (!stay.until || day < *stay.until);
+    });
 }
 
 } // namespace sieve::market

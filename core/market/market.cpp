@@ -1,6 +1,9 @@
 #include "core/market/market.h"
 
+#include "core/market/sessions.h"
+
 #include <algorithm>
+#include <tuple>
 
 namespace sieve::market {
 
@@ -14,7 +17,7 @@ std::array<std::string_view, textFieldCount> textsOf(const Instrument& instrumen
             instrument.currency};
 }
 
-const std::vector<double>& column(const Bars& bars, BarField field)
+std::span<const double> column(const BarsView& bars, BarField field)
 {
     switch (field) {
     case BarField::Open:
@@ -31,54 +34,106 @@ const std::vector<double>& column(const Bars& bars, BarField field)
     return bars.volume;
 }
 
-std::vector<std::size_t> firstBarsOf(const InstrumentRecord& record)
+std::size_t firstBarOn(const BarsView& bars, Day day)
 {
-    std::vector<std::size_t> bars;
-    for (const Split& split : record.splits) {
-        const auto first = std::ranges::lower_bound(record.bars.days, split.exDate);
-        bars.push_back(static_cast<std::size_t>(first - record.bars.days.begin()));
+    return static_cast<std::size_t>(std::ranges::lower_bound(bars.days, day) - bars.days.begin());
+}
+
+/// Records with what their views need beside them.
+struct KeptRecord {
+    InstrumentRecord record;
+    std::string notices;
+};
+
+MarketParts partsOf(MarketDescription description, std::vector<InstrumentRecord> records)
+{
+    std::ranges::sort(records, {}, [](const InstrumentRecord& r) { return r.instrument.symbol; });
+    auto kept = std::make_shared<std::vector<KeptRecord>>();
+    for (InstrumentRecord& record : records) {
+        sortRows(record);
+        std::string notices = packed(record.notices);
+        kept->push_back({std::move(record), std::move(notices)});
     }
-    return bars;
+    MarketParts parts{std::move(description), {}, {}, kept};
+    SessionDays sessions;
+    for (KeptRecord& each : *kept) {
+        InstrumentRecord& record = each.record;
+        sessions.add(record.bars.days);
+        parts.instruments.push_back({record.instrument,
+                                     record.bars.view(),
+                                     {},
+                                     record.actions,
+                                     record.shares,
+                                     Statements(std::move(record.statements)),
+                                     record.estimates,
+                                     record.owners,
+                                     record.calendar,
+                                     std::as_bytes(std::span(each.notices))});
+    }
+    parts.sessions = sessions.ascending();
+    return parts;
 }
 
 } // namespace
 
-Market::Market(MarketDescription description, std::vector<InstrumentRecord> records)
-    : description_(std::move(description))
+void sortRows(InstrumentRecord& record)
 {
-    std::ranges::sort(records, {}, [](const InstrumentRecord& r) { return r.instrument.symbol; });
-    std::vector<bool> traded;
-    std::int32_t first = 0;
-    for (InstrumentRecord& record : records) {
-        Listing listing;
-        const auto texts = textsOf(record.instrument);
+    std::ranges::stable_sort(record.actions, {}, [](const Action& row) {
+        return std::tuple(row.exDate, row.kind, row.value);
+    });
+    std::ranges::stable_sort(
+        record.shares, {}, [](const ShareCount& row) { return std::tuple(row.date, row.knownOn); });
+    sortStatements(record.statements);
+    std::ranges::stable_sort(record.estimates, {}, [](const EstimateRow& row) {
+        return std::tuple(row.measure, row.period, row.periodEnd, row.knownOn);
+    });
+    std::ranges::stable_sort(record.owners, {}, [](const OwnerRow& row) {
+        return std::tuple(row.kind, row.asOf, row.knownOn);
+    });
+    std::ranges::stable_sort(record.calendar, {}, [](const CalendarEntry& row) {
+        return std::tuple(row.date, row.kind);
+    });
+    std::ranges::stable_sort(record.notices.ratings, {},
+                             [](const Rating& row) { return std::tie(row.date, row.house); });
+    std::ranges::stable_sort(record.notices.news, {},
+                             [](const NewsItem& row) { return std::tie(row.time, row.id); });
+    std::ranges::stable_sort(record.instrument.formerSymbols, {}, &FormerSymbol::until);
+    std::ranges::stable_sort(record.instrument.memberships, {},
+                             [](const Membership& row) { return std::tie(row.index, row.from); });
+}
+
+Market::Market(MarketDescription description, std::vector<InstrumentRecord> records)
+    : Market(partsOf(std::move(description), std::move(records)))
+{
+}
+
+Market::Market(MarketParts parts)
+    : description_(std::move(parts.description)), keeper_(std::move(parts.keeper)),
+      sessions_(std::move(parts.sessions))
+{
+    listings_.reserve(parts.instruments.size());
+    for (InstrumentView& view : parts.instruments) {
+        Listing listing{std::move(view), {}, {}, {}};
+        const auto texts = textsOf(listing.instrument);
         std::ranges::transform(texts, listing.texts.begin(),
                                [this](std::string_view text) { return texts_.add(text); });
-        listing.splitBars = firstBarsOf(record);
-        listing.statements = Statements(std::move(record.statements));
-        listing.record = std::move(record);
-        bySymbol_.emplace(listing.record.instrument.symbol, listings_.size());
+        for (const Action& action : listing.actions)
+            if (action.kind == ActionKind::Split) {
+                listing.splits.push_back({action.exDate, action.value});
+                listing.splitBars.push_back(firstBarOn(listing.bars, action.exDate));
+            }
+        bySymbol_.emplace(listing.instrument.symbol, listings_.size());
         listings_.push_back(std::move(listing));
     }
-    for (const Listing& listing : listings_) {
-        const std::vector<Day>& days = listing.record.bars.days;
-        if (days.empty())
-            continue;
-        if (traded.empty())
-            first = days.front().serial();
-        if (days.front().serial() < first) {
-            traded.insert(traded.begin(), static_cast<std::size_t>(first - days.front().serial()),
-                          false);
-            first = days.front().serial();
-        }
-        const auto last = static_cast<std::size_t>(days.back().serial() - first);
-        traded.resize(std::max(traded.size(), last + 1));
-        for (const Day day : days)
-            traded[static_cast<std::size_t>(day.serial() - first)] = true;
-    }
-    for (std::size_t i = 0; i < traded.size(); ++i)
-        if (traded[i])
-            sessions_.push_back(Day::fromSerial(first + static_cast<std::int32_t>(i)));
+    for (std::size_t i = 0; i < listings_.size(); ++i)
+        for (const FormerSymbol& former : listings_[i].instrument.formerSymbols)
+            bySymbol_.emplace(former.symbol, i); // a symbol that somebody bears now stays his
+}
+
+const Exchange* Market::exchange(std::string_view name) const
+{
+    const auto found = std::ranges::find(description_.exchanges, name, &Exchange::name);
+    return found == description_.exchanges.end() ? nullptr : &*found;
 }
 
 std::optional<std::size_t> Market::find(std::string_view symbol) const
@@ -107,7 +162,7 @@ std::size_t Market::footing(std::size_t at, std::size_t bar) const
 
 double Market::priceFactor(std::size_t at, Day day, std::size_t footing) const
 {
-    const std::span<const Split> splits = listing(at).record.splits;
+    const std::span<const Split> splits = listing(at).splits;
     double factor = 1.0;
     for (std::size_t i = 0; i < footing; ++i)
         if (splits[i].exDate > day)
@@ -122,7 +177,7 @@ void Market::adjusted(std::size_t at, BarField field, std::size_t footing, std::
                       std::span<double> out) const
 {
     const Listing& listing = this->listing(at);
-    const std::vector<double>& traded = column(listing.record.bars, field);
+    const std::span<const double> traded = column(listing.bars, field);
     require(from + out.size() <= traded.size(), "adjusted: bars beyond the last");
     std::size_t bar = from;
     const std::size_t end = from + out.size();
@@ -131,11 +186,36 @@ void Market::adjusted(std::size_t at, BarField field, std::size_t footing, std::
         std::size_t stretchEnd = end;
         if (own < listing.splitBars.size())
             stretchEnd = std::min(end, listing.splitBars[own]);
-        const double factor = priceFactor(at, listing.record.bars.days[bar], footing);
+        const double factor = priceFactor(at, listing.bars.days[bar], footing);
         const double scale = field == BarField::Volume ? 1.0 / factor : factor;
         for (; bar < stretchEnd; ++bar)
             out[bar - from] = traded[bar] * scale;
     }
+}
+
+void Market::totalReturn(std::size_t at, std::size_t footing, std::size_t from,
+                         std::span<double> out) const
+{
+    const Listing& listing = this->listing(at);
+    adjusted(at, BarField::Close, footing, from, out);
+    double shares = 1.0; // of what was one at the first bar, but for splits
+    std::size_t bar = from;
+    const std::size_t end = from + out.size();
+    for (const Action& action : listing.actions) {
+        if (action.kind == ActionKind::Split)
+            continue;
+        const std::size_t bought = firstBarOn(listing.bars, action.exDate);
+        if (bought >= end)
+            break;
+        for (; bar < bought; ++bar)
+            out[bar - from] *= shares;
+        if (bought > 0) // what was handed out before the first bar went to somebody else
+            shares *= 1.0 + action.value *
+                                priceFactor(at, action.exDate, this->footing(at, bought)) /
+                                listing.bars.close[bought];
+    }
+    for (; bar < end; ++bar)
+        out[bar - from] *= shares;
 }
 
 } // namespace sieve::market

@@ -1,14 +1,21 @@
 #pragma once
 
 // What is known of an exchange's instruments, and when it became known:
-//   instrument.h  who is listed           bars.h        what was traded, as traded
-//   statements.h  what companies filed    text_table.h  the texts of instruments, by number
-//   market.h      all of it, immutable    as_of.h       what was known on one day
-// A `Market` never changes once made, so any number of threads read it without a lock.
+//   instrument.h     who is listed         exchange.h   where, and when it trades
+//   bars.h           what was traded       actions.h    splits, dividends, spin-offs
+//   statements.h     what companies filed  company_facts.h  shares, owners, estimates, dates
+//   notices.h        news and ratings      text_table.h the texts of instruments, by number
+//   market.h         all of it, immutable  as_of.h      what was known on one day
+// A `Market` never changes once made, so any number of threads read it without a lock. Its columns
+// are spans: over a mapped file (storage/market_file.h) or over records in memory.
 
 #include "core/base/base.h"
+#include "core/market/actions.h"
 #include "core/market/bars.h"
+#include "core/market/company_facts.h"
+#include "core/market/exchange.h"
 #include "core/market/instrument.h"
+#include "core/market/notices.h"
 #include "core/market/statements.h"
 #include "core/market/text_table.h"
 
@@ -24,22 +31,35 @@
 
 namespace sieve::market {
 
-/// A row of shares.csv: counts as of `date`, known from that day on.
-struct ShareCount {
-    Day date;
-    double outstanding = missing;
-    double freeFloat = missing;     ///< shares
-    double shortInterest = missing; ///< shares
-};
-
-/// All that the dataset tells of one instrument. Splits, dividends and counts run by date.
+/// All that the dataset tells of one instrument but its minute bars. All rows run by date.
 struct InstrumentRecord {
     Instrument instrument;
     Bars bars;
-    std::vector<Split> splits;
-    std::vector<Dividend> dividends;
+    std::vector<Action> actions;
     std::vector<ShareCount> shares;
     std::vector<StatementRow> statements;
+    std::vector<EstimateRow> estimates;
+    std::vector<OwnerRow> owners;
+    std::vector<CalendarEntry> calendar;
+    Notices notices;
+};
+
+/// Puts every kind of row in the one order that markets hold them in, so that equal knowledge is
+/// equal bytes. Bars are left alone.
+void sortRows(InstrumentRecord& record);
+
+/// The same as spans over memory that somebody else keeps.
+struct InstrumentView {
+    Instrument instrument;
+    BarsView bars;
+    MinuteBarsView minuteBars;
+    std::span<const Action> actions;
+    std::span<const ShareCount> shares;
+    Statements statements;
+    std::span<const EstimateRow> estimates;
+    std::span<const OwnerRow> owners;
+    std::span<const CalendarEntry> calendar;
+    std::span<const std::byte> notices; ///< packed
 };
 
 struct MarketDescription {
@@ -47,6 +67,17 @@ struct MarketDescription {
     std::string version;
     std::string currency;
     std::string benchmark; ///< symbol; empty when the dataset names none
+    std::vector<Exchange> exchanges = {};
+
+    friend bool operator==(const MarketDescription&, const MarketDescription&) = default;
+};
+
+/// What a market is made of.
+struct MarketParts {
+    MarketDescription description;
+    std::vector<InstrumentView> instruments; ///< by symbol
+    std::vector<Day> sessions;               ///< every day on which anything traded, ascending
+    std::shared_ptr<const void> keeper;      ///< holds the memory of the views
 };
 
 enum class BarField { Open, High, Low, Close, Volume };
@@ -55,22 +86,28 @@ inline constexpr std::size_t textFieldCount = 7;
 
 class Market {
 public:
-    /// Takes the records as they are, by symbol order; bars must be oldest first without doubles.
+    explicit Market(MarketParts parts);
+    /// A market in memory; bars must be oldest first without doubles.
     Market(MarketDescription description, std::vector<InstrumentRecord> records);
 
     const MarketDescription& description() const { return description_; }
+    /// The exchange's row; null when the dataset tells nothing of it.
+    const Exchange* exchange(std::string_view name) const;
     std::size_t size() const { return listings_.size(); } ///< instruments, delisted ones too
+    /// By the newest symbol; failing that, by a former one.
     std::optional<std::size_t> find(std::string_view symbol) const;
 
-    const Instrument& instrument(std::size_t at) const { return listing(at).record.instrument; }
-    const Bars& bars(std::size_t at) const { return listing(at).record.bars; } ///< as traded
-    std::span<const Split> splits(std::size_t at) const { return listing(at).record.splits; }
-    std::span<const Dividend> dividends(std::size_t at) const
-    {
-        return listing(at).record.dividends;
-    }
-    std::span<const ShareCount> shares(std::size_t at) const { return listing(at).record.shares; }
+    const Instrument& instrument(std::size_t at) const { return listing(at).instrument; }
+    const BarsView& bars(std::size_t at) const { return listing(at).bars; } ///< as traded
+    const MinuteBarsView& minuteBars(std::size_t at) const { return listing(at).minuteBars; }
+    std::span<const Action> actions(std::size_t at) const { return listing(at).actions; }
+    std::span<const Split> splits(std::size_t at) const { return listing(at).splits; }
+    std::span<const ShareCount> shares(std::size_t at) const { return listing(at).shares; }
     const Statements& statements(std::size_t at) const { return listing(at).statements; }
+    std::span<const EstimateRow> estimates(std::size_t at) const { return listing(at).estimates; }
+    std::span<const OwnerRow> owners(std::size_t at) const { return listing(at).owners; }
+    std::span<const CalendarEntry> calendar(std::size_t at) const { return listing(at).calendar; }
+    Notices notices(std::size_t at) const { return unpackedNotices(listing(at).notices); }
 
     const TextTable& texts() const { return texts_; }
     std::uint32_t text(std::size_t at, TextField field) const;
@@ -88,17 +125,23 @@ public:
     /// Writes a field of bars [from, from + out.size()) as seen on `footing`.
     void adjusted(std::size_t at, BarField field, std::size_t footing, std::size_t from,
                   std::span<double> out) const;
+    /// Writes the total return of bars [from, from + out.size()): the worth, in prices on
+    /// `footing`, of one share bought at the first bar whose dividends and spin-offs bought more of
+    /// it at the close of the day without them. Nothing later changes what stands there, but for
+    /// the footing.
+    void totalReturn(std::size_t at, std::size_t footing, std::size_t from,
+                     std::span<double> out) const;
 
 private:
-    struct Listing {
-        InstrumentRecord record;
-        Statements statements;
+    struct Listing : InstrumentView {
+        std::vector<Split> splits;
         std::vector<std::size_t> splitBars; ///< first bar on or after each split
         std::array<std::uint32_t, textFieldCount> texts{};
     };
     const Listing& listing(std::size_t at) const { return listings_.at(at); }
 
     MarketDescription description_;
+    std::shared_ptr<const void> keeper_;
     std::vector<Listing> listings_;
     std::map<std::string, std::size_t, std::less<>> bySymbol_;
     std::vector<Day> sessions_;

@@ -1,5 +1,7 @@
 #include "core/market/statements.h"
 
+#include "core/market/words.h"
+
 #include <algorithm>
 #include <array>
 #include <cstdlib>
@@ -31,6 +33,8 @@ constexpr std::array items{
     StatementItem{"equity", "Shareholders' equity", Unit::Money, false},
 };
 
+constexpr Words<Period, 2> periods{{{{Period::Quarter, "quarter"}, {Period::Year, "year"}}}};
+
 /// Period ends drift by a few days (a year of 52 weeks): two within this many days are the same.
 constexpr int periodSlack = 20;
 
@@ -46,29 +50,60 @@ std::span<const StatementItem> statementItems()
     return items;
 }
 
-std::optional<std::size_t> statementItemNamed(std::string_view key)
+std::optional<std::uint32_t> statementItemNamed(std::string_view key)
 {
-    for (std::size_t i = 0; i < items.size(); ++i)
+    for (std::uint32_t i = 0; i < items.size(); ++i)
         if (items[i].key == key)
             return i;
     return std::nullopt;
 }
 
-Statements::Statements(std::vector<StatementRow> rows) : rows_(std::move(rows))
+std::string_view periodName(Period period)
 {
-    std::ranges::stable_sort(rows_, {}, [](const StatementRow& row) {
+    return periods.word(period);
+}
+
+std::optional<Period> periodNamed(std::string_view name)
+{
+    return periods.value(name);
+}
+
+void sortStatements(std::vector<StatementRow>& rows)
+{
+    std::ranges::stable_sort(rows, {}, [](const StatementRow& row) {
         return std::tuple(row.item, row.period, row.periodEnd, row.knownOn);
     });
-    for (const StatementRow& row : rows_)
-        knownDays_.push_back(row.knownOn);
-    std::ranges::sort(knownDays_);
-    knownDays_.erase(std::unique(knownDays_.begin(), knownDays_.end()), knownDays_.end());
+}
+
+std::vector<Day> knownDaysOf(std::span<const StatementRow> rows)
+{
+    std::vector<Day> days;
+    for (const StatementRow& row : rows)
+        days.push_back(row.knownOn);
+    std::ranges::sort(days);
+    days.erase(std::unique(days.begin(), days.end()), days.end());
+    return days;
+}
+
+Statements::Statements(std::vector<StatementRow> rows)
+{
+    struct Own {
+        std::vector<StatementRow> rows;
+        std::vector<Day> knownDays;
+    };
+    sortStatements(rows);
+    auto own = std::make_shared<Own>();
+    own->knownDays = knownDaysOf(rows);
+    own->rows = std::move(rows);
+    rows_ = own->rows;
+    knownDays_ = own->knownDays;
+    own_ = std::move(own);
 }
 
 std::span<const StatementRow> Statements::rowsOf(std::size_t item, Period period) const
 {
     const auto keyOf = [](const StatementRow& row) { return std::tuple(row.item, row.period); };
-    const auto key = std::tuple(item, period);
+    const auto key = std::tuple(static_cast<std::uint32_t>(item), period);
     return {std::ranges::lower_bound(rows_, key, {}, keyOf),
             std::ranges::upper_bound(rows_, key, {}, keyOf)};
 }

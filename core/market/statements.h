@@ -5,7 +5,9 @@
 #include "core/base/missing.h"
 
 #include <cstddef>
+#include <cstdint>
 #include <functional>
+#include <memory>
 #include <optional>
 #include <span>
 #include <string_view>
@@ -25,18 +27,28 @@ struct StatementItem {
 
 /// All items there are; a row's `item` is an index into it.
 std::span<const StatementItem> statementItems();
-std::optional<std::size_t> statementItemNamed(std::string_view key);
+std::optional<std::uint32_t> statementItemNamed(std::string_view key);
 
-enum class Period { Quarter, Year };
+enum class Period : std::uint32_t { Quarter, Year };
+
+/// "quarter", "year": the words of the dataset.
+std::string_view periodName(Period period);
+std::optional<Period> periodNamed(std::string_view name);
 
 /// One figure as filed. A restatement is another row of the same period, known later.
 struct StatementRow {
-    std::size_t item = 0;
+    std::uint32_t item = 0;
     Period period = Period::Quarter;
     Day periodEnd;
     Day knownOn;
     double value = missing;
 };
+static_assert(sizeof(StatementRow) == 24);
+
+/// Puts rows in the order in which `Statements` wants them.
+void sortStatements(std::vector<StatementRow>& rows);
+/// The days on which something became known, ascending and distinct.
+std::vector<Day> knownDaysOf(std::span<const StatementRow> rows);
 
 /// A figure with the day on which it became known and the end of its (newest) period.
 struct Known {
@@ -49,7 +61,13 @@ struct Known {
 class Statements {
 public:
     Statements() = default;
-    explicit Statements(std::vector<StatementRow> rows);
+    explicit Statements(std::vector<StatementRow> rows); ///< in any order
+    /// Over memory that somebody else keeps.
+    /// Requires: rows as sortStatements leaves them and days as knownDaysOf gives them.
+    Statements(std::span<const StatementRow> rows, std::span<const Day> knownDays)
+        : rows_(rows), knownDays_(knownDays)
+    {
+    }
 
     std::span<const StatementRow> rows() const { return rows_; }
     /// Every day on which something became known, ascending and distinct.
@@ -69,14 +87,17 @@ public:
     std::optional<Known> trailingTwelveMonths(std::size_t item, int back, Day day,
                                               const std::function<double(Day)>& factorOf) const;
 
+    /// The end of the newest period of which anything was known on `day`.
+    std::optional<Day> newestReport(Period period, Day day) const;
+
 private:
     std::span<const StatementRow> rowsOf(std::size_t item, Period period) const;
     std::optional<Day> newestPeriod(std::size_t item, Period period, Day day) const;
-    std::optional<Day> newestReport(Period period, Day day) const;
     std::optional<Known> figureOf(std::size_t item, Period period, Day periodEnd, Day day) const;
 
-    std::vector<StatementRow> rows_; ///< by item, period, period end, day known
-    std::vector<Day> knownDays_;
+    std::shared_ptr<const void> own_;    ///< the memory of rows that were given as a vector
+    std::span<const StatementRow> rows_; ///< by item, period, period end, day known
+    std::span<const Day> knownDays_;
 };
 
 } // namespace sieve::market

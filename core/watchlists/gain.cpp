@@ -13,7 +13,7 @@ Standing standingOf(const Entry& entry, const market::Market& market, Day day)
     standing.isKnown = true;
     const auto& delistedOn = market.instrument(*instrument).delistedOn;
     standing.isDelisted = delistedOn && *delistedOn <= day;
-    const market::Bars& bars = market.bars(*instrument);
+    const market::BarsView& bars = market.bars(*instrument);
     const auto next = std::ranges::upper_bound(bars.days, day);
     if (next == bars.days.begin() || entry.addedOn > day)
         return standing;

@@ -155,7 +155,7 @@ TEST_CASE("Desk: each edit is one step back and forth, and what is kept follows"
     const OwnFolder own;
     const auto file = own.path() / "library.sqlite";
     {
-        Desk desk(file);
+        Desk desk(file, test::marketsFolder());
         test::waitUntil([&] { return desk.isWorkLoaded(); }, "the library");
         const QSignalSpy lists(&desk, &Desk::listsChanged);
         const QSignalSpy tray(&desk, &Desk::trayChanged);
@@ -177,7 +177,7 @@ TEST_CASE("Desk: each edit is one step back and forth, and what is kept follows"
         desk.undoStack().redo();
         CHECK(desk.undoStack().redoText() == QStringLiteral("add"));
     }
-    Desk again(file);
+    Desk again(file, test::marketsFolder());
     test::waitUntil([&] { return again.isWorkLoaded(); }, "the library");
     REQUIRE(again.work().lists.size() == 1);
     CHECK(again.work().lists[0].name == "One");
@@ -188,7 +188,7 @@ TEST_CASE("Desk: screens are saved by name, replaced and removed", "[app]")
     const OwnFolder own;
     const auto file = own.path() / "library.sqlite";
     {
-        Desk desk(file);
+        Desk desk(file, test::marketsFolder());
         test::waitUntil([&] { return desk.isWorkLoaded(); }, "the library");
         screens::Screen screen;
         screen.name = "Mine";
@@ -201,7 +201,7 @@ TEST_CASE("Desk: screens are saved by name, replaced and removed", "[app]")
         CHECK(desk.savedScreens().size() == 2);
     }
     {
-        Desk desk(file);
+        Desk desk(file, test::marketsFolder());
         test::waitUntil([&] { return desk.isWorkLoaded(); }, "the library");
         REQUIRE(desk.savedScreens().size() == 2);
         CHECK(desk.savedScreens()[0].name == "Also mine"); // by name
@@ -210,7 +210,7 @@ TEST_CASE("Desk: screens are saved by name, replaced and removed", "[app]")
         CHECK(desk.setting("never set").empty());
         desk.removeScreen("Mine");
     }
-    Desk desk(file);
+    Desk desk(file, test::marketsFolder());
     test::waitUntil([&] { return desk.isWorkLoaded(); }, "the library");
     CHECK(desk.savedScreens().size() == 1);
 }

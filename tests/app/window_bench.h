@@ -4,6 +4,7 @@
 #include "app/frame/main_window.h"
 #include "app/look/look.h"
 #include "demo_market/dataset.h"
+#include "tests/own_folder.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -12,37 +13,9 @@
 #include <functional>
 #include <memory>
 #include <stdexcept>
-#include <unistd.h>
 
 /// A real window on the demo market, for tests and for the pictures of the documentation.
 namespace sieve::test {
-
-/// A folder of this process alone, gone when it ends.
-class OwnFolder {
-public:
-    OwnFolder()
-        : path_(std::filesystem::temp_directory_path() /
-                ("wise-sieve-" + std::to_string(getpid()) + "-" + std::to_string(++count())))
-    {
-        std::filesystem::create_directories(path_);
-    }
-    ~OwnFolder()
-    {
-        std::error_code ignored;
-        std::filesystem::remove_all(path_, ignored);
-    }
-    OwnFolder(const OwnFolder&) = delete;
-    OwnFolder& operator=(const OwnFolder&) = delete;
-    const std::filesystem::path& path() const { return path_; }
-
-private:
-    static int& count()
-    {
-        static int made = 0;
-        return made;
-    }
-    std::filesystem::path path_;
-};
 
 /// The demo market as a dataset, written once a process.
 inline const std::filesystem::path& demoDataset()
@@ -53,6 +26,13 @@ inline const std::filesystem::path& demoDataset()
         return true;
     }();
     Q_UNUSED(written)
+    return folder.path();
+}
+
+/// Where this process keeps the markets that it makes from datasets: each is made once.
+inline const std::filesystem::path& marketsFolder()
+{
+    static const OwnFolder folder;
     return folder.path();
 }
 
@@ -73,7 +53,7 @@ class WindowBench {
 public:
     explicit WindowBench(const std::filesystem::path& library,
                          const std::filesystem::path& dataset = demoDataset())
-        : desk(std::make_unique<app::Desk>(library)),
+        : desk(std::make_unique<app::Desk>(library, marketsFolder())),
           window(std::make_unique<app::MainWindow>(*desk))
     {
         window->resize(1280, 800);

@@ -60,7 +60,7 @@ std::vector<market::InstrumentRecord> eventfulRecords()
                                                                      : "");
         market::Bars& bars = record.bars;
         if (number % 4 == 1) { // a split of 3 for 1
-            record.splits.push_back({bars.days[150], 3.0});
+            record.actions.push_back({bars.days[150], market::ActionKind::Split, 3.0});
             for (std::size_t bar = 150; bar < bars.size(); ++bar)
                 for (auto* column : {&bars.open, &bars.high, &bars.low, &bars.close})
                     (*column)[bar] /= 3.0;
@@ -88,7 +88,8 @@ std::vector<market::InstrumentRecord> eventfulRecords()
                 add("revenue", end, 1e6 * (1.0 + 0.1 * dice.share()) * (1 + number));
             add("equity", end, 5e6);
         }
-        record.shares.push_back({record.bars.days.front(), 1e6 * (1 + number), 5e5, missing});
+        record.shares.push_back(
+            {record.bars.days.front(), record.bars.days.front(), 1e6 * (1 + number), 5e5, missing});
         records.push_back(std::move(record));
     }
     return records;
@@ -101,7 +102,7 @@ market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day la
         while (bars < record.bars.size() && record.bars.days[bars] <= last)
             ++bars;
         record.bars.truncate(bars);
-        std::erase_if(record.splits, [last](const auto& each) { return each.exDate > last; });
+        std::erase_if(record.actions, [last](const auto& each) { return each.exDate > last; });
         std::erase_if(record.shares, [last](const auto& each) { return each.date > last; });
         std::erase_if(record.statements, [last](const auto& each) { return each.knownOn > last; });
         if (record.instrument.delistedOn && *record.instrument.delistedOn > last)

@@ -33,8 +33,11 @@ TEST_CASE("Demo market: has the size and the variety that the program shows", "[
             sectors.insert(instrument.sector);
         listed += isMissing(instrument.offerPrice) ? 0 : 1;
         delisted += instrument.delistedOn ? 1 : 0;
-        split += record.splits.empty() ? 0 : 1;
-        paying += record.dividends.empty() ? 0 : 1;
+        const auto has = [&record](market::ActionKind kind) {
+            return std::ranges::count(record.actions, kind, &market::Action::kind) > 0 ? 1 : 0;
+        };
+        split += has(market::ActionKind::Split);
+        paying += has(market::ActionKind::Dividend);
         if (instrument.delistedOn)
             CHECK(record.bars.days.back() < *instrument.delistedOn);
     }

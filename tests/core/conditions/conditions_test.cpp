@@ -18,7 +18,7 @@ Composite lineOf(const std::vector<double>& levels)
 TEST_CASE("Composite: equal weight, worked by hand", "[conditions]")
 {
     auto split = test::recordOf("BBBB", {20, 22, 11}); // the split of the third day does not show
-    split.splits.push_back({split.bars.days[2], 2.0});
+    split.actions.push_back({split.bars.days[2], market::ActionKind::Split, 2.0});
     auto late = test::recordOf("CCCC", {1});
     late.bars = test::barsOf({5, 10}, test::day("2024-01-02")); // joins after its first session
     auto fund = test::recordOf("FUND", {1, 100, 1000});
@@ -35,9 +35,11 @@ TEST_CASE("Composite: by capitalization, the larger weighs more and the uncounte
           "[conditions]")
 {
     auto large = test::recordOf("AAAA", {10, 11});
-    large.shares.push_back({test::day("2023-01-01"), 300, missing, missing});
+    large.shares.push_back(
+        {test::day("2023-01-01"), test::day("2023-01-01"), 300, missing, missing});
     auto small = test::recordOf("BBBB", {10, 10});
-    small.shares.push_back({test::day("2023-01-01"), 100, missing, missing});
+    small.shares.push_back(
+        {test::day("2023-01-01"), test::day("2023-01-01"), 100, missing, missing});
     const auto market = test::marketOf({large, small, test::recordOf("CCCC", {1, 9})});
     const Composite line = makeComposite(*market, Weight::Capitalization);
     CHECK(line.levels[1] == Approx(1000 * (1 + 0.1 * 3000 / 4000)));

@@ -142,8 +142,8 @@ TEST_CASE("Evaluator: the number of threads changes no bit", "[expressions]")
 TEST_CASE("Evaluator: a split does not show, and is not known before its day", "[expressions]")
 {
     market::InstrumentRecord record = test::recordOf("AAAA", {40, 42, 44, 22, 23});
-    record.splits.push_back({record.bars.days[3], 2.0});
-    record.shares.push_back({record.bars.days[0], 1000.0, 500.0, missing});
+    record.actions.push_back({record.bars.days[3], market::ActionKind::Split, 2.0});
+    record.shares.push_back({record.bars.days[0], record.bars.days[0], 1000.0, 500.0, missing});
     record.statements.push_back({*market::statementItemNamed("eps"), market::Period::Quarter,
                                  test::day("2023-12-31"), test::day("2024-01-02"), 4.0});
     const market::MarketPtr market = test::marketOf({record});

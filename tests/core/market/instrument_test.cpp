@@ -40,7 +40,7 @@ TEST_CASE("Statement items: keys are their own, balance items are not summed", "
         CHECK_FALSE(item.title.empty());
     }
     std::vector<StatementRow> rows;
-    const std::size_t equity = *statementItemNamed("equity");
+    const std::uint32_t equity = *statementItemNamed("equity");
     for (int quarter = 0; quarter < 4; ++quarter)
         rows.push_back({equity, Period::Quarter, test::day("2023-03-31").plusMonths(3 * quarter),
                         test::day("2024-02-01"), 1.0});
@@ -52,8 +52,8 @@ TEST_CASE("Statement items: keys are their own, balance items are not summed", "
 
 TEST_CASE("Statements: an item that newer reports leave out is not carried on for ever", "[market]")
 {
-    const std::size_t revenue = *statementItemNamed("revenue");
-    const std::size_t eps = *statementItemNamed("eps");
+    const std::uint32_t revenue = *statementItemNamed("revenue");
+    const std::uint32_t eps = *statementItemNamed("eps");
     std::vector<StatementRow> rows;
     for (int quarter = 0; quarter < 4; ++quarter) {
         const Day end = test::day("2023-03-31").plusMonths(3 * quarter);

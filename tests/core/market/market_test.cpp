@@ -12,7 +12,7 @@ namespace {
 Statements quarterly(std::initializer_list<std::tuple<const char*, const char*, double>> filings)
 {
     std::vector<StatementRow> rows;
-    const std::size_t item = *statementItemNamed("revenue");
+    const std::uint32_t item = *statementItemNamed("revenue");
     for (const auto& [end, known, value] : filings)
         rows.push_back({item, Period::Quarter, day(end), day(known), value});
     return Statements(std::move(rows));
@@ -98,7 +98,8 @@ TEST_CASE("Market: sessions are the days on which anything traded", "[market]")
 TEST_CASE("As of: bars stand on the footing of that day", "[market]")
 {
     auto record = test::recordOf("AAAA", {40, 44, 22, 24, 8});
-    record.splits = {{record.bars.days[2], 2.0}, {record.bars.days[4], 3.0}};
+    record.actions = {{record.bars.days[2], ActionKind::Split, 2.0},
+                      {record.bars.days[4], ActionKind::Split, 3.0}};
     const MarketPtr market = test::marketOf({record});
     const auto closes = [&](std::size_t bar) {
         return AsOf(market, market->bars(0).days[bar]).adjustedBars(0).close;

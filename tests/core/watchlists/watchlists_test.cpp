@@ -42,7 +42,7 @@ TEST_CASE("Tray: marks have names that come back", "[watchlists]")
 TEST_CASE("Gain: since the day it was added, splits taken out", "[watchlists]")
 {
     auto record = test::recordOf("AAAA", {40, 44, 24, 20});
-    record.splits.push_back({record.bars.days[2], 2.0});
+    record.actions.push_back({record.bars.days[2], market::ActionKind::Split, 2.0});
     record.instrument.delistedOn = test::day("2024-02-01");
     const auto market = test::marketOf({record});
     const auto& days = market->bars(0).days;

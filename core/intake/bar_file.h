@@ -1,0 +1,47 @@
+#pragma once
+
+#include "core/base/progress.h"
+#include "core/intake/byte_source.h"
+#include "core/intake/intake_report.h"
+#include "core/intake/price_layout.h"
+#include "core/storage/market_file.h"
+
+#include <cstdint>
+#include <filesystem>
+#include <functional>
+#include <string>
+#include <string_view>
+
+namespace sieve::intake {
+
+enum class BarScale { Daily, Minute };
+
+/// A bar with the place that it was read at.
+struct ReadBar {
+    storage::StampedBar bar;
+    double adjustedClose = missing;
+    std::uint32_t file = 0; ///< its number among the files of the intake
+    std::uint32_t line = 0; ///< 0: it stands in the former market
+};
+
+/// A file of bars, as the report names it and where it lies.
+struct BarFile {
+    std::filesystem::path path;
+    std::string name; ///< within the dataset
+    BarScale scale = BarScale::Daily;
+    std::uint32_t number = 0; ///< among the files of the intake
+    PriceLayout layout;
+
+    bool hasSymbols() const { return !layout.heading(PriceColumn::Symbol).empty(); }
+    /// What the file's name tells, when it has no column for it.
+    std::string symbol() const { return hasSymbols() ? std::string() : tableName(path); }
+};
+
+/// Reads a file row by row, and gives each good bar with its symbol to `take`, which says whether
+/// the bar is for it; a row that is not taken is not counted. Each row that is no possible bar is
+/// left out and reported (docs/dataset.md lists the rules).
+/// Errors: std::system_error with the path; Stopped.
+void readBars(const BarFile& file, IntakeReport& report, const Progress& progress,
+              const std::function<bool(std::string_view symbol, const ReadBar&)>& take);
+
+} // namespace sieve::intake

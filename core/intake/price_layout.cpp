@@ -1,0 +1,392 @@
+#include "core/intake/price_layout.h"
+
+#include "core/intake/csv.h"
+
+#include <algorithm>
+#include <cctype>
+#include <fmt/format.h>
+#include <map>
+#include <toml++/toml.h>
+
+namespace sieve::intake {
+
+namespace {
+
+constexpr std::array<std::string_view, priceColumnCount> columnNames{
+    "symbol", "time", "open", "high", "low", "close", "adjusted_close", "volume"};
+
+constexpr std::array<std::pair<DayForm, std::string_view>, 4> dayForms{
+    {{DayForm::Iso, "2025-03-14"},
+     {DayForm::Digits, "20250314"},
+     {DayForm::DayMonthYear, "14.03.2025"},
+     {DayForm::MonthDayYear, "03/14/2025"}}};
+
+/// What headers call the columns, in lower case and without blanks and marks.
+struct Heading {
+    std::string_view name;
+    PriceColumn column;
+};
+constexpr std::array headings{
+    Heading{"symbol", PriceColumn::Symbol},
+    Heading{"ticker", PriceColumn::Symbol},
+    Heading{"code", PriceColumn::Symbol},
+    Heading{"instrument", PriceColumn::Symbol},
+    Heading{"security", PriceColumn::Symbol},
+    Heading{"date", PriceColumn::Time},
+    Heading{"day", PriceColumn::Time},
+    Heading{"time", PriceColumn::Time},
+    Heading{"datetime", PriceColumn::Time},
+    Heading{"timestamp", PriceColumn::Time},
+    Heading{"tradedate", PriceColumn::Time},
+    Heading{"datum", PriceColumn::Time},
+    Heading{"open", PriceColumn::Open},
+    Heading{"o", PriceColumn::Open},
+    Heading{"openprice", PriceColumn::Open},
+    Heading{"high", PriceColumn::High},
+    Heading{"h", PriceColumn::High},
+    Heading{"highprice", PriceColumn::High},
+    Heading{"max", PriceColumn::High},
+    Heading{"low", PriceColumn::Low},
+    Heading{"l", PriceColumn::Low},
+    Heading{"lowprice", PriceColumn::Low},
+    Heading{"min", PriceColumn::Low},
+    Heading{"close", PriceColumn::Close},
+    Heading{"c", PriceColumn::Close},
+    Heading{"closeprice", PriceColumn::Close},
+    Heading{"last", PriceColumn::Close},
+    Heading{"price", PriceColumn::Close},
+    Heading{"adjclose", PriceColumn::AdjustedClose},
+    Heading{"adjustedclose", PriceColumn::AdjustedClose},
+    Heading{"closeadj", PriceColumn::AdjustedClose},
+    Heading{"closeadjusted", PriceColumn::AdjustedClose},
+    Heading{"volume", PriceColumn::Volume},
+    Heading{"vol", PriceColumn::Volume},
+    Heading{"v", PriceColumn::Volume},
+    Heading{"shares", PriceColumn::Volume},
+    Heading{"quantity", PriceColumn::Volume},
+};
+
+std::string plain(std::string_view heading)
+{
+    std::string name;
+    for (const char c : heading)
+        if (std::isalnum(static_cast<unsigned char>(c)) != 0)
+            name += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return name;
+}
+
+LocatedError unclear(std::size_t line, std::string problem)
+{
+    SourceRange where;
+    where.line = line;
+    return {where, std::move(problem), "say in a mapping how the columns are read"};
+}
+
+/// The separator that cuts the header into the most cells.
+char separatorOf(std::string_view header)
+{
+    char best = ',';
+    std::ptrdiff_t most = 0;
+    for (const char separator : {',', ';', '\t', '|'})
+        if (const auto count = std::ranges::count(header, separator); count > most) {
+            best = separator;
+            most = count;
+        }
+    return best;
+}
+
+using Cells = std::vector<std::string>;
+
+std::vector<Cells> cellsOf(std::string_view sample, char separator)
+{
+    // The last line of a sample may be cut anywhere.
+    const std::size_t end = sample.rfind('\n');
+    CsvReader reader(end == std::string_view::npos ? sample : sample.substr(0, end + 1), separator);
+    std::vector<Cells> rows;
+    constexpr std::size_t mostRows = 500;
+    while (rows.size() < mostRows && reader.next())
+        rows.emplace_back(reader.cells().begin(), reader.cells().end());
+    return rows;
+}
+
+/// The cells of one column, header and empty ones left out.
+Cells columnOf(const std::vector<Cells>& rows, std::size_t at)
+{
+    Cells cells;
+    for (std::size_t row = 1; row < rows.size(); ++row)
+        if (at < rows[row].size() && !rows[row][at].empty())
+            cells.push_back(rows[row][at]);
+    return cells;
+}
+
+/// The forms in which every cell is a day.
+std::vector<DayForm> formsOf(const Cells& cells)
+{
+    std::vector<DayForm> forms;
+    for (const auto& [form, name] : dayForms)
+        if (std::ranges::all_of(cells, [form = form](const std::string& cell) {
+                return parseDay(cell, form).has_value();
+            }))
+            forms.push_back(form);
+    return forms;
+}
+
+/// Decimal and thousands marks under which every price cell is a figure; points come first.
+bool findMarks(PriceLayout& layout, const std::vector<Cells>& prices)
+{
+    constexpr std::array<std::pair<char, char>, 5> marks{
+        {{'.', '\0'}, {',', '\0'}, {'.', ','}, {',', '.'}, {',', ' '}}};
+    for (const auto& [decimal, thousands] : marks) {
+        if (decimal == layout.separator)
+            continue;
+        layout.decimalMark = decimal;
+        layout.thousandsMark = thousands;
+        if (std::ranges::all_of(prices, [&](const Cells& cells) {
+                return std::ranges::all_of(cells, [&](const std::string& cell) {
+                    return parseFigure(cell, layout).has_value();
+                });
+            }))
+            return true;
+    }
+    layout.decimalMark = '.';
+    layout.thousandsMark = '\0';
+    return false;
+}
+
+int number(std::string_view digits)
+{
+    if (digits.empty() || digits.size() > 4)
+        return -1;
+    int value = 0;
+    for (const char c : digits) {
+        if (c < '0' || c > '9')
+            return -1;
+        value = value * 10 + (c - '0');
+    }
+    return value;
+}
+
+std::optional<Day> dayOf(int year, int month, int day)
+{
+    if (year < 0 || month < 0 || day < 0)
+        return std::nullopt;
+    return Day::of(std::chrono::year(year) / month / day);
+}
+
+std::optional<char> markNamed(std::string_view name)
+{
+    constexpr std::array<std::pair<std::string_view, char>, 2> names{
+        {{"none", '\0'}, {"tab", '\t'}}};
+    for (const auto& [word, mark] : names)
+        if (name == word)
+            return mark;
+    return name.size() == 1 ? std::optional(name[0]) : std::nullopt;
+}
+
+std::string markName(char mark)
+{
+    return mark == '\0' ? "none" : mark == '\t' ? "tab" : std::string(1, mark);
+}
+
+} // namespace
+
+std::string_view priceColumnName(PriceColumn column)
+{
+    return columnNames.at(static_cast<std::size_t>(column));
+}
+
+std::string_view dayFormName(DayForm form)
+{
+    for (const auto& [each, name] : dayForms)
+        if (each == form)
+            return name;
+    return {};
+}
+
+std::optional<DayForm> dayFormNamed(std::string_view name)
+{
+    for (const auto& [form, each] : dayForms)
+        if (each == name)
+            return form;
+    return std::nullopt;
+}
+
+std::optional<Day> parseDay(std::string_view cell, DayForm form)
+{
+    if (form == DayForm::Iso) {
+        if (cell.size() > 10 && (cell[10] == 'T' || cell[10] == ' '))
+            cell = cell.substr(0, 10);
+        return Day::parse(cell);
+    }
+    if (form == DayForm::Digits)
+        return cell.size() != 8 ? std::nullopt
+                                : dayOf(number(cell.substr(0, 4)), number(cell.substr(4, 2)),
+                                        number(cell.substr(6, 2)));
+    constexpr std::string_view separators = "./- ";
+    const std::size_t first = cell.find_first_of(separators);
+    if (first == std::string_view::npos)
+        return std::nullopt;
+    const std::size_t second = cell.find(cell[first], first + 1);
+    if (second == std::string_view::npos)
+        return std::nullopt;
+    const std::string_view year = cell.substr(second + 1, 4);
+    if (year.size() != 4 || (cell.size() > second + 5 && cell[second + 5] != ' '))
+        return std::nullopt;
+    const int left = number(cell.substr(0, first));
+    const int right = number(cell.substr(first + 1, second - first - 1));
+    return form == DayForm::DayMonthYear ? dayOf(number(year), right, left)
+                                         : dayOf(number(year), left, right);
+}
+
+std::optional<double> parseFigure(std::string_view cell, const PriceLayout& layout)
+{
+    if (layout.decimalMark == '.' && layout.thousandsMark == '\0')
+        return parseFigure(cell);
+    std::string figure;
+    std::size_t sinceMark = 0;
+    bool hasMark = false;
+    bool hasPoint = false;
+    for (const char c : cell) {
+        if (layout.thousandsMark != '\0' && c == layout.thousandsMark && !hasPoint) {
+            if (hasMark ? sinceMark != 3 : (sinceMark < 1 || sinceMark > 3))
+                return std::nullopt; // 1,23 is no way to write thousands
+            hasMark = true;
+            sinceMark = 0;
+            continue;
+        }
+        if (c == layout.decimalMark) {
+            hasPoint = true;
+            figure += '.';
+            continue;
+        }
+        if (c == '.')
+            return std::nullopt;
+        sinceMark += !hasPoint && c != '-' ? 1U : 0U;
+        figure += c;
+    }
+    if (hasMark && sinceMark != 3)
+        return std::nullopt;
+    return parseFigure(figure);
+}
+
+Result<PriceLayout> recogniseLayout(std::string_view sample)
+{
+    if (sample.starts_with("\xEF\xBB\xBF"))
+        sample.remove_prefix(3);
+    PriceLayout layout;
+    layout.separator = separatorOf(sample.substr(0, sample.find('\n')));
+    const std::vector<Cells> rows = cellsOf(sample, layout.separator);
+    if (rows.empty())
+        return unclear(1, "the file is empty");
+    std::array<std::optional<std::size_t>, priceColumnCount> places;
+    for (std::size_t at = 0; at < rows[0].size(); ++at) {
+        const auto* known = std::ranges::find(headings, plain(rows[0][at]), &Heading::name);
+        if (known == headings.end())
+            continue;
+        auto& place = places.at(static_cast<std::size_t>(known->column));
+        if (!place) { // of two columns of one meaning, the first
+            place = at;
+            layout.headings.at(static_cast<std::size_t>(known->column)) = rows[0][at];
+        }
+    }
+    const auto placeOf = [&places](PriceColumn column) {
+        return places.at(static_cast<std::size_t>(column));
+    };
+    for (const PriceColumn needed : {PriceColumn::Time, PriceColumn::Close})
+        if (!placeOf(needed))
+            return unclear(1, fmt::format("no column of the header is known as the {}",
+                                          priceColumnName(needed)));
+    const Cells days = columnOf(rows, *placeOf(PriceColumn::Time));
+    const std::vector<DayForm> forms = formsOf(days);
+    if (!days.empty() && forms.size() > 1)
+        return unclear(2, fmt::format("'{}' may be read as {}", days.front(),
+                                      "day, month, year or as month, day, year"));
+    if (!forms.empty())
+        layout.dayForm = forms.front();
+    std::vector<Cells> prices;
+    for (const PriceColumn column : {PriceColumn::Open, PriceColumn::High, PriceColumn::Low,
+                                     PriceColumn::Close, PriceColumn::AdjustedClose})
+        if (const auto place = placeOf(column))
+            prices.push_back(columnOf(rows, *place));
+    findMarks(layout, prices); // where none fits all, bad rows are told one by one
+    return layout;
+}
+
+std::string toToml(const PriceLayout& layout)
+{
+    toml::table columns;
+    for (std::size_t i = 0; i < priceColumnCount; ++i)
+        if (!layout.headings.at(i).empty())
+            columns.insert(columnNames.at(i), layout.headings.at(i));
+    const toml::table file{{"separator", markName(layout.separator)},
+                           {"decimal_mark", markName(layout.decimalMark)},
+                           {"thousands_mark", markName(layout.thousandsMark)},
+                           {"days", std::string(dayFormName(layout.dayForm))},
+                           {"columns", columns}};
+    std::ostringstream text;
+    text << file << "\n";
+    return text.str();
+}
+
+Result<PriceLayout> layoutFromToml(std::string_view text)
+{
+    const auto located = [](const toml::source_region& region, std::string problem,
+                            std::string remedy) {
+        SourceRange where;
+        where.line = region.begin.line;
+        where.column = region.begin.column;
+        return LocatedError{where, std::move(problem), std::move(remedy)};
+    };
+    toml::table file;
+    try {
+        file = toml::parse(text);
+    } catch (const toml::parse_error& fault) {
+        return located(fault.source(), std::string(fault.description()), "write TOML");
+    }
+    PriceLayout layout;
+    const std::array<std::pair<const char*, char*>, 3> marks{
+        {{"separator", &layout.separator},
+         {"decimal_mark", &layout.decimalMark},
+         {"thousands_mark", &layout.thousandsMark}}};
+    for (const auto& [key, mark] : marks) {
+        const toml::node* node = file.get(key);
+        if (!node)
+            continue;
+        const auto named = markNamed(node->value_or(std::string_view()));
+        if (!named)
+            return located(node->source(), fmt::format("{} is no mark", key),
+                           "one character, \"tab\" or \"none\"");
+        *mark = *named;
+    }
+    if (const toml::node* node = file.get("days")) {
+        const auto form = dayFormNamed(node->value_or(std::string_view()));
+        if (!form)
+            return located(node->source(), "no form of days",
+                           "2025-03-14, 20250314, 14.03.2025 or 03/14/2025");
+        layout.dayForm = *form;
+    }
+    if (const toml::table* columns = file["columns"].as_table())
+        for (const auto& [key, node] : *columns) {
+            const auto* known = std::ranges::find(columnNames, key.str());
+            if (known == columnNames.end())
+                return located(node.source(), fmt::format("'{}' is no column of prices", key.str()),
+                               fmt::format("{}", fmt::join(columnNames, ", ")));
+            layout.headings.at(static_cast<std::size_t>(known - columnNames.begin())) =
+                node.value_or(std::string());
+        }
+    for (const PriceColumn needed : {PriceColumn::Time, PriceColumn::Close})
+        if (layout.heading(needed).empty())
+            return located(file.source(),
+                           fmt::format("the mapping has no column '{}'", priceColumnName(needed)),
+                           "[columns] with at least time and close");
+    return layout;
+}
+
+std::string sampleOf(const std::filesystem::path& file, std::size_t bytes)
+{
+    std::string sample(bytes, '\0');
+    sample.resize(openBytes(file)->read(sample));
+    return sample;
+}
+
+} // namespace sieve::intake

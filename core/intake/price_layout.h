@@ -1,0 +1,74 @@
+#pragma once
+
+#include "core/base/day.h"
+#include "core/base/result.h"
+
+#include <array>
+#include <cstddef>
+#include <filesystem>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace sieve::intake {
+
+/// What a column of a price file holds.
+enum class PriceColumn : std::size_t {
+    Symbol,
+    Time,
+    Open,
+    High,
+    Low,
+    Close,
+    AdjustedClose,
+    Volume
+};
+inline constexpr std::size_t priceColumnCount = 8;
+
+/// "symbol", "time", "open", "high", "low", "close", "adjusted_close", "volume".
+std::string_view priceColumnName(PriceColumn column);
+
+/// How days are written. The separators of the last two may be . / - or a space.
+enum class DayForm { Iso, Digits, DayMonthYear, MonthDayYear };
+
+/// "2025-03-14", "20250314", "14.03.2025", "03/14/2025": an example names the form.
+std::string_view dayFormName(DayForm form);
+std::optional<DayForm> dayFormNamed(std::string_view name);
+
+/// How the figures of a folder's price files are written, and where each stands. The same for all
+/// files of a folder; where the columns stand is looked up in each file's own header.
+struct PriceLayout {
+    char separator = ',';
+    char decimalMark = '.';
+    char thousandsMark = '\0'; ///< '\0': none
+    DayForm dayForm = DayForm::Iso;
+    /// The header's name of each column; empty when there is none. Without a symbol column, the
+    /// file's name is the symbol.
+    std::array<std::string, priceColumnCount> headings;
+
+    const std::string& heading(PriceColumn column) const
+    {
+        return headings[static_cast<std::size_t>(column)];
+    }
+    friend bool operator==(const PriceLayout&, const PriceLayout&) = default;
+};
+
+/// Recognises the layout from the first lines of a file.
+/// Errors: located in `sample`: no header, no column for the time or the close, days that might be
+///         read in two ways. The remedy is a mapping.
+Result<PriceLayout> recogniseLayout(std::string_view sample);
+
+/// A mapping: the layout as TOML, as a person may write it; docs/dataset.md describes it.
+std::string toToml(const PriceLayout& layout);
+Result<PriceLayout> layoutFromToml(std::string_view toml);
+
+/// A day in the layout's form; empty when it is none. A time of day after it is passed over.
+std::optional<Day> parseDay(std::string_view cell, DayForm form);
+/// A figure in the layout's marks; empty when it is none.
+std::optional<double> parseFigure(std::string_view cell, const PriceLayout& layout);
+
+/// The first bytes of a table, for recognising and for a preview; unpacked when it is .gz.
+std::string sampleOf(const std::filesystem::path& file, std::size_t bytes = 64U << 10U);
+
+} // namespace sieve::intake

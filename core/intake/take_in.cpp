@@ -1,0 +1,485 @@
+#include "core/intake/take_in.h"
+
+#include "core/intake/bar_rules.h"
+#include "core/intake/bar_spool.h"
+#include "core/intake/filings.h"
+#include "core/intake/market_folder.h"
+#include "core/intake/news.h"
+#include "core/intake/records.h"
+#include "core/intake/rows.h"
+#include "core/intake/source.h"
+#include "core/intake/tables.h"
+#include "core/storage/market_file.h"
+
+#include <algorithm>
+#include <atomic>
+#include <fmt/format.h>
+#include <limits>
+#include <map>
+#include <memory>
+#include <mutex>
+#include <tbb/enumerable_thread_specific.h>
+#include <tbb/info.h>
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_pipeline.h>
+
+namespace sieve::intake {
+
+namespace {
+
+namespace fs = std::filesystem;
+
+/// Bars of files in which symbols stand mixed, sorted by symbol; each reading thread has its own.
+class Spools {
+public:
+    explicit Spools(fs::path folder) : folder_(std::move(folder)) {}
+
+    BarSpool& mine()
+    {
+        auto& own = spools_.local();
+        if (!own) {
+            constexpr std::size_t mostInMemory = 3'000'000; // bars a thread: about 200 MB
+            own = std::make_unique<BarSpool>(folder_ / fmt::format("spool-{}", number_++),
+                                             mostInMemory);
+        }
+        return *own;
+    }
+    template <class Visit> void each(Visit visit) const
+    {
+        for (const auto& own : spools_)
+            visit(*own);
+    }
+
+private:
+    fs::path folder_;
+    std::atomic<int> number_ = 0;
+    tbb::enumerable_thread_specific<std::unique_ptr<BarSpool>> spools_;
+};
+
+/// Tells a fraction of the whole that grows by itself as parts are done.
+class Advance {
+public:
+    Advance(const Progress& progress, double from, double to, std::size_t parts,
+            std::string_view what)
+        : progress_(progress), from_(from), to_(to), parts_(std::max<std::size_t>(parts, 1)),
+          what_(what)
+    {
+    }
+    void operator()()
+    {
+        if (progress_.stopRequested())
+            throw Stopped{};
+        const double done = static_cast<double>(++done_) / static_cast<double>(parts_);
+        progress_.report(from_ + (to_ - from_) * done, what_);
+    }
+
+private:
+    const Progress& progress_;
+    double from_;
+    double to_;
+    std::size_t parts_;
+    std::string_view what_;
+    std::atomic<std::size_t> done_ = 0;
+};
+
+/// One intake from its source to the market's file.
+class TakingIn {
+public:
+    TakingIn(const TakeIn& request, Source source, market::MarketPtr former,
+             const Progress& progress)
+        : request_(request), source_(std::move(source)), former_(std::move(former)),
+          progress_(progress), daily_(request.market), minutes_(request.market)
+    {
+        if (former_)
+            records_ = Records(*former_);
+    }
+
+    Result<IntakeReport> run()
+    {
+        files_ = barFilesOf(source_, request_.mapping, report_, progress_);
+        if (source_.form == Source::Form::Dataset)
+            readListings(source_.path, records_, report_);
+        else if (records_.description.name.empty())
+            records_.description.name = tableName(fs::absolute(source_.path).lexically_normal());
+        spoolMixedFiles();
+        addUnlisted();
+        if (source_.form == Source::Form::Dataset) {
+            readFacts(source_.path, records_, report_, progress_);
+            readNews(source_.path, records_, report_, progress_);
+            readFilings(source_.path, records_, report_, progress_);
+        }
+        records_.finish();
+        findFilesByInstrument();
+        writeMarket();
+        report_.finish();
+        if (bars_ == 0)
+            return noBars();
+        writer_->finish(records_.description);
+        return std::move(report_);
+    }
+
+private:
+    /// What one instrument's files came to.
+    struct Made {
+        storage::BarBlock daily;
+        storage::BarBlock minutes;
+        IntakeReport report;
+    };
+
+    LocatedError noBars() const
+    {
+        const std::string source = request_.source.string();
+        if (files_.empty() && report_.findings.empty())
+            return {{},
+                    fmt::format("{} holds no prices: there is no file bars/daily/*.csv", source),
+                    "choose a folder in the form of docs/dataset.md"};
+        const auto first = std::ranges::find_if(
+            report_.findings, [](const Finding& finding) { return finding.line > 0; });
+        return {{},
+                fmt::format("no bar of {} could be taken", source),
+                first == report_.findings.end()
+                    ? "its files are empty"
+                    : fmt::format("the first fault: {} line {}: {}", first->file, first->line,
+                                  first->why)};
+    }
+
+    Spools& spoolsOf(BarScale scale) { return scale == BarScale::Daily ? daily_ : minutes_; }
+
+    void spoolMixedFiles()
+    {
+        std::vector<const BarFile*> mixed;
+        for (const BarFile& file : files_)
+            if (file.hasSymbols())
+                mixed.push_back(&file);
+        Advance advance(progress_, 0.0, 0.4, mixed.size(), "reading prices");
+        std::mutex mutex;
+        tbb::parallel_for(std::size_t{0}, mixed.size(), [&](std::size_t i) {
+            IntakeReport report;
+            BarSpool& spool = spoolsOf(mixed[i]->scale).mine();
+            readBars(*mixed[i], report, progress_,
+                     [&](std::string_view symbol, const ReadBar& bar) {
+                         spool.add(symbol, bar);
+                         return true;
+                     });
+            advance();
+            const std::lock_guard lock(mutex);
+            report_.add(std::move(report));
+        });
+    }
+
+    /// Instruments that only bars tell of.
+    void addUnlisted()
+    {
+        const bool isDataset = source_.form == Source::Form::Dataset;
+        const auto meet = [&](const std::string& symbol, const std::string& file) {
+            // Under a symbol that was given up, an instrument is listed by its newest one.
+            constexpr Day always = Day::fromSerial(std::numeric_limits<std::int32_t>::max());
+            if (records_.find(symbol) || records_.find(symbol, always))
+                return;
+            records_.add(symbol);
+            if (isDataset)
+                report_.add({file, 0, "", shown(symbol), "instruments.csv has no such symbol",
+                             "kept as a share of which nothing else is known"});
+        };
+        for (const BarFile& file : files_)
+            if (!file.hasSymbols())
+                meet(file.symbol(), file.name);
+        for (const Spools* spools : {&daily_, &minutes_})
+            spools->each([&](const BarSpool& spool) {
+                for (const std::string& symbol : spool.symbols())
+                    meet(symbol, spools == &daily_ ? "bars/daily" : "bars/minute");
+            });
+    }
+
+    /// Which files and spooled symbols an instrument's bars may stand in: its own symbol's and
+    /// those that it bore.
+    void findFilesByInstrument()
+    {
+        for (const BarFile& file : files_)
+            if (!file.hasSymbols())
+                filesBySymbol_[file.symbol()].push_back(&file);
+    }
+
+    void writeMarket()
+    {
+        writer_ = std::make_unique<storage::MarketFileWriter>(request_.market);
+        Advance advance(progress_, 0.4, 1.0, records_.size(), "taking in prices");
+        std::size_t next = 0;
+        std::size_t written = 0;
+        const auto tokens = static_cast<std::size_t>(tbb::info::default_concurrency()) * 4;
+        using Instrument = std::size_t;
+        using MadePtr = std::shared_ptr<Made>;
+        tbb::parallel_pipeline(
+            tokens,
+            tbb::make_filter<void, Instrument>(tbb::filter_mode::serial_in_order,
+                                               [&](tbb::flow_control& flow) -> Instrument {
+                                                   if (next == records_.size())
+                                                       flow.stop();
+                                                   return next++;
+                                               }) &
+                tbb::make_filter<Instrument, MadePtr>(tbb::filter_mode::parallel,
+                                                      [&](Instrument at) {
+                                                          advance();
+                                                          return std::make_shared<Made>(make(at));
+                                                      }) &
+                tbb::make_filter<MadePtr, void>(
+                    tbb::filter_mode::serial_in_order, [&](const MadePtr& made) {
+                        writer_->add(records_[written++], made->daily, made->minutes);
+                        bars_ += made->daily.bars;
+                        report_.add(std::move(made->report));
+                    }));
+    }
+
+    Made make(std::size_t at)
+    {
+        Made made;
+        made.daily = block(at, BarScale::Daily, made.report);
+        made.minutes = block(at, BarScale::Minute, made.report);
+        return made;
+    }
+
+    storage::BarBlock block(std::size_t at, BarScale scale, IntakeReport& report)
+    {
+        market::InstrumentRecord& record = records_[at];
+        const std::optional<std::size_t> former = records_.formerPlace(at);
+        std::vector<ReadBar> bars;
+        gather(record.instrument.symbol, at, scale, bars, report);
+        for (const market::FormerSymbol& each : record.instrument.formerSymbols)
+            gather(each.symbol, at, scale, bars, report);
+        if (bars.empty()) {
+            if (!former)
+                return storage::barBlock(std::span<const storage::StampedBar>());
+            return scale == BarScale::Daily ? storage::barBlock(former_->bars(*former))
+                                            : storage::barBlock(former_->minuteBars(*former));
+        }
+        if (former)
+            prependFormer(*former, scale, bars);
+        const BarContext context{record, exchangeOf(record), scale, files_};
+        if (scale == BarScale::Daily && source_.form == Source::Form::Prices)
+            addImplied(record, bars);
+        return storage::barBlock(ruledBars(std::move(bars), context, report));
+    }
+
+    const market::Exchange* exchangeOf(const market::InstrumentRecord& record) const
+    {
+        const auto& exchanges = records_.description.exchanges;
+        const auto found =
+            std::ranges::find(exchanges, record.instrument.exchange, &market::Exchange::name);
+        return found == exchanges.end() ? nullptr : &*found;
+    }
+
+    /// Adds the bars that stand under a symbol on days on which this instrument bore it.
+    void gather(const std::string& symbol, std::size_t at, BarScale scale,
+                std::vector<ReadBar>& bars, IntakeReport& report)
+    {
+        const bool mayBeOthers = records_.symbols.wasGivenUp(symbol);
+        const auto isOwn = [&](const ReadBar& read) {
+            if (!mayBeOthers)
+                return true;
+            const Day day = scale == BarScale::Daily ? Day::fromSerial(read.bar.stamp)
+                                                     : Minute::fromSerial(read.bar.stamp).day();
+            return records_.find(symbol, day) == static_cast<std::uint32_t>(at);
+        };
+        const std::size_t before = bars.size();
+        spoolsOf(scale).each([&](const BarSpool& spool) { spool.append(symbol, bars); });
+        if (mayBeOthers)
+            bars.erase(std::remove_if(bars.begin() + static_cast<std::ptrdiff_t>(before),
+                                      bars.end(),
+                                      [&](const ReadBar& read) { return !isOwn(read); }),
+                       bars.end());
+        const auto found = filesBySymbol_.find(symbol);
+        if (found == filesBySymbol_.end())
+            return;
+        for (const BarFile* file : found->second) {
+            if (file->scale != scale)
+                continue;
+            constexpr std::size_t bytesOfARow = 48;
+            std::error_code unknown;
+            bars.reserve(bars.size() + fs::file_size(file->path, unknown) / bytesOfARow);
+            IntakeReport own;
+            readBars(*file, own, progress_, [&](std::string_view, const ReadBar& read) {
+                const bool isTaken = isOwn(read);
+                if (isTaken)
+                    bars.push_back(read);
+                return isTaken;
+            });
+            // A file that two instruments read is told of once, by the one that has its symbol now.
+            constexpr Day always = Day::fromSerial(std::numeric_limits<std::int32_t>::max());
+            if (mayBeOthers && records_.find(symbol, always) != static_cast<std::uint32_t>(at)) {
+                const std::size_t taken = own.rows - own.rowsLeftOut;
+                own = {};
+                own.rows = taken;
+            }
+            report.add(std::move(own));
+        }
+    }
+
+    void prependFormer(std::size_t former, BarScale scale, std::vector<ReadBar>& bars) const
+    {
+        std::vector<ReadBar> all;
+        const auto add = [&](const auto& view, auto stamps) {
+            all.reserve(view.size() + bars.size());
+            for (std::size_t i = 0; i < view.size(); ++i)
+                all.push_back({{stamps[i].serial(), view.open[i], view.high[i], view.low[i],
+                                view.close[i], view.volume[i]},
+                               missing,
+                               0,
+                               0});
+        };
+        if (scale == BarScale::Daily)
+            add(former_->bars(former), former_->bars(former).days);
+        else
+            add(former_->minuteBars(former), former_->minuteBars(former).minutes);
+        all.insert(all.end(), bars.begin(), bars.end());
+        bars = std::move(all);
+    }
+
+    /// Bare prices tell no actions; their adjusted close may.
+    static void addImplied(market::InstrumentRecord& record, std::vector<ReadBar>& bars)
+    {
+        if (std::ranges::none_of(
+                bars, [](const ReadBar& read) { return !isMissing(read.adjustedClose); }))
+            return;
+        std::ranges::stable_sort(bars, {}, [](const ReadBar& read) { return read.bar.stamp; });
+        for (const market::Action& action : impliedActions(bars))
+            if (std::ranges::none_of(record.actions, [&](const market::Action& known) {
+                    return known.exDate == action.exDate && known.kind == action.kind;
+                }))
+                record.actions.push_back(action);
+        market::sortRows(record);
+    }
+
+    const TakeIn& request_;
+    Source source_;
+    market::MarketPtr former_;
+    const Progress& progress_;
+    IntakeReport report_;
+    Records records_;
+    std::vector<BarFile> files_;
+    Spools daily_;
+    Spools minutes_;
+    std::map<std::string, std::vector<const BarFile*>, std::less<>> filesBySymbol_;
+    std::unique_ptr<storage::MarketFileWriter> writer_;
+    std::uint64_t bars_ = 0;
+};
+
+LocatedError busy(const fs::path& market)
+{
+    return {{},
+            fmt::format("another program is writing the market in {}", market.string()),
+            "wait until it is done"};
+}
+
+Result<IntakeReport> takeInLocked(const TakeIn& request, const Progress& progress)
+{
+    Result<Source> source = sourceAt(request.source);
+    if (!source)
+        return source.error();
+    market::MarketPtr former;
+    if (request.isUpdate) {
+        Result<market::MarketPtr> opened = storage::openMarket(request.market);
+        if (!opened)
+            return opened.error();
+        former = *std::move(opened);
+    }
+    std::vector<TakenSource> sources =
+        request.isUpdate ? sourcesOf(request.market) : std::vector<TakenSource>();
+    sources.push_back({fs::absolute(request.source).lexically_normal(), fingerprintOf(*source),
+                       request.isUpdate});
+    Result<IntakeReport> report = TakingIn(request, *source, std::move(former), progress).run();
+    if (!report)
+        return report;
+    if (request.mapping)
+        writeMapping(request.market, *request.mapping);
+    writeReport(request.market, *report);
+    writeSources(request.market, sources);
+    return report;
+}
+
+/// Takes all sources of a market in again, the first one and every update after it.
+Result<IntakeReport> takeInAgain(const std::vector<TakenSource>& sources, const fs::path& market,
+                                 const Progress& progress)
+{
+    Result<IntakeReport> report =
+        LocatedError{{},
+                     fmt::format("nothing is known of what {} was made from", market.string()),
+                     "take a dataset in"};
+    const auto mapping = mappingOf(market);
+    for (const TakenSource& source : sources) {
+        const TakeIn request{source.path, market, mapping, source.isUpdate};
+        report = takeInLocked(request, progress);
+        if (!report)
+            return report;
+    }
+    return report;
+}
+
+bool areCurrent(const std::vector<TakenSource>& sources)
+{
+    return !sources.empty() && std::ranges::all_of(sources, [](const TakenSource& taken) {
+        const Result<Source> source = sourceAt(taken.path);
+        return source && fingerprintOf(*source) == taken.fingerprint;
+    });
+}
+
+Result<Intake> opened(const fs::path& market)
+{
+    Result<market::MarketPtr> opened = storage::openMarket(market);
+    if (!opened)
+        return opened.error();
+    Result<IntakeReport> report = reportOf(market);
+    return Intake{*std::move(opened), report ? *std::move(report) : IntakeReport()};
+}
+
+} // namespace
+
+Result<IntakeReport> takeIn(const TakeIn& request, const Progress& progress)
+{
+    const FolderLock lock(request.market);
+    return lock.isHeld() ? takeInLocked(request, progress) : busy(request.market);
+}
+
+Result<IntakeReport> reportOf(const fs::path& market)
+{
+    const fs::path path = market / "report.json";
+    const auto source = fs::exists(path) ? openBytes(path) : nullptr;
+    if (!source)
+        return LocatedError{
+            {}, fmt::format("{} has no report", market.string()), "take a dataset in"};
+    std::string text(fs::file_size(path), '\0');
+    text.resize(source->read(text));
+    return reportFromJson(text);
+}
+
+Result<Intake> openSource(const fs::path& source, const fs::path& market, const Progress& progress)
+{
+    std::vector<TakenSource> sources = sourcesOf(market);
+    const fs::path path = fs::absolute(source).lexically_normal();
+    if (!sources.empty() && sources.front().path == path && areCurrent(sources))
+        if (Result<Intake> intake = opened(market))
+            return intake;
+    const FolderLock lock(market);
+    if (!lock.isHeld())
+        return busy(market);
+    if (sources.empty() || sources.front().path != path)
+        sources = {{path, {}, false}};
+    std::erase_if(sources, [](const TakenSource& each) { // an update that is gone cannot be had
+        return each.isUpdate && !fs::exists(each.path);
+    });
+    if (Result<IntakeReport> report = takeInAgain(sources, market, progress); !report)
+        return report.error();
+    return opened(market);
+}
+
+Result<Intake> openFolder(const fs::path& market, const Progress& progress)
+{
+    Result<Intake> intake = opened(market);
+    if (intake)
+        return intake;
+    const std::vector<TakenSource> sources = sourcesOf(market);
+    if (sources.empty())
+        return intake;
+    return openSource(sources.front().path, market, progress);
+}
+
+} // namespace sieve::intake

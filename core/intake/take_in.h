@@ -1,0 +1,58 @@
+#pragma once
+
+// Brings files into a market, and says of every row that it could not take why:
+//   take_in.h       a source into a market's folder: all, or an update
+//   source.h        what a folder holds       price_layout.h  how its figures are written
+//   tables.h        who is listed, what is known of them
+//   news.h          Atom feeds                filings.h       bulk files of a regulator
+//   bar_file.h      rows of prices            bar_rules.h     what bars must keep
+//   csv.h, rows.h   cells of files            intake_report.h what was wrong and what was done
+// Files are read a piece at a time and in parallel; what a market holds does not depend on it.
+
+#include "core/base/progress.h"
+#include "core/base/result.h"
+#include "core/intake/intake_report.h"
+#include "core/intake/price_layout.h"
+#include "core/market/market.h"
+
+#include <filesystem>
+#include <optional>
+
+namespace sieve::intake {
+
+struct TakeIn {
+    std::filesystem::path source;            ///< a dataset, a folder of prices or one such file
+    std::filesystem::path market;            ///< the market's own folder; made when it is not there
+    std::optional<PriceLayout> mapping = {}; ///< how prices are read; recognised when empty
+    bool isUpdate = false;                   ///< adds to the market what the source has anew
+};
+
+/// Reads a source and writes the market beside the former one, which then gives way; on every error
+/// it stays as it was, and can be used on. An update adds rows, instruments, renames and
+/// delistings, and its rows go before those of the same day or period that were known; it leaves
+/// the same bytes as an intake of all at once.
+///
+/// Errors:  no prices there, or none that could be taken; an update of a market that is not there;
+///          another intake of the same market at work.
+///          std::system_error with the path when a file cannot be read or written; Stopped.
+/// Threads: works in parallel inside.
+Result<IntakeReport> takeIn(const TakeIn& request, const Progress& progress = {});
+
+struct Intake {
+    market::MarketPtr market;
+    IntakeReport report;
+};
+
+/// Opens the market that was made from a source; makes it, or makes it again, when it is not there,
+/// not whole, of another version, or when the source's files have changed since. Updates that were
+/// taken in after the source are taken in again.
+Result<Intake> openSource(const std::filesystem::path& source, const std::filesystem::path& market,
+                          const Progress& progress = {});
+
+/// Opens the market of a folder, and makes it again from its sources when it is not whole.
+Result<Intake> openFolder(const std::filesystem::path& market, const Progress& progress = {});
+
+/// The report of the newest intake.
+Result<IntakeReport> reportOf(const std::filesystem::path& market);
+
+} // namespace sieve::intake

@@ -1,0 +1,110 @@
+#include "core/storage/file_aside.h"
+
+#include <cerrno>
+#include <fcntl.h>
+#include <system_error>
+#include <unistd.h>
+
+namespace sieve::storage {
+
+namespace {
+
+/// Whether all could be written; errno tells why not.
+bool writeAll(int descriptor, const char* data, std::size_t size, off_t at, bool atPlace)
+{
+    while (size > 0) {
+        const ssize_t written =
+            atPlace ? ::pwrite(descriptor, data, size, at) : ::write(descriptor, data, size);
+        if (written < 0 && errno == EINTR)
+            continue;
+        if (written < 0)
+            return false;
+        data += written;
+        size -= static_cast<std::size_t>(written);
+        at += written;
+    }
+    return true;
+}
+
+} // namespace
+
+FileAside::FileAside(std::filesystem::path place) : place_(std::move(place)), aside_(place_)
+{
+    aside_ += ".part";
+    descriptor_ = ::open(aside_.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
+    if (descriptor_ < 0)
+        fail();
+}
+
+FileAside::~FileAside()
+{
+    if (descriptor_ < 0)
+        return;
+    ::close(descriptor_);
+    std::error_code ignored;
+    std::filesystem::remove(aside_, ignored);
+}
+
+void FileAside::fail() const
+{
+    throw std::system_error(errno, std::generic_category(), aside_.string());
+}
+
+void FileAside::write(std::span<const std::byte> bytes)
+{
+    constexpr std::size_t bufferSize = 1U << 20U;
+    size_ += bytes.size();
+    const auto* data = reinterpret_cast<const char*>(bytes.data());
+    if (buffer_.size() + bytes.size() <= bufferSize) {
+        buffer_.append(data, bytes.size());
+        return;
+    }
+    flush();
+    if (!writeAll(descriptor_, data, bytes.size(), 0, false))
+        fail();
+}
+
+void FileAside::flush()
+{
+    if (!writeAll(descriptor_, buffer_.data(), buffer_.size(), 0, false))
+        fail();
+    buffer_.clear();
+}
+
+void FileAside::align(std::size_t bytes)
+{
+    const std::string zeros((bytes - size_ % bytes) % bytes, '\0');
+    write(zeros);
+}
+
+void FileAside::writeFirst(std::span<const std::byte> bytes)
+{
+    flush();
+    if (!writeAll(descriptor_, reinterpret_cast<const char*>(bytes.data()), bytes.size(), 0, true))
+        fail();
+}
+
+void FileAside::takePlace()
+{
+    flush();
+    if (::fsync(descriptor_) != 0)
+        fail();
+    const int closing = descriptor_;
+    descriptor_ = -1;
+    if (::close(closing) != 0 || ::rename(aside_.c_str(), place_.c_str()) != 0) {
+        const int fault = errno;
+        std::error_code ignored;
+        std::filesystem::remove(aside_, ignored);
+        errno = fault;
+        fail();
+    }
+}
+
+void writeWhole(const std::filesystem::path& place, std::string_view text)
+{
+    FileAside file(place);
+    file.write(text);
+    file.takePlace();
+}
+
+} // namespace sieve::storage

@@ -1,0 +1,104 @@
+#pragma once
+
+#include "core/base/progress.h"
+#include "core/base/result.h"
+#include "core/market/market.h"
+#include "core/market/sessions.h"
+#include "core/storage/file_aside.h"
+
+#include <cstdint>
+#include <filesystem>
+#include <memory>
+#include <span>
+#include <string>
+#include <vector>
+
+namespace sieve::storage {
+
+// The market as one file of columns, mapped and not read: header, blocks of bars (instrument by
+// instrument, each field one stretch), sections of rows, and a table of contents at the end. It is
+// made from a dataset, checksummed throughout (XXH3), and of one version of this program's format
+// and this machine's byte order: anything else is refused, and made again. The bytes depend on what
+// the market holds alone.
+
+/// Where the market's file lies in its folder.
+std::filesystem::path marketFile(const std::filesystem::path& folder);
+
+/// Some bars as the bytes that the file holds: stamps (days, or minutes of universal time), then
+/// open, high, low, close, volume.
+struct BarBlock {
+    std::string bytes;
+    std::uint64_t bars = 0;
+    std::uint64_t checksum = 0;
+};
+
+/// Where a block lies in the file.
+struct BlockPlace {
+    std::uint64_t offset = 0;
+    std::uint64_t bars = 0;
+    std::uint64_t checksum = 0;
+};
+
+/// One bar on its way into the file.
+struct StampedBar {
+    std::int32_t stamp = 0; ///< serial of a Day or of a Minute
+    double open = 0;
+    double high = 0;
+    double low = 0;
+    double close = 0;
+    double volume = 0;
+};
+
+/// Requires: stamps ascending without doubles.
+BarBlock barBlock(std::span<const StampedBar> bars);
+BarBlock barBlock(const market::BarsView& bars);
+BarBlock barBlock(const market::MinuteBarsView& bars);
+
+/// Writes a market, instrument after instrument, beside the former one; `finish` puts it in place.
+/// Errors: std::system_error with the path; the former market stays.
+class MarketFileWriter {
+public:
+    explicit MarketFileWriter(const std::filesystem::path& folder);
+    /// Adds the next instrument, by symbol. The record's own bars are not looked at. Its rows must
+    /// be as market::sortRows leaves them.
+    void add(const market::InstrumentRecord& record, const BarBlock& daily,
+             const BarBlock& minutes);
+    void finish(const market::MarketDescription& description);
+
+private:
+    struct Section {
+        std::string name;
+        std::uint64_t offset = 0;
+        std::uint64_t bytes = 0;
+        std::uint64_t checksum = 0;
+    };
+    struct Table {
+        std::string name;
+        std::vector<std::uint64_t> ends{0}; ///< of each instrument's rows, after a leading 0
+        std::string rows;
+    };
+    template <class Row> void addRows(std::size_t table, std::span<const Row> rows);
+    void addSection(const std::string& name, std::span<const std::byte> bytes);
+    BlockPlace write(const BarBlock& block);
+
+    FileAside file_;
+    std::string instruments_;
+    std::size_t count_ = 0;
+    market::SessionDays sessions_;
+    std::vector<BlockPlace> daily_;
+    std::vector<BlockPlace> minutes_;
+    std::vector<Table> tables_;
+    std::vector<Section> sections_;
+};
+
+/// Opens a folder's market. The table of contents and all that opening reads are held to their
+/// checksums; bars and rows are not touched (verifyMarket does that).
+/// Errors: no market there; another version; damage: each tells that it must be made again.
+Result<market::MarketPtr> openMarket(const std::filesystem::path& folder);
+
+/// Holds every byte of the folder's market to its checksum.
+/// Errors: as openMarket, and damage anywhere. Stopped when told to.
+Result<std::uint64_t> verifyMarket(const std::filesystem::path& folder,
+                                   const Progress& progress = {});
+
+} // namespace sieve::storage

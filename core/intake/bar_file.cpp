@@ -16,13 +16,18 @@ constexpr std::size_t absent = static_cast<std::size_t>(-1);
 /// places of the columns looked up once: prices are nine tenths of all that is read.
 class BarReading {
 public:
-    BarReading(const BarFile& file, IntakeReport& report)
-        : file_(file), report_(report), reader_(openBytes(file.path), file.layout.separator)
+    BarReading(const BarFile& file, IntakeReport& report, ReadingMemory& memory)
+        : file_(file), report_(report), memory_(memory),
+          reader_(openBytes(file.path), file.layout.separator, std::move(memory))
     {
         places_.fill(absent);
         ++report_.files;
         isReadable_ = readHeader();
+        findQuickWay();
     }
+    ~BarReading() { memory_ = std::move(reader_).giveMemory(); }
+    BarReading(const BarReading&) = delete;
+    BarReading& operator=(const BarReading&) = delete;
 
     bool next() { return isReadable_ && reader_.next(); }
     std::size_t line() const { return reader_.line(); }
@@ -33,6 +38,8 @@ public:
     /// The row as a bar; false when it was left out.
     bool bar(ReadBar& read)
     {
+        if (hasQuickWay_ && quickBar(read))
+            return isPossible(read.bar);
         if (reader_.isTooLong())
             return leaveOut("", "a line longer than 1 MiB");
         if (reader_.endsInsideQuotes())
@@ -105,6 +112,77 @@ private:
             return false;
         }
         return true;
+    }
+
+    /// Nearly every file has its columns one after another and in plain figures: such rows are read
+    /// in one walk over their characters, without cutting them into cells.
+    void findQuickWay()
+    {
+        const PriceLayout& layout = file_.layout;
+        hasQuickWay_ = isReadable_ && file_.scale == BarScale::Daily &&
+                       layout.dayForm == DayForm::Iso && layout.decimalMark == '.' &&
+                       layout.thousandsMark == '\0';
+        for (std::size_t i = 0; i < priceColumnCount; ++i)
+            if (places_.at(i) != absent && places_.at(i) < roles_.size())
+                roles_.at(places_.at(i)) = static_cast<PriceColumn>(i);
+            else if (places_.at(i) != absent)
+                hasQuickWay_ = false;
+        for (const PriceColumn column :
+             {PriceColumn::Open, PriceColumn::High, PriceColumn::Low, PriceColumn::Volume})
+            hasQuickWay_ = hasQuickWay_ && placeOf(column) != absent;
+    }
+
+    /// False when the row has anything that is not plain: then it is read by its cells.
+    bool quickBar(ReadBar& read)
+    {
+        const std::string_view row = reader_.plainRow();
+        const char* at = row.data();
+        const char* const end = at + row.size();
+        storage::StampedBar& bar = read.bar;
+        read.adjustedClose = missing;
+        std::size_t cell = 0;
+        for (; cell < headerCells_; ++cell) {
+            const auto role = cell < roles_.size() ? roles_[cell] : std::nullopt;
+            bool isPlain = true;
+            if (!role || *role == PriceColumn::Symbol) {
+                while (at != end && *at != file_.layout.separator)
+                    ++at;
+            } else if (*role == PriceColumn::Time) {
+                const auto day = Day::parse(std::string_view(
+                    at, std::min<std::size_t>(10, static_cast<std::size_t>(end - at))));
+                isPlain = day.has_value();
+                bar.stamp = day ? day->serial() : 0;
+                at += isPlain ? 10 : 0;
+            } else {
+                isPlain = takeFigure(at, end, figureOf(*role, read));
+            }
+            if (!isPlain)
+                return false;
+            if (at == end)
+                break;
+            if (*at++ != file_.layout.separator)
+                return false;
+        }
+        read.line = static_cast<std::uint32_t>(reader_.line());
+        return cell + 1 == headerCells_ && at == end;
+    }
+
+    static double& figureOf(PriceColumn column, ReadBar& read)
+    {
+        switch (column) {
+        case PriceColumn::Open:
+            return read.bar.open;
+        case PriceColumn::High:
+            return read.bar.high;
+        case PriceColumn::Low:
+            return read.bar.low;
+        case PriceColumn::Close:
+            return read.bar.close;
+        case PriceColumn::Volume:
+            return read.bar.volume;
+        default:
+            return read.adjustedClose;
+        }
     }
 
     std::size_t placeOf(PriceColumn column) const
@@ -195,39 +273,54 @@ private:
 
     const BarFile& file_;
     IntakeReport& report_;
+    ReadingMemory& memory_;
     CsvReader reader_;
     std::array<std::size_t, priceColumnCount> places_{};
+    std::array<std::optional<PriceColumn>, 16> roles_{}; ///< of the cells of a row
+    bool hasQuickWay_ = false;
     std::size_t headerCells_ = 0;
     std::size_t cellsNeeded_ = 0;
     double closeSoFar_ = missing;
     bool isReadable_ = false;
 };
 
-} // namespace
-
-void readBars(const BarFile& file, IntakeReport& report, const Progress& progress,
-              const std::function<bool(std::string_view, const ReadBar&)>& take)
+template <class Take> void readRows(const BarFile& file, IntakeReport& report,
+                                    const Progress& progress, ReadingMemory& memory, Take take)
 {
-    BarReading reading(file, report);
+    BarReading reading(file, report, memory);
     ReadBar read;
     read.file = file.number;
-    const std::string ownSymbol = file.symbol();
     constexpr std::size_t looksEvery = 4096;
     for (std::size_t row = 0; reading.next(); ++row) {
         if (row % looksEvery == 0 && progress.stopRequested())
             throw Stopped{};
         ++report.rows;
-        if (!reading.bar(read))
-            continue;
-        const std::string_view symbol = file.hasSymbols() ? reading.symbol() : ownSymbol;
-        if (symbol.empty()) {
-            ++report.rowsLeftOut;
-            reading.note("", "a row without a symbol", "row left out");
-        } else if (!take(symbol, read)) {
-            --report.rows;
-        }
+        if (reading.bar(read))
+            take(reading, read);
     }
     reading.finish();
+}
+
+} // namespace
+
+void readBars(const BarFile& file, IntakeReport& report, const Progress& progress,
+              ReadingMemory& memory, std::vector<ReadBar>& bars)
+{
+    readRows(file, report, progress, memory,
+             [&bars](BarReading&, const ReadBar& read) { bars.push_back(read); });
+}
+
+void readMixedBars(const BarFile& file, IntakeReport& report, const Progress& progress,
+                   ReadingMemory& memory,
+                   const std::function<void(std::string_view, const ReadBar&)>& take)
+{
+    readRows(file, report, progress, memory, [&](BarReading& reading, const ReadBar& read) {
+        const std::string_view symbol = reading.symbol();
+        if (!symbol.empty())
+            return take(symbol, read);
+        ++report.rowsLeftOut;
+        reading.note("", "a row without a symbol", "row left out");
+    });
 }
 
 } // namespace sieve::intake

@@ -11,6 +11,7 @@
 #include <functional>
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace sieve::intake {
 
@@ -37,11 +38,18 @@ struct BarFile {
     std::string symbol() const { return hasSymbols() ? std::string() : tableName(path); }
 };
 
-/// Reads a file row by row, and gives each good bar with its symbol to `take`, which says whether
-/// the bar is for it; a row that is not taken is not counted. Each row that is no possible bar is
+/// Memory that a reading thread uses again for the next file.
+using ReadingMemory = std::vector<char>;
+
+/// Reads a file row by row and appends each good bar to `bars`. Each row that is no possible bar is
 /// left out and reported (docs/dataset.md lists the rules).
 /// Errors: std::system_error with the path; Stopped.
 void readBars(const BarFile& file, IntakeReport& report, const Progress& progress,
-              const std::function<bool(std::string_view symbol, const ReadBar&)>& take);
+              ReadingMemory& memory, std::vector<ReadBar>& bars);
+
+/// The same for a file in which symbols stand mixed: gives each bar with its symbol to `take`.
+void readMixedBars(const BarFile& file, IntakeReport& report, const Progress& progress,
+                   ReadingMemory& memory,
+                   const std::function<void(std::string_view symbol, const ReadBar&)>& take);
 
 } // namespace sieve::intake

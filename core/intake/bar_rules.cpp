@@ -45,6 +45,11 @@ void order(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& 
 
 void leaveOutDoubles(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& report)
 {
+    const auto isDouble = [](const ReadBar& a, const ReadBar& b) {
+        return a.bar.stamp == b.bar.stamp;
+    };
+    if (std::ranges::adjacent_find(bars, isDouble) == bars.end())
+        return;
     std::size_t kept = 0;
     for (std::size_t i = 0; i < bars.size(); ++i) {
         if (kept == 0 || bars[kept - 1].bar.stamp != bars[i].bar.stamp) {
@@ -71,6 +76,8 @@ void leaveOutIdle(std::vector<ReadBar>& bars, const BarContext& context, IntakeR
 {
     if (context.record.instrument.kind == market::InstrumentKind::Index)
         return; // an index is computed, not traded
+    if (std::ranges::none_of(bars, [](const ReadBar& read) { return read.bar.volume == 0.0; }))
+        return;
     std::size_t kept = 0;
     for (std::size_t i = 0; i < bars.size(); ++i) {
         const StampedBar& bar = bars[i].bar;
@@ -110,6 +117,8 @@ void noteClosed(const std::vector<ReadBar>& bars, const BarContext& context, Int
 /// doubles.
 bool looksLikeSplit(double before, double after)
 {
+    if (after < 1.9 * before && before < 1.9 * after)
+        return false;
     const double factor = before > after ? before / after : after / before;
     const double whole = std::round(factor);
     return whole >= 2.0 && whole <= 50.0 && std::fabs(factor / whole - 1.0) <= 0.015;
@@ -137,8 +146,7 @@ void noteJumps(const std::vector<ReadBar>& bars, const BarContext& context, Inta
 
 } // namespace
 
-std::vector<StampedBar> ruledBars(std::vector<ReadBar> bars, const BarContext& context,
-                                  IntakeReport& report)
+void ruleBars(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& report)
 {
     order(bars, context, report);
     leaveOutDoubles(bars, context, report);
@@ -146,11 +154,6 @@ std::vector<StampedBar> ruledBars(std::vector<ReadBar> bars, const BarContext& c
     noteClosed(bars, context, report);
     if (context.scale == BarScale::Daily)
         noteJumps(bars, context, report);
-    std::vector<StampedBar> ruled;
-    ruled.reserve(bars.size());
-    for (const ReadBar& read : bars)
-        ruled.push_back(read.bar);
-    return ruled;
 }
 
 std::vector<market::Action> impliedActions(const std::vector<ReadBar>& bars)

@@ -20,8 +20,7 @@ struct BarContext {
 /// or minute; a bar of a file goes before one of the former market (`line` 0), which it corrects.
 /// Leaves out rows that tell a day without trade; reports bars where the exchange was closed, and
 /// jumps that look like a split without one.
-std::vector<storage::StampedBar> ruledBars(std::vector<ReadBar> bars, const BarContext& context,
-                                           IntakeReport& report);
+void ruleBars(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& report);
 
 /// The splits and dividends that an adjusted close implies where it parts from the close, for
 /// sources that tell them in no other way. Bars must be in order.

@@ -13,11 +13,11 @@ namespace {
 constexpr std::size_t pieceSize = 256U << 10U;
 } // namespace
 
-CsvReader::CsvReader(std::unique_ptr<ByteSource> source, char separator)
-    : source_(std::move(source)), separator_(separator)
+CsvReader::CsvReader(std::unique_ptr<ByteSource> source, char separator, std::vector<char> memory)
+    : source_(std::move(source)), separator_(separator), buffer_(std::move(memory))
 {
     refill();
-    const std::string_view text = std::string_view(buffer_).substr(0, end_);
+    const std::string_view text(buffer_.data(), end_);
     if (text.starts_with("\xEF\xBB\xBF"))
         at_ = 3;
     isUtf16_ = text.starts_with("\xFF\xFE") || text.starts_with("\xFE\xFF");
@@ -91,6 +91,8 @@ bool CsvReader::next()
     }
     rowLine_ = line_;
     cells_.clear();
+    plainRow_ = {};
+    isSplit_ = true;
     const std::size_t end = lineEnd();
     if (end == std::string::npos) {
         isTooLong_ = true;
@@ -101,24 +103,27 @@ bool CsvReader::next()
     if (std::memchr(begin, '"', end - at_) != nullptr)
         return splitQuoted();
     endsWithoutLineBreak_ = end == end_;
-    splitPlain(begin, buffer_.data() + end);
+    plainRow_ = std::string_view(begin, end - at_);
+    if (plainRow_.ends_with('\r'))
+        plainRow_.remove_suffix(1);
+    isSplit_ = false;
     at_ = std::min(end + 1, end_);
     ++line_;
     return true;
 }
 
-void CsvReader::splitPlain(char* begin, char* end)
+const std::vector<std::string_view>& CsvReader::cells() const
 {
-    if (end > begin && end[-1] == '\r')
-        --end;
+    if (isSplit_)
+        return cells_;
+    isSplit_ = true;
+    std::string_view rest = plainRow_;
     for (;;) {
-        auto* separator = static_cast<char*>(
-            std::memchr(begin, separator_, static_cast<std::size_t>(end - begin)));
-        char* cellEnd = separator ? separator : end;
-        cells_.emplace_back(begin, static_cast<std::size_t>(cellEnd - begin));
-        if (!separator)
-            return;
-        begin = separator + 1;
+        const std::size_t end = rest.find(separator_);
+        cells_.push_back(rest.substr(0, end));
+        if (end == std::string_view::npos)
+            return cells_;
+        rest.remove_prefix(end + 1);
     }
 }
 
@@ -176,35 +181,44 @@ bool CsvReader::splitQuoted()
     return true;
 }
 
-std::optional<double> parseFigure(std::string_view cell)
+bool takeFigure(const char*& at, const char* end, double& figure)
 {
     // Up to 15 digits and a point: both halves of the quotient are exact, so it is rounded once.
     constexpr std::array powersOfTen{1e0, 1e1, 1e2,  1e3,  1e4,  1e5,  1e6,  1e7,
                                      1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
-    const bool isNegative = !cell.empty() && cell.front() == '-';
-    std::int64_t digits = 0;
-    std::size_t count = 0;
-    std::size_t decimals = 0;
-    bool hasPoint = false;
-    std::size_t at = isNegative ? 1 : 0;
-    for (; at < cell.size() && count <= 15; ++at) {
-        const auto digit = static_cast<unsigned char>(cell[at] - '0');
-        if (digit <= 9) {
+    const char* p = at;
+    const bool isNegative = p != end && *p == '-';
+    p += isNegative ? 1 : 0;
+    const char* const first = p;
+    const char* point = nullptr;
+    std::uint64_t digits = 0;
+    for (; p != end; ++p) {
+        const auto digit = static_cast<unsigned char>(*p - '0');
+        if (digit <= 9)
             digits = digits * 10 + digit;
-            ++count;
-            decimals += hasPoint ? 1U : 0U;
-        } else if (cell[at] == '.' && !hasPoint) {
-            hasPoint = true;
-        } else {
+        else if (*p == '.' && !point)
+            point = p;
+        else
             break;
-        }
     }
-    if (at == cell.size() && count > 0 && count <= 15) {
-        const double value = static_cast<double>(digits) / powersOfTen.at(decimals);
-        return isNegative ? -value : value;
-    }
+    const auto count = static_cast<std::size_t>(p - first) - (point ? 1U : 0U);
+    if (count == 0 || count > 15)
+        return false;
+    const auto decimals = point ? static_cast<std::size_t>(p - point) - 1 : 0;
+    const auto whole = static_cast<double>(digits);
+    const double size = decimals == 0 ? whole : whole / powersOfTen[decimals];
+    figure = isNegative ? -size : size;
+    at = p;
+    return true;
+}
+
+std::optional<double> parseFigure(std::string_view cell)
+{
     double value = 0.0;
-    const char* end = cell.data() + cell.size();
+    const char* at = cell.data();
+    const char* const end = cell.data() + cell.size();
+    if (takeFigure(at, end, value) && at == end)
+        return value;
     const auto [stop, fault] = fast_float::from_chars(cell.data(), end, value);
     if (fault != std::errc() || stop != end || !std::isfinite(value))
         return std::nullopt;

@@ -17,12 +17,17 @@ namespace sieve::intake {
 /// Owns: the cells refer to memory of the reader and hold until the next row is read.
 class CsvReader {
 public:
-    explicit CsvReader(std::unique_ptr<ByteSource> source, char separator = ',');
+    /// `memory` is what a former reader gave back: reading many files needs it only once.
+    explicit CsvReader(std::unique_ptr<ByteSource> source, char separator = ',',
+                       std::vector<char> memory = {});
     explicit CsvReader(std::string_view text, char separator = ',');
+    std::vector<char> giveMemory() && { return std::move(buffer_); }
 
     /// Reads the next row; false at the end.
     bool next();
-    const std::vector<std::string_view>& cells() const { return cells_; }
+    const std::vector<std::string_view>& cells() const;
+    /// The whole row, without its line break; empty when it has quotes, and must be read by cells.
+    std::string_view plainRow() const { return plainRow_; }
     std::size_t line() const { return rowLine_; } ///< where the row begins, from 1
     /// The row is longer than a row can be: its cells are not there, the next row may be read.
     bool isTooLong() const { return isTooLong_; }
@@ -39,12 +44,11 @@ private:
     bool refill(); ///< false when there is no more
     void skipLine();
     std::size_t lineEnd();
-    void splitPlain(char* begin, char* end);
     bool splitQuoted();
 
     std::unique_ptr<ByteSource> source_;
     char separator_;
-    std::string buffer_;
+    std::vector<char> buffer_;
     std::size_t at_ = 0;
     std::size_t end_ = 0;
     bool isSourceDone_ = false;
@@ -54,8 +58,14 @@ private:
     bool endsInsideQuotes_ = false;
     bool endsWithoutLineBreak_ = false;
     bool isUtf16_ = false;
-    std::vector<std::string_view> cells_;
+    std::string_view plainRow_;
+    mutable bool isSplit_ = true; ///< plain rows are cut into cells only when these are asked for
+    mutable std::vector<std::string_view> cells_;
 };
+
+/// Reads a plain decimal number of up to 15 digits at the front of [at, end) and moves `at` past
+/// it; false, and nothing moved, when none stands there.
+bool takeFigure(const char*& at, const char* end, double& figure);
 
 /// A plain decimal number: "12.5", "-3", "1e6"; empty when it is not one or not finite.
 std::optional<double> parseFigure(std::string_view cell);

@@ -28,15 +28,18 @@ public:
                                                      IntakeReport& report, RowsOf rowsOf,
                                                      KeyOf keyOf)
     {
-        const auto place = [&](const Entry& entry) {
-            return std::pair(entry.record, keyOf(entry.row));
-        };
-        std::ranges::stable_sort(entries_, std::less(), place);
+        // First by record, which mostly is how the file runs, then each record's own by key.
+        if (!std::ranges::is_sorted(entries_, {}, &Entry::record))
+            std::ranges::stable_sort(entries_, {}, &Entry::record);
         for (std::size_t begin = 0; begin < entries_.size();) {
             const std::uint32_t record = entries_[begin].record;
             std::size_t end = begin;
             while (end < entries_.size() && entries_[end].record == record)
                 ++end;
+            std::stable_sort(
+                entries_.begin() + static_cast<std::ptrdiff_t>(begin),
+                entries_.begin() + static_cast<std::ptrdiff_t>(end),
+                [&](const Entry& a, const Entry& b) { return keyOf(a.row) < keyOf(b.row); });
             merge(rowsOf(records[record]), begin, end, file, report, keyOf);
             begin = end;
         }

@@ -47,7 +47,7 @@ std::optional<std::uint32_t> Records::find(std::string_view newestSymbol) const
 
 std::optional<std::uint32_t> Records::find(std::string_view symbol, Day day) const
 {
-    return find(symbols.resolve(symbol, day));
+    return symbols.wasGivenUp(symbol) ? find(symbols.resolve(symbol, day)) : find(symbol);
 }
 
 std::uint32_t Records::add(const std::string& symbol)

@@ -14,6 +14,7 @@
 #include <algorithm>
 #include <atomic>
 #include <fmt/format.h>
+#include <functional>
 #include <limits>
 #include <map>
 #include <memory>
@@ -156,11 +157,9 @@ private:
         tbb::parallel_for(std::size_t{0}, mixed.size(), [&](std::size_t i) {
             IntakeReport report;
             BarSpool& spool = spoolsOf(mixed[i]->scale).mine();
-            readBars(*mixed[i], report, progress_,
-                     [&](std::string_view symbol, const ReadBar& bar) {
-                         spool.add(symbol, bar);
-                         return true;
-                     });
+            readMixedBars(
+                *mixed[i], report, progress_, scratch_.local().memory,
+                [&](std::string_view symbol, const ReadBar& bar) { spool.add(symbol, bar); });
             advance();
             const std::lock_guard lock(mutex);
             report_.add(std::move(report));
@@ -242,13 +241,14 @@ private:
     {
         market::InstrumentRecord& record = records_[at];
         const std::optional<std::size_t> former = records_.formerPlace(at);
-        std::vector<ReadBar> bars;
+        std::vector<ReadBar>& bars = scratch_.local().bars;
+        bars.clear();
         gather(record.instrument.symbol, at, scale, bars, report);
         for (const market::FormerSymbol& each : record.instrument.formerSymbols)
             gather(each.symbol, at, scale, bars, report);
         if (bars.empty()) {
             if (!former)
-                return storage::barBlock(std::span<const storage::StampedBar>());
+                return storage::barBlock(market::BarsView());
             return scale == BarScale::Daily ? storage::barBlock(former_->bars(*former))
                                             : storage::barBlock(former_->minuteBars(*former));
         }
@@ -257,7 +257,9 @@ private:
         const BarContext context{record, exchangeOf(record), scale, files_};
         if (scale == BarScale::Daily && source_.form == Source::Form::Prices)
             addImplied(record, bars);
-        return storage::barBlock(ruledBars(std::move(bars), context, report));
+        ruleBars(bars, context, report);
+        return storage::barBlock(
+            bars.size(), [&](std::size_t i) -> const storage::StampedBar& { return bars[i].bar; });
     }
 
     const market::Exchange* exchangeOf(const market::InstrumentRecord& record) const
@@ -280,36 +282,29 @@ private:
                                                      : Minute::fromSerial(read.bar.stamp).day();
             return records_.find(symbol, day) == static_cast<std::uint32_t>(at);
         };
+        const auto keepOwn = [&](std::size_t from) {
+            if (mayBeOthers)
+                bars.erase(std::remove_if(bars.begin() + static_cast<std::ptrdiff_t>(from),
+                                          bars.end(), std::not_fn(isOwn)),
+                           bars.end());
+        };
         const std::size_t before = bars.size();
         spoolsOf(scale).each([&](const BarSpool& spool) { spool.append(symbol, bars); });
-        if (mayBeOthers)
-            bars.erase(std::remove_if(bars.begin() + static_cast<std::ptrdiff_t>(before),
-                                      bars.end(),
-                                      [&](const ReadBar& read) { return !isOwn(read); }),
-                       bars.end());
+        keepOwn(before);
         const auto found = filesBySymbol_.find(symbol);
         if (found == filesBySymbol_.end())
             return;
         for (const BarFile* file : found->second) {
             if (file->scale != scale)
                 continue;
-            constexpr std::size_t bytesOfARow = 48;
-            std::error_code unknown;
-            bars.reserve(bars.size() + fs::file_size(file->path, unknown) / bytesOfARow);
             IntakeReport own;
-            readBars(*file, own, progress_, [&](std::string_view, const ReadBar& read) {
-                const bool isTaken = isOwn(read);
-                if (isTaken)
-                    bars.push_back(read);
-                return isTaken;
-            });
+            const std::size_t from = bars.size();
+            readBars(*file, own, progress_, scratch_.local().memory, bars);
+            keepOwn(from);
             // A file that two instruments read is told of once, by the one that has its symbol now.
             constexpr Day always = Day::fromSerial(std::numeric_limits<std::int32_t>::max());
-            if (mayBeOthers && records_.find(symbol, always) != static_cast<std::uint32_t>(at)) {
-                const std::size_t taken = own.rows - own.rowsLeftOut;
+            if (mayBeOthers && records_.find(symbol, always) != static_cast<std::uint32_t>(at))
                 own = {};
-                own.rows = taken;
-            }
             report.add(std::move(own));
         }
     }
@@ -358,6 +353,11 @@ private:
     std::vector<BarFile> files_;
     Spools daily_;
     Spools minutes_;
+    struct Scratch {
+        ReadingMemory memory;
+        std::vector<ReadBar> bars;
+    };
+    tbb::enumerable_thread_specific<Scratch> scratch_;
     std::map<std::string, std::vector<const BarFile*>, std::less<>> filesBySymbol_;
     std::unique_ptr<storage::MarketFileWriter> writer_;
     std::uint64_t bars_ = 0;

@@ -74,32 +74,33 @@ MarketParts partsOf(MarketDescription description, std::vector<InstrumentRecord>
     return parts;
 }
 
+/// Rows mostly come in order.
+template <class Row, class Key> void sortBy(std::vector<Row>& rows, Key key)
+{
+    if (!std::ranges::is_sorted(rows, {}, key))
+        std::ranges::stable_sort(rows, {}, key);
+}
+
 } // namespace
 
 void sortRows(InstrumentRecord& record)
 {
-    std::ranges::stable_sort(record.actions, {}, [](const Action& row) {
-        return std::tuple(row.exDate, row.kind, row.value);
-    });
-    std::ranges::stable_sort(
-        record.shares, {}, [](const ShareCount& row) { return std::tuple(row.date, row.knownOn); });
+    sortBy(record.actions,
+           [](const Action& row) { return std::tuple(row.exDate, row.kind, row.value); });
+    sortBy(record.shares, [](const ShareCount& row) { return std::tuple(row.date, row.knownOn); });
     sortStatements(record.statements);
-    std::ranges::stable_sort(record.estimates, {}, [](const EstimateRow& row) {
+    sortBy(record.estimates, [](const EstimateRow& row) {
         return std::tuple(row.measure, row.period, row.periodEnd, row.knownOn);
     });
-    std::ranges::stable_sort(record.owners, {}, [](const OwnerRow& row) {
-        return std::tuple(row.kind, row.asOf, row.knownOn);
-    });
-    std::ranges::stable_sort(record.calendar, {}, [](const CalendarEntry& row) {
-        return std::tuple(row.date, row.kind);
-    });
-    std::ranges::stable_sort(record.notices.ratings, {},
-                             [](const Rating& row) { return std::tie(row.date, row.house); });
-    std::ranges::stable_sort(record.notices.news, {},
-                             [](const NewsItem& row) { return std::tie(row.time, row.id); });
-    std::ranges::stable_sort(record.instrument.formerSymbols, {}, &FormerSymbol::until);
-    std::ranges::stable_sort(record.instrument.memberships, {},
-                             [](const Membership& row) { return std::tie(row.index, row.from); });
+    sortBy(record.owners,
+           [](const OwnerRow& row) { return std::tuple(row.kind, row.asOf, row.knownOn); });
+    sortBy(record.calendar,
+           [](const CalendarEntry& row) { return std::tuple(row.date, row.kind); });
+    sortBy(record.notices.ratings, [](const Rating& row) { return std::tie(row.date, row.house); });
+    sortBy(record.notices.news, [](const NewsItem& row) { return std::tie(row.time, row.id); });
+    sortBy(record.instrument.formerSymbols, &FormerSymbol::until);
+    sortBy(record.instrument.memberships,
+           [](const Membership& row) { return std::tie(row.index, row.from); });
 }
 
 Market::Market(MarketDescription description, std::vector<InstrumentRecord> records)

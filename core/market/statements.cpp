@@ -70,9 +70,11 @@ std::optional<Period> periodNamed(std::string_view name)
 
 void sortStatements(std::vector<StatementRow>& rows)
 {
-    std::ranges::stable_sort(rows, {}, [](const StatementRow& row) {
+    const auto key = [](const StatementRow& row) {
         return std::tuple(row.item, row.period, row.periodEnd, row.knownOn);
-    });
+    };
+    if (!std::ranges::is_sorted(rows, {}, key))
+        std::ranges::stable_sort(rows, {}, key);
 }
 
 std::vector<Day> knownDaysOf(std::span<const StatementRow> rows)

@@ -203,22 +203,22 @@ fs::path marketFile(const fs::path& folder)
     return folder / "market.sieve";
 }
 
-BarBlock barBlock(std::span<const StampedBar> bars)
+BlockInMaking::BlockInMaking(std::size_t bars)
 {
-    std::vector<std::int32_t> stamps(bars.size());
-    std::array<std::vector<double>, 5> columns;
-    for (auto& column : columns)
-        column.resize(bars.size());
-    for (std::size_t i = 0; i < bars.size(); ++i) {
-        stamps[i] = bars[i].stamp;
-        columns[0][i] = bars[i].open;
-        columns[1][i] = bars[i].high;
-        columns[2][i] = bars[i].low;
-        columns[3][i] = bars[i].close;
-        columns[4][i] = bars[i].volume;
-    }
-    return blockOf(std::span<const std::int32_t>(stamps),
-                   {columns[0], columns[1], columns[2], columns[3], columns[4]});
+    block_.bars = bars;
+    block_.bytes.resize(blockBytes(bars));
+    stamps = reinterpret_cast<std::int32_t*>(block_.bytes.data());
+    open = reinterpret_cast<double*>(block_.bytes.data() + stampBytes(bars));
+    high = open + bars;
+    low = high + bars;
+    close = low + bars;
+    volume = close + bars;
+}
+
+BarBlock BlockInMaking::finish() &&
+{
+    block_.checksum = checksumOf(std::as_bytes(std::span(block_.bytes)));
+    return std::move(block_);
 }
 
 BarBlock barBlock(const market::BarsView& bars)

@@ -49,10 +49,42 @@ struct StampedBar {
     double volume = 0;
 };
 
+/// The block of `count` bars, of which `barAt(i)` gives each.
 /// Requires: stamps ascending without doubles.
-BarBlock barBlock(std::span<const StampedBar> bars);
+template <class BarAt> BarBlock barBlock(std::size_t count, BarAt barAt);
 BarBlock barBlock(const market::BarsView& bars);
 BarBlock barBlock(const market::MinuteBarsView& bars);
+
+/// A block's memory with its columns, and its checksum when they are filled.
+class BlockInMaking {
+public:
+    explicit BlockInMaking(std::size_t bars);
+    std::int32_t* stamps;
+    double* open;
+    double* high;
+    double* low;
+    double* close;
+    double* volume;
+    BarBlock finish() &&;
+
+private:
+    BarBlock block_;
+};
+
+template <class BarAt> BarBlock barBlock(std::size_t count, BarAt barAt)
+{
+    BlockInMaking block(count);
+    for (std::size_t i = 0; i < count; ++i) {
+        const StampedBar& bar = barAt(i);
+        block.stamps[i] = bar.stamp;
+        block.open[i] = bar.open;
+        block.high[i] = bar.high;
+        block.low[i] = bar.low;
+        block.close[i] = bar.close;
+        block.volume[i] = bar.volume;
+    }
+    return std::move(block).finish();
+}
 
 /// Writes a market, instrument after instrument, beside the former one; `finish` puts it in place.
 /// Errors: std::system_error with the path; the former market stays.

@@ -22,8 +22,10 @@ namespace fs = std::filesystem;
 /// The table's path, or that of its .gz; empty when there is none.
 fs::path pathOf(const fs::path& folder, std::string_view name)
 {
+    std::error_code none; // what cannot be looked at is not there
     for (const std::string ending : {"", ".gz"})
-        if (const fs::path path = folder / (std::string(name) + ending); fs::is_regular_file(path))
+        if (const fs::path path = folder / (std::string(name) + ending);
+            fs::is_regular_file(path, none))
             return path;
     return {};
 }

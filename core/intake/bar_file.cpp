@@ -1,6 +1,7 @@
 #include "core/intake/bar_file.h"
 
 #include "core/intake/csv.h"
+#include "core/intake/quick_figures.h"
 #include "core/intake/rows.h"
 
 #include <algorithm>
@@ -148,13 +149,9 @@ private:
                 while (at != end && *at != file_.layout.separator)
                     ++at;
             } else if (*role == PriceColumn::Time) {
-                const auto day = Day::parse(std::string_view(
-                    at, std::min<std::size_t>(10, static_cast<std::size_t>(end - at))));
-                isPlain = day.has_value();
-                bar.stamp = day ? day->serial() : 0;
-                at += isPlain ? 10 : 0;
+                isPlain = end - at >= 10 && days_.take(at, bar.stamp);
             } else {
-                isPlain = takeFigure(at, end, figureOf(*role, read));
+                isPlain = takeQuickFigure(at, figureOf(*role, read)) && at <= end;
             }
             if (!isPlain)
                 return false;
@@ -278,6 +275,7 @@ private:
     std::array<std::size_t, priceColumnCount> places_{};
     std::array<std::optional<PriceColumn>, 16> roles_{}; ///< of the cells of a row
     bool hasQuickWay_ = false;
+    QuickDays days_;
     std::size_t headerCells_ = 0;
     std::size_t cellsNeeded_ = 0;
     double closeSoFar_ = missing;

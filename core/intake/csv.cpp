@@ -1,9 +1,7 @@
 #include "core/intake/csv.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <cstdint>
 #include <cstring>
 #include <fast_float/fast_float.h>
 
@@ -41,8 +39,8 @@ bool CsvReader::refill()
     std::memmove(buffer_.data(), buffer_.data() + at_, end_ - at_);
     end_ -= at_;
     at_ = 0;
-    if (buffer_.size() < end_ + pieceSize)
-        buffer_.resize(end_ + pieceSize);
+    if (buffer_.size() < end_ + pieceSize + slack)
+        buffer_.resize(end_ + pieceSize + slack);
     const std::size_t got = source_->read(std::span(buffer_).subspan(end_, pieceSize));
     end_ += got;
     isSourceDone_ = got < pieceSize;
@@ -181,44 +179,10 @@ bool CsvReader::splitQuoted()
     return true;
 }
 
-bool takeFigure(const char*& at, const char* end, double& figure)
-{
-    // Up to 15 digits and a point: both halves of the quotient are exact, so it is rounded once.
-    constexpr std::array powersOfTen{1e0, 1e1, 1e2,  1e3,  1e4,  1e5,  1e6,  1e7,
-                                     1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
-    const char* p = at;
-    const bool isNegative = p != end && *p == '-';
-    p += isNegative ? 1 : 0;
-    const char* const first = p;
-    const char* point = nullptr;
-    std::uint64_t digits = 0;
-    for (; p != end; ++p) {
-        const auto digit = static_cast<unsigned char>(*p - '0');
-        if (digit <= 9)
-            digits = digits * 10 + digit;
-        else if (*p == '.' && !point)
-            point = p;
-        else
-            break;
-    }
-    const auto count = static_cast<std::size_t>(p - first) - (point ? 1U : 0U);
-    if (count == 0 || count > 15)
-        return false;
-    const auto decimals = point ? static_cast<std::size_t>(p - point) - 1 : 0;
-    const auto whole = static_cast<double>(digits);
-    const double size = decimals == 0 ? whole : whole / powersOfTen[decimals];
-    figure = isNegative ? -size : size;
-    at = p;
-    return true;
-}
-
 std::optional<double> parseFigure(std::string_view cell)
 {
     double value = 0.0;
-    const char* at = cell.data();
     const char* const end = cell.data() + cell.size();
-    if (takeFigure(at, end, value) && at == end)
-        return value;
     const auto [stop, fault] = fast_float::from_chars(cell.data(), end, value);
     if (fault != std::errc() || stop != end || !std::isfinite(value))
         return std::nullopt;

@@ -27,6 +27,7 @@ public:
     bool next();
     const std::vector<std::string_view>& cells() const;
     /// The whole row, without its line break; empty when it has quotes, and must be read by cells.
+    /// `slack` more bytes may be read after it, whatever they are.
     std::string_view plainRow() const { return plainRow_; }
     std::size_t line() const { return rowLine_; } ///< where the row begins, from 1
     /// The row is longer than a row can be: its cells are not there, the next row may be read.
@@ -38,6 +39,7 @@ public:
     /// What stopped the reading before the end of the file; empty when nothing did.
     std::string fault() const;
 
+    static constexpr std::size_t slack = 8;
     static constexpr std::size_t longestRow = 1U << 20U; ///< bytes
 
 private:
@@ -62,10 +64,6 @@ private:
     mutable bool isSplit_ = true; ///< plain rows are cut into cells only when these are asked for
     mutable std::vector<std::string_view> cells_;
 };
-
-/// Reads a plain decimal number of up to 15 digits at the front of [at, end) and moves `at` past
-/// it; false, and nothing moved, when none stands there.
-bool takeFigure(const char*& at, const char* end, double& figure);
 
 /// A plain decimal number: "12.5", "-3", "1e6"; empty when it is not one or not finite.
 std::optional<double> parseFigure(std::string_view cell);

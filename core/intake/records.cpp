@@ -96,7 +96,6 @@ void Records::finish()
     for (std::uint32_t i = 0; auto& [symbol, at] : bySymbol_) {
         market::InstrumentRecord& record = records_[at];
         record.instrument.formerSymbols = std::move(former[symbol]);
-        market::sortRows(record);
         records.push_back(std::move(record));
         places.push_back(formerPlaces_[at]);
         at = i++;

@@ -6,6 +6,7 @@
 #include <cstdint>
 #include <map>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -25,6 +26,7 @@ public:
     std::size_t size() const { return records_.size(); }
     market::InstrumentRecord& operator[](std::size_t at) { return records_[at]; }
     const market::InstrumentRecord& operator[](std::size_t at) const { return records_[at]; }
+    std::span<const market::InstrumentRecord> all() const { return records_; }
     std::optional<std::uint32_t> find(std::string_view newestSymbol) const;
     /// The instrument that bore the symbol on a day.
     std::optional<std::uint32_t> find(std::string_view symbol, Day day) const;
@@ -34,7 +36,7 @@ public:
     void rename(const std::string& before, const std::string& after, Day day);
     /// Where each instrument's bars lie in the former market; empty when it is new.
     std::optional<std::size_t> formerPlace(std::size_t at) const { return formerPlaces_[at]; }
-    /// Puts all in the order of the symbols and every row in its order.
+    /// Puts all in the order of the symbols.
     void finish();
 
 private:

@@ -189,17 +189,35 @@ void takeRename(Rows& rows, Records& records)
     records.rename(before, after, *day);
 }
 
-/// The record of the row's symbol as borne on a day; empty, and the row left out, when there is
-/// none.
-std::optional<std::uint32_t> recordOf(Rows& rows, const Records& records, std::optional<Day> day)
-{
-    if (!day)
-        return std::nullopt;
-    const auto found = records.find(rows.cell("symbol"), *day);
-    if (!found)
-        rows.leaveOut("symbol", "no instrument has this symbol");
-    return found;
-}
+/// The records of a table's rows by symbol and day. Rows of one instrument mostly stand together,
+/// so the last answer is kept.
+class RecordFinder {
+public:
+    explicit RecordFinder(const Records& records) : records_(records) {}
+
+    /// Empty, and the row left out, when nobody bore its symbol on the day, or there is no day.
+    std::optional<std::uint32_t> operator()(Rows& rows, std::optional<Day> day)
+    {
+        if (!day)
+            return std::nullopt;
+        const std::string_view symbol = rows.cell("symbol");
+        if (symbol != symbol_ || day != day_) {
+            if (symbol != symbol_ || records_.symbols.wasGivenUp(symbol))
+                found_ = records_.find(symbol, *day);
+            symbol_ = symbol;
+            day_ = day;
+        }
+        if (!found_)
+            rows.leaveOut("symbol", "no instrument has this symbol");
+        return found_;
+    }
+
+private:
+    const Records& records_;
+    std::string symbol_;
+    std::optional<Day> day_;
+    std::optional<std::uint32_t> found_;
+};
 
 /// A cell that is one of a few words; empty, and the row left out, when it is none of them.
 template <class Value> std::optional<Value> word(Rows& rows, std::string_view column,
@@ -212,36 +230,16 @@ template <class Value> std::optional<Value> word(Rows& rows, std::string_view co
     return value;
 }
 
-void readActions(const fs::path& folder, Records& records, IntakeReport& report,
-                 const Progress& progress)
-{
-    FactRows<market::Action> taken;
-    readTable(folder, "actions.csv", {"symbol", "ex_date", "kind", "value"}, report, progress,
-              [&](Rows& rows) {
-                  const auto day = rows.day("ex_date", Cell::Required);
-                  const auto record = recordOf(rows, records, day);
-                  const auto kind = word(rows, "kind", market::actionKindNamed,
-                                         "no kind of action: split, dividend, spin-off");
-                  const double value = rows.figure("value", Cell::Required);
-                  if (rows.isTaken() && value <= 0.0)
-                      rows.leaveOut("value", "an action needs a value above 0");
-                  if (rows.isTaken())
-                      taken.add(*record, rows.line(), {*day, *kind, value});
-              });
-    taken.finish(
-        records, "actions.csv", report, [](auto& record) -> auto& { return record.actions; },
-        [](const market::Action& row) { return std::tuple(row.exDate, row.kind); });
-}
-
 void readStatements(const fs::path& folder, Records& records, IntakeReport& report,
                     const Progress& progress)
 {
     FactRows<market::StatementRow> taken;
+    RecordFinder recordOf(records);
     readTable(folder, "statements.csv",
               {"symbol", "period_end", "period", "known_on", "item", "value"}, report, progress,
               [&](Rows& rows) {
                   const auto known = rows.day("known_on", Cell::Required);
-                  const auto record = recordOf(rows, records, known);
+                  const auto record = recordOf(rows, known);
                   const auto end = rows.day("period_end", Cell::Required);
                   const auto item =
                       word(rows, "item", market::statementItemNamed, "no item of the statements");
@@ -264,10 +262,11 @@ void readEstimates(const fs::path& folder, Records& records, IntakeReport& repor
                    const Progress& progress)
 {
     FactRows<market::EstimateRow> taken;
+    RecordFinder recordOf(records);
     readTable(folder, "estimates.csv", {"symbol", "known_on", "measure", "period_end", "mean"},
               report, progress, [&](Rows& rows) {
                   const auto known = rows.day("known_on", Cell::Required);
-                  const auto record = recordOf(rows, records, known);
+                  const auto record = recordOf(rows, known);
                   const auto end = rows.day("period_end", Cell::Required);
                   const auto measure = word(rows, "measure", market::estimateMeasureNamed,
                                             "no measure: eps, revenue, dividends_per_share");
@@ -296,10 +295,11 @@ void readOwners(const fs::path& folder, Records& records, IntakeReport& report,
                 const Progress& progress)
 {
     FactRows<market::OwnerRow> taken;
+    RecordFinder recordOf(records);
     readTable(folder, "owners.csv", {"symbol", "as_of", "known_on", "kind", "share"}, report,
               progress, [&](Rows& rows) {
                   const auto known = rows.day("known_on", Cell::Required);
-                  const auto record = recordOf(rows, records, known);
+                  const auto record = recordOf(rows, known);
                   const auto asOf = rows.day("as_of", Cell::Required);
                   const auto kind = word(rows, "kind", market::ownerKindNamed,
                                          "no kind of owner: insiders, domestic_institutions, "
@@ -326,11 +326,12 @@ void readShares(const fs::path& folder, Records& records, IntakeReport& report,
                 const Progress& progress)
 {
     FactRows<market::ShareCount> taken;
+    RecordFinder recordOf(records);
     readTable(
         folder, "shares.csv", {"symbol", "date", "outstanding"}, report, progress, [&](Rows& rows) {
             const auto date = rows.day("date", Cell::Required);
             const auto known = rows.day("known_on", Cell::MayBeEmpty);
-            const auto record = recordOf(rows, records, date);
+            const auto record = recordOf(rows, date);
             const double outstanding = rows.figure("outstanding", Cell::Required);
             const double freeFloat = rows.figure("free_float", Cell::MayBeEmpty);
             const double shortInterest = rows.figure("short_interest", Cell::MayBeEmpty);
@@ -349,10 +350,11 @@ void readRatings(const fs::path& folder, Records& records, IntakeReport& report,
                  const Progress& progress)
 {
     FactRows<market::Rating> taken;
+    RecordFinder recordOf(records);
     readTable(folder, "ratings.csv", {"symbol", "date", "house", "action"}, report, progress,
               [&](Rows& rows) {
                   const auto date = rows.day("date", Cell::Required);
-                  const auto record = recordOf(rows, records, date);
+                  const auto record = recordOf(rows, date);
                   const auto action = word(rows, "action", market::ratingActionNamed,
                                            "no action: starts, raises, keeps, lowers, ends");
                   const double target = rows.figure("target", Cell::MayBeEmpty);
@@ -369,10 +371,11 @@ void readCalendar(const fs::path& folder, Records& records, IntakeReport& report
                   const Progress& progress)
 {
     FactRows<market::CalendarEntry> taken;
+    RecordFinder recordOf(records);
     readTable(
         folder, "calendar.csv", {"symbol", "date", "kind"}, report, progress, [&](Rows& rows) {
             const auto date = rows.day("date", Cell::Required);
-            const auto record = recordOf(rows, records, date);
+            const auto record = recordOf(rows, date);
             const auto kind = word(rows, "kind", market::calendarKindNamed,
                                    "no kind of event: report, dividend, lock-up end");
             const auto when = word(rows, "when", market::calendarTimeNamed,
@@ -389,10 +392,11 @@ void readMemberships(const fs::path& folder, Records& records, IntakeReport& rep
                      const Progress& progress)
 {
     FactRows<market::Membership> taken;
+    RecordFinder recordOf(records);
     readTable(folder, "index_members.csv", {"index", "symbol", "from"}, report, progress,
               [&](Rows& rows) {
                   const auto from = rows.day("from", Cell::Required);
-                  const auto record = recordOf(rows, records, from);
+                  const auto record = recordOf(rows, from);
                   const auto until = rows.day("to", Cell::MayBeEmpty);
                   if (rows.isTaken() && until && *until <= *from)
                       rows.leaveOut("to", "a stay ends after it begins");
@@ -419,13 +423,35 @@ void readListings(const fs::path& folder, Records& records, IntakeReport& report
               [&](Rows& rows) { takeRename(rows, records); });
 }
 
+void readActions(const fs::path& folder, Records& records, IntakeReport& report,
+                 const Progress& progress)
+{
+    FactRows<market::Action> taken;
+    RecordFinder recordOf(records);
+    readTable(folder, "actions.csv", {"symbol", "ex_date", "kind", "value"}, report, progress,
+              [&](Rows& rows) {
+                  const auto day = rows.day("ex_date", Cell::Required);
+                  const auto record = recordOf(rows, day);
+                  const auto kind = word(rows, "kind", market::actionKindNamed,
+                                         "no kind of action: split, dividend, spin-off");
+                  const double value = rows.figure("value", Cell::Required);
+                  if (rows.isTaken() && value <= 0.0)
+                      rows.leaveOut("value", "an action needs a value above 0");
+                  if (rows.isTaken())
+                      taken.add(*record, rows.line(), {*day, *kind, value});
+              });
+    taken.finish(
+        records, "actions.csv", report, [](auto& record) -> auto& { return record.actions; },
+        [](const market::Action& row) { return std::tuple(row.exDate, row.kind); });
+}
+
 void readFacts(const fs::path& folder, Records& records, IntakeReport& report,
                const Progress& progress)
 {
     using Reader = void (*)(const fs::path&, Records&, IntakeReport&, const Progress&);
-    constexpr std::array<Reader, 8> readers{readActions,  readStatements, readEstimates,
-                                            readOwners,   readShares,     readRatings,
-                                            readCalendar, readMemberships};
+    constexpr std::array<Reader, 7> readers{readStatements, readEstimates, readOwners,
+                                            readShares,     readRatings,   readCalendar,
+                                            readMemberships};
     for (const Reader read : readers)
         read(folder, records, report, progress);
 }

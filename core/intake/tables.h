@@ -17,8 +17,12 @@ namespace sieve::intake {
 /// dataset.toml, holidays.csv, instruments.csv and renames.csv: who is there and where.
 void readListings(const std::filesystem::path& folder, Records& records, IntakeReport& report);
 
-/// actions.csv, statements.csv, estimates.csv, owners.csv, shares.csv, ratings.csv, calendar.csv,
-/// index_members.csv: what is known of them. All instruments must be in `records` by now.
+/// actions.csv: splits, dividends, spin-offs. All instruments must be in `records` by now.
+void readActions(const std::filesystem::path& folder, Records& records, IntakeReport& report,
+                 const Progress& progress);
+
+/// statements.csv, estimates.csv, owners.csv, shares.csv, ratings.csv, calendar.csv,
+/// index_members.csv: what else is known of them. Touches nothing of a record but these rows.
 void readFacts(const std::filesystem::path& folder, Records& records, IntakeReport& report,
                const Progress& progress);
 

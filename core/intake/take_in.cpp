@@ -15,10 +15,12 @@
 #include <atomic>
 #include <fmt/format.h>
 #include <functional>
+#include <future>
 #include <limits>
 #include <map>
 #include <memory>
 #include <mutex>
+#include <tbb/concurrent_queue.h>
 #include <tbb/enumerable_thread_specific.h>
 #include <tbb/info.h>
 #include <tbb/parallel_for.h>
@@ -104,18 +106,28 @@ public:
             records_.description.name = tableName(fs::absolute(source_.path).lexically_normal());
         spoolMixedFiles();
         addUnlisted();
-        if (source_.form == Source::Form::Dataset) {
-            readFacts(source_.path, records_, report_, progress_);
-            readNews(source_.path, records_, report_, progress_);
-            readFilings(source_.path, records_, report_, progress_);
-        }
         records_.finish();
         findFilesByInstrument();
-        writeMarket();
+        if (source_.form == Source::Form::Dataset)
+            readActions(source_.path, records_, report_, progress_);
+        // What is known of companies is read while their bars are: neither needs the other.
+        std::future<IntakeReport> facts = std::async(std::launch::async, [this] {
+            IntakeReport report;
+            if (source_.form == Source::Form::Dataset) {
+                readFacts(source_.path, records_, report, progress_);
+                readNews(source_.path, records_, report, progress_);
+                readFilings(source_.path, records_, report, progress_);
+            }
+            return report;
+        });
+        writeBars();
+        report_.add(facts.get());
         report_.finish();
         if (bars_ == 0)
             return noBars();
-        writer_->finish(records_.description);
+        tbb::parallel_for(std::size_t{0}, records_.size(),
+                          [this](std::size_t i) { market::sortRows(records_[i]); });
+        writer_->finish(records_.description, records_.all());
         return std::move(report_);
     }
 
@@ -199,12 +211,11 @@ private:
                 filesBySymbol_[file.symbol()].push_back(&file);
     }
 
-    void writeMarket()
+    void writeBars()
     {
         writer_ = std::make_unique<storage::MarketFileWriter>(request_.market);
         Advance advance(progress_, 0.4, 1.0, records_.size(), "taking in prices");
         std::size_t next = 0;
-        std::size_t written = 0;
         const auto tokens = static_cast<std::size_t>(tbb::info::default_concurrency()) * 4;
         using Instrument = std::size_t;
         using MadePtr = std::shared_ptr<Made>;
@@ -221,12 +232,13 @@ private:
                                                           advance();
                                                           return std::make_shared<Made>(make(at));
                                                       }) &
-                tbb::make_filter<MadePtr, void>(
-                    tbb::filter_mode::serial_in_order, [&](const MadePtr& made) {
-                        writer_->add(records_[written++], made->daily, made->minutes);
-                        bars_ += made->daily.bars;
-                        report_.add(std::move(made->report));
-                    }));
+                tbb::make_filter<MadePtr, void>(tbb::filter_mode::serial_in_order,
+                                                [&](const MadePtr& made) {
+                                                    writer_->add(made->daily, made->minutes);
+                                                    spare_.push(std::move(made->daily.bytes));
+                                                    bars_ += made->daily.bars;
+                                                    report_.add(std::move(made->report));
+                                                }));
     }
 
     Made make(std::size_t at)
@@ -258,8 +270,11 @@ private:
         if (scale == BarScale::Daily && source_.form == Source::Form::Prices)
             addImplied(record, bars);
         ruleBars(bars, context, report);
+        std::string memory;
+        spare_.try_pop(memory);
         return storage::barBlock(
-            bars.size(), [&](std::size_t i) -> const storage::StampedBar& { return bars[i].bar; });
+            bars.size(), [&](std::size_t i) -> const storage::StampedBar& { return bars[i].bar; },
+            std::move(memory));
     }
 
     const market::Exchange* exchangeOf(const market::InstrumentRecord& record) const
@@ -358,6 +373,7 @@ private:
         std::vector<ReadBar> bars;
     };
     tbb::enumerable_thread_specific<Scratch> scratch_;
+    tbb::concurrent_queue<std::string> spare_; ///< memory of blocks that have been written
     std::map<std::string, std::vector<const BarFile*>, std::less<>> filesBySymbol_;
     std::unique_ptr<storage::MarketFileWriter> writer_;
     std::uint64_t bars_ = 0;

@@ -203,10 +203,14 @@ fs::path marketFile(const fs::path& folder)
     return folder / "market.sieve";
 }
 
-BlockInMaking::BlockInMaking(std::size_t bars)
+BlockInMaking::BlockInMaking(std::size_t bars, std::string memory)
 {
     block_.bars = bars;
+    block_.bytes = std::move(memory);
     block_.bytes.resize(blockBytes(bars));
+    const std::size_t stampEnd = bars * sizeof(std::int32_t);
+    std::fill_n(block_.bytes.begin() + static_cast<std::ptrdiff_t>(stampEnd),
+                stampBytes(bars) - stampEnd, '\0'); // memory used before holds something there
     stamps = reinterpret_cast<std::int32_t*>(block_.bytes.data());
     open = reinterpret_cast<double*>(block_.bytes.data() + stampBytes(bars));
     high = open + bars;
@@ -254,18 +258,19 @@ BlockPlace MarketFileWriter::write(const BarBlock& block)
     return written;
 }
 
-void MarketFileWriter::add(const market::InstrumentRecord& record, const BarBlock& daily,
-                           const BarBlock& minutes)
+void MarketFileWriter::add(const BarBlock& daily, const BarBlock& minutes)
 {
     daily_.push_back(write(daily));
     minutes_.push_back(write(minutes));
     const auto* days = reinterpret_cast<const Day*>(daily.bytes.data());
     sessions_.add(std::span(days, static_cast<std::size_t>(daily.bars)));
+}
 
+void MarketFileWriter::add(const market::InstrumentRecord& record)
+{
     Packer packer;
     pack(packer, record.instrument);
     instruments_ += packer.bytes();
-    ++count_;
     addRows(Actions, std::span<const market::Action>(record.actions));
     addRows(Shares, std::span<const market::ShareCount>(record.shares));
     addRows(Statements, std::span<const market::StatementRow>(record.statements));
@@ -285,8 +290,12 @@ void MarketFileWriter::addSection(const std::string& name, std::span<const std::
     file_.write(bytes);
 }
 
-void MarketFileWriter::finish(const market::MarketDescription& description)
+void MarketFileWriter::finish(const market::MarketDescription& description,
+                              std::span<const market::InstrumentRecord> records)
 {
+    require(records.size() == daily_.size(), "MarketFileWriter: records and bars do not match");
+    for (const market::InstrumentRecord& record : records)
+        add(record);
     const std::string packedDescription = packed(description);
     addSection("description", std::as_bytes(std::span(packedDescription)));
     addSection("instruments", std::as_bytes(std::span(instruments_)));
@@ -299,7 +308,7 @@ void MarketFileWriter::finish(const market::MarketDescription& description)
         addSection(table.name + ".rows", std::as_bytes(std::span(table.rows)));
     }
     Packer contents;
-    contents.add(static_cast<std::uint64_t>(count_));
+    contents.add(static_cast<std::uint64_t>(records.size()));
     contents.add(static_cast<std::uint32_t>(sections_.size()));
     for (const Section& section : sections_) {
         contents.add(std::string_view(section.name));

@@ -51,14 +51,15 @@ struct StampedBar {
 
 /// The block of `count` bars, of which `barAt(i)` gives each.
 /// Requires: stamps ascending without doubles.
-template <class BarAt> BarBlock barBlock(std::size_t count, BarAt barAt);
+/// `memory` is that of a block no longer needed: making many needs it only once.
+template <class BarAt> BarBlock barBlock(std::size_t count, BarAt barAt, std::string memory = {});
 BarBlock barBlock(const market::BarsView& bars);
 BarBlock barBlock(const market::MinuteBarsView& bars);
 
 /// A block's memory with its columns, and its checksum when they are filled.
 class BlockInMaking {
 public:
-    explicit BlockInMaking(std::size_t bars);
+    explicit BlockInMaking(std::size_t bars, std::string memory = {});
     std::int32_t* stamps;
     double* open;
     double* high;
@@ -71,9 +72,9 @@ private:
     BarBlock block_;
 };
 
-template <class BarAt> BarBlock barBlock(std::size_t count, BarAt barAt)
+template <class BarAt> BarBlock barBlock(std::size_t count, BarAt barAt, std::string memory)
 {
-    BlockInMaking block(count);
+    BlockInMaking block(count, std::move(memory));
     for (std::size_t i = 0; i < count; ++i) {
         const StampedBar& bar = barAt(i);
         block.stamps[i] = bar.stamp;
@@ -91,11 +92,13 @@ template <class BarAt> BarBlock barBlock(std::size_t count, BarAt barAt)
 class MarketFileWriter {
 public:
     explicit MarketFileWriter(const std::filesystem::path& folder);
-    /// Adds the next instrument, by symbol. The record's own bars are not looked at. Its rows must
-    /// be as market::sortRows leaves them.
-    void add(const market::InstrumentRecord& record, const BarBlock& daily,
-             const BarBlock& minutes);
-    void finish(const market::MarketDescription& description);
+    /// Adds the bars of the next instrument, by symbol.
+    void add(const BarBlock& daily, const BarBlock& minutes);
+    /// Adds all else and puts the file in place. The records' own bars are not looked at; their
+    /// rows must be as market::sortRows leaves them. Requires: as many records as bars were added
+    /// for, in the same order.
+    void finish(const market::MarketDescription& description,
+                std::span<const market::InstrumentRecord> records);
 
 private:
     struct Section {
@@ -109,13 +112,13 @@ private:
         std::vector<std::uint64_t> ends{0}; ///< of each instrument's rows, after a leading 0
         std::string rows;
     };
+    void add(const market::InstrumentRecord& record);
     template <class Row> void addRows(std::size_t table, std::span<const Row> rows);
     void addSection(const std::string& name, std::span<const std::byte> bytes);
     BlockPlace write(const BarBlock& block);
 
     FileAside file_;
     std::string instruments_;
-    std::size_t count_ = 0;
     market::SessionDays sessions_;
     std::vector<BlockPlace> daily_;
     std::vector<BlockPlace> minutes_;

@@ -103,6 +103,8 @@ void BarPass::leaf(const Node& node, Buffer& out)
     }
     case Op::BarColumn:
         return market_.adjusted(instrument_, node.barField, footing_, out.from, out.values);
+    case Op::TotalReturn:
+        return market_.totalReturn(instrument_, footing_, out.from, out.values);
     case Op::BarDay:
         for (std::size_t bar = out.from; bar < out.to; ++bar)
             out.values[bar - out.from] = days[bar].serial();

@@ -16,6 +16,7 @@ constexpr std::array leaves{
     LeafField{"low", Op::BarColumn, BarField::Low},
     LeafField{"close", Op::BarColumn, BarField::Close},
     LeafField{"volume", Op::BarColumn, BarField::Volume},
+    LeafField{"total_return", Op::TotalReturn},
     LeafField{"symbol", Op::TextField, {}, TextField::Symbol},
     LeafField{"name", Op::TextField, {}, TextField::Name},
     LeafField{"exchange", Op::TextField, {}, TextField::Exchange},

@@ -21,6 +21,7 @@ enum class Op {
     Constant,     ///< `number`
     TextConstant, ///< `text`; its number is the market's, found when evaluated
     BarColumn,    ///< `barField`, on the footing asked for
+    TotalReturn,  ///< the worth of a share with its dividends put back into it
     TextField,    ///< `textField`
     BarDay,       ///< the day of the bar
     BarNumber,    ///< bars since the first, from 1

@@ -1,0 +1,186 @@
+#include "cli/commands.h"
+
+#include <CLI/CLI.hpp>
+#include <csignal>
+#include <cstdio>
+#include <exception>
+#include <fmt/format.h>
+#include <functional>
+#include <stop_token>
+#include <unistd.h>
+
+// wise-sieve-cli: the core from the command line. Ends with 0 when done, 1 when the input was at fault
+// or the machine was (the message stands on standard error), 2 on wrong use. See wise-sieve-cli.1.
+
+namespace {
+
+using namespace sieve;
+
+std::stop_source stopSource;
+
+void stopOnSignal(int)
+{
+    stopSource.request_stop(); // takes no lock as long as nobody waits on the token
+}
+
+/// On a terminal, one line that is written over; elsewhere nothing.
+Progress progressOnTerminal()
+{
+    if (isatty(STDERR_FILENO) == 0)
+        return {stopSource.get_token(), nullptr};
+    return {stopSource.get_token(), [last = -1](double fraction, std::string_view what) mutable {
+                const int percent = static_cast<int>(fraction * 100.0);
+                if (percent == last)
+                    return;
+                last = percent;
+                std::fputs(fmt::format("\r{:3} % {}\033[K", percent, what).c_str(), stderr);
+                if (percent >= 100)
+                    std::fputs("\r\033[K", stderr);
+            }};
+}
+
+std::string readsDay(const std::string& text)
+{
+    return Day::parse(text) ? "" : "'" + text + "' is not a day such as 2025-03-14";
+}
+
+class CommandLine {
+public:
+    CommandLine()
+    {
+        app_.require_subcommand(1);
+        app_.footer("Every answer is CSV, or JSON with --json; figures have 17 digits, what is not "
+                    "known is an empty cell. Status: 0 done, 1 the input was at fault, 2 wrong use.");
+        app_.add_flag("--json", isJson_, "Answer as JSON");
+        addMarketCommands();
+        addExpressionCommands();
+    }
+
+    int run(int count, char** arguments)
+    {
+        try {
+            app_.parse(count, arguments);
+        } catch (const CLI::ParseError& error) {
+            return app_.exit(error) == 0 ? 0 : 2;
+        }
+        try {
+            const cli::Answer answer = command_();
+            const std::string text = isJson_ ? cli::toJson(answer) : cli::toCsv(answer);
+            const bool isWritten =
+                std::fwrite(text.data(), 1, text.size(), stdout) == text.size() &&
+                std::fflush(stdout) == 0;
+            return isWritten ? 0 : fail("the answer could not be written");
+        } catch (const Stopped&) {
+            return fail("stopped; nothing was changed");
+        } catch (const std::exception& fault) {
+            return fail(fault.what());
+        }
+    }
+
+private:
+    static int fail(const char* what)
+    {
+        std::fputs(fmt::format("wise-sieve-cli: {}\n", what).c_str(), stderr);
+        return 1;
+    }
+
+    CLI::App* add(const char* name, const char* what, std::function<cli::Answer()> command)
+    {
+        CLI::App* added = app_.add_subcommand(name, what);
+        added->fallthrough(); // --json may stand after the command
+        added->callback([this, command = std::move(command)] { command_ = command; });
+        return added;
+    }
+    void addMarket(CLI::App* command)
+    {
+        command->add_option("--market", request_.market, "Folder of the market")->required();
+    }
+    void addDay(CLI::App* command, const char* name, std::optional<Day>& day, const char* what)
+    {
+        command
+            ->add_option_function<std::string>(
+                name, [&day](const std::string& text) { day = Day::parse(text); }, what)
+            ->check(readsDay)
+            ->type_name("DAY");
+    }
+    void addExpressions(CLI::App* command, int most)
+    {
+        command->add_option("expression", request_.expressions, "Expressions of the language")
+            ->required()
+            ->expected(1, most);
+    }
+    void addSymbol(CLI::App* command)
+    {
+        command->add_option("--symbol", request_.symbol, "Symbol of an instrument")->required();
+    }
+
+    void addMarketCommands()
+    {
+        CLI::App* demo = add("demo-data", "Write the made-up market as an open dataset",
+                             [this] { return cli::demoData(request_); });
+        demo->add_option("folder", request_.source, "Folder to write")->required();
+        demo->add_option("--seed", request_.seed, "Another number makes another market");
+        CLI::App* intake =
+            add("intake", "Take a dataset, or a folder of price files, into a market",
+                [this] { return cli::intake(request_, progressOnTerminal()); });
+        intake->add_option("source", request_.source, "Folder or file to read")->required();
+        addMarket(intake);
+        intake->add_option("--mapping", request_.mapping, "How price files are read, as TOML");
+        intake->add_flag("--update", request_.isUpdate, "Add what is new to the market");
+        addMarket(add("report", "What the newest intake found wrong",
+                      [this] { return cli::report(request_); }));
+        addMarket(add("info", "What a market holds, after checking every byte of it",
+                      [this] { return cli::info(request_, progressOnTerminal()); }));
+    }
+
+    void addExpressionCommands()
+    {
+        CLI::App* series = add("series", "Values of expressions at every bar of one instrument",
+                               [this] { return cli::series(request_); });
+        addMarket(series);
+        addSymbol(series);
+        addExpressions(series, 100);
+        addDay(series, "--from", request_.from, "First day shown");
+        addDay(series, "--to", request_.to, "Last day known");
+        CLI::App* column = add("column", "Values of expressions for every instrument on one day",
+                               [this] { return cli::column(request_); });
+        addMarket(column);
+        addExpressions(column, 100);
+        addDay(column, "--as-of", request_.day, "As known on this day");
+        CLI::App* screen = add("screen", "Counts of each criterion, and the symbols that pass all",
+                               [this] { return cli::screen(request_); });
+        addMarket(screen);
+        addDay(screen, "--as-of", request_.day, "As known on this day");
+        auto* what = screen->add_option_group("screen");
+        what->add_option("--text", request_.text, "A condition of the language");
+        what->add_option("--file", request_.file, "A screen as TOML")->check(CLI::ExistingFile);
+        what->require_option(1);
+        CLI::App* daily = add("daily", "How many pass a condition on each day",
+                              [this] { return cli::daily(request_, progressOnTerminal()); });
+        addMarket(daily);
+        daily->add_option("--text", request_.text, "A condition of the language")->required();
+        addDay(daily, "--from", request_.from, "First day");
+        addDay(daily, "--to", request_.to, "Last day");
+        CLI::App* explain = add("explain", "The value of every part of an expression",
+                                [this] { return cli::explain(request_); });
+        addMarket(explain);
+        addSymbol(explain);
+        addExpressions(explain, 1);
+        addDay(explain, "--as-of", request_.day, "As known on this day");
+        add("fields", "The dictionary of fields", [] { return cli::fields(); });
+    }
+
+    CLI::App app_{"Wise Sieve from the command line", "wise-sieve-cli"};
+    bool isJson_ = false;
+    cli::Request request_;
+    std::function<cli::Answer()> command_;
+};
+
+} // namespace
+
+int main(int count, char** arguments)
+{
+    std::signal(SIGINT, stopOnSignal);
+    std::signal(SIGTERM, stopOnSignal);
+    return CommandLine().run(count, arguments);
+}

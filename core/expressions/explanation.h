@@ -1,0 +1,30 @@
+#pragma once
+
+#include "core/expressions/checker.h"
+#include "core/expressions/evaluator.h"
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace sieve::expressions {
+
+/// One part of an expression with its value for one stock on one day.
+struct Explanation {
+    std::string text;    ///< the part as it is written
+    std::string meaning; ///< of a field: its title; else empty
+    Kind kind = Kind::Number;
+    Unit unit = Unit::Plain;
+    double value = missing;
+    std::vector<Explanation> parts; ///< of a field: its formula; else the parts that have a value
+};
+
+/// The tree of an expression with the value of every part, on the stock's newest bar by `day`.
+/// Shape:  as deep as the expression with the formulas of its fields; at most `mostExplained`
+/// parts. Errors: those of check().
+Result<Explanation> explain(std::string_view text, const Names& names, Evaluator& evaluator,
+                            std::size_t instrument, Day day);
+
+inline constexpr std::size_t mostExplained = 500;
+
+} // namespace sieve::expressions

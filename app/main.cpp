@@ -42,7 +42,12 @@ int main(int count, char** arguments)
         sieve::app::MainWindow window(desk);
         window.show();
         if (!parser.positionalArguments().isEmpty())
-            desk.openDataset(parser.positionalArguments().constFirst().toStdString());
+            desk.markets().open(parser.positionalArguments().constFirst().toStdString());
+        else // what was open last is opened again
+            QObject::connect(&desk, &sieve::app::Desk::workLoaded, &desk, [&desk] {
+                if (const auto recent = desk.recentSources(); !recent.empty())
+                    desk.markets().open(recent.front());
+            });
         status = QApplication::exec();
     }
     QThreadPool::globalInstance()->waitForDone();

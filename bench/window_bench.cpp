@@ -34,7 +34,7 @@ void startToUsableWindow(benchmark::State& state)
         app::Desk desk(own.path() / "library.sqlite", own.path() / "markets");
         app::MainWindow window(desk);
         window.show();
-        desk.openDataset(test::demoDataset());
+        desk.markets().open(test::demoDataset());
         spin([&] { return desk.hasMarket() && desk.isWorkLoaded(); });
         window.showPlace(QStringLiteral("sift"));
         spin([&] {

@@ -5,7 +5,6 @@
 #include "core/screens/store.h"
 #include "core/watchlists/store.h"
 
-#include <QCryptographicHash>
 #include <QUndoCommand>
 #include <algorithm>
 
@@ -14,6 +13,7 @@ namespace sieve::app {
 namespace {
 
 constexpr const char* screenKey = "screen_in_hand";
+constexpr const char* recentKey = "recent_sources";
 constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
 
 /// What the library holds, read on its thread.
@@ -64,11 +64,10 @@ private:
 };
 
 Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject* parent)
-    : QObject(parent), markets_(std::move(markets)), opener_(this),
-      keeper_(std::move(library), this)
+    : QObject(parent), markets_(std::move(markets), this), keeper_(std::move(library), this)
 {
-    connect(&opener_, &Asker::failed, this, &Desk::marketFailed);
-    connect(&opener_, &Asker::progressed, this, &Desk::marketProgressed);
+    connect(&markets_, &MarketKeeper::opened, this, &Desk::takeMarket);
+    connect(&markets_, &MarketKeeper::mended, this, &Desk::noticed);
     connect(&keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
     connect(
         &keeper_, &LibraryKeeper::opened, this,
@@ -97,6 +96,7 @@ void Desk::loadWork()
                 savedScreens_ = std::move(loaded->screens);
                 settings_ = std::move(loaded->settings);
                 isWorkLoaded_ = true;
+                rememberSource();
                 Q_EMIT workLoaded();
                 Q_EMIT trayChanged();
                 Q_EMIT listsChanged();
@@ -107,40 +107,39 @@ void Desk::loadWork()
     });
 }
 
-void Desk::openDataset(const std::filesystem::path& folder)
+void Desk::takeMarket(const std::shared_ptr<intake::Intake>& intake)
 {
-    opener_.ask(
-        [folder, market = folderFor(folder)](const Progress& progress) {
-            return intake::openSource(folder, market, progress);
-        },
-        [this](Result<intake::Intake> result) {
-            if (result)
-                takeMarket(*std::move(result));
-            else
-                Q_EMIT marketFailed(
-                    text(result.error().problem + ". " + result.error().remedy + "."));
-        });
-}
-
-std::filesystem::path Desk::folderFor(const std::filesystem::path& source) const
-{
-    // The name is for people, the number tells folders of one name apart.
-    const std::filesystem::path path = std::filesystem::absolute(source).lexically_normal();
-    const QByteArray name = QByteArray::fromStdString(path.string());
-    const QByteArray number =
-        QCryptographicHash::hash(name, QCryptographicHash::Sha256).toHex().left(12);
-    return markets_ / (path.filename().string() + "-" + number.toStdString());
-}
-
-void Desk::takeMarket(intake::Intake intake)
-{
-    evaluator_ = std::make_shared<expressions::Evaluator>(intake.market);
-    report_ = std::make_shared<const intake::IntakeReport>(std::move(intake.report));
+    evaluator_ = std::make_shared<expressions::Evaluator>(intake->market);
+    report_ = std::make_shared<const intake::IntakeReport>(std::move(intake->report));
     day_ = market().sessions().back();
     selected_.reset();
+    rememberSource();
     Q_EMIT marketOpened();
     if (!work_.tray.isEmpty())
         selectSymbol(work_.tray.cards().front().symbol);
+}
+
+std::vector<std::filesystem::path> Desk::recentSources() const
+{
+    std::vector<std::filesystem::path> sources;
+    for (const QString& path : text(setting(recentKey)).split(u'\n', Qt::SkipEmptyParts))
+        sources.emplace_back(utf8(path));
+    return sources;
+}
+
+void Desk::rememberSource()
+{
+    if (!isWorkLoaded_ || !hasMarket())
+        return; // what was remembered is not known yet
+    constexpr std::size_t mostRemembered = 8;
+    std::vector<std::filesystem::path> sources = recentSources();
+    std::erase(sources, markets_.source());
+    sources.insert(sources.begin(), markets_.source());
+    sources.resize(std::min(sources.size(), mostRemembered));
+    QStringList paths;
+    for (const std::filesystem::path& source : sources)
+        paths.append(text(source.string()));
+    setSetting(recentKey, utf8(paths.join(u'\n')));
 }
 
 bool Desk::isLatest() const

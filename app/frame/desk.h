@@ -2,8 +2,8 @@
 
 #include "app/frame/asker.h"
 #include "app/frame/library_keeper.h"
+#include "app/frame/market_keeper.h"
 #include "core/expressions/evaluator.h"
-#include "core/intake/take_in.h"
 #include "core/screens/screen.h"
 #include "core/watchlists/tray.h"
 #include "core/watchlists/watchlist.h"
@@ -39,7 +39,9 @@ public:
     ~Desk() override;
 
     // The market
-    void openDataset(const std::filesystem::path& folder);
+    MarketKeeper& markets() { return markets_; }
+    /// Sources that were opened lately, the newest first.
+    std::vector<std::filesystem::path> recentSources() const;
     bool hasMarket() const { return evaluator_ != nullptr; }
     const std::shared_ptr<expressions::Evaluator>& evaluator() const { return evaluator_; }
     const market::Market& market() const { return evaluator_->market(); }
@@ -73,8 +75,6 @@ public:
 
 Q_SIGNALS:
     void marketOpened(); ///< with its day; no dayChanged comes beside it
-    void marketFailed(const QString& message);
-    void marketProgressed(double fraction, const QString& what);
     void dayChanged();
     void selectionChanged();
     void workLoaded();
@@ -90,12 +90,11 @@ private:
     class Edit;
     void loadWork();
     void become(const Work& work); ///< shows and saves the differences
-    void takeMarket(intake::Intake intake);
+    void takeMarket(const std::shared_ptr<intake::Intake>& intake);
 
-    std::filesystem::path folderFor(const std::filesystem::path& source) const;
+    void rememberSource();
 
-    std::filesystem::path markets_;
-    Asker opener_;
+    MarketKeeper markets_;
     std::shared_ptr<expressions::Evaluator> evaluator_;
     std::shared_ptr<const intake::IntakeReport> report_;
     Day day_ = Day::fromSerial(0);

@@ -5,6 +5,7 @@
 #include "app/frame/finder.h"
 #include "app/frame/intake_report_dialog.h"
 #include "app/frame/places.h"
+#include "app/frame/take_in_prices_dialog.h"
 #include "app/frame/tray_bar.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
@@ -37,7 +38,7 @@ QString placeTitle(const PlaceRow& row)
 MainWindow::MainWindow(Desk& desk, QWidget* parent)
     : QMainWindow(parent), desk_(desk), asOf_(new AsOfBar(desk)), stack_(new QStackedWidget),
       rail_(new QButtonGroup(this)), market_(new QLabel), jobs_(new QLabel),
-      progress_(new QProgressBar)
+      progress_(new QProgressBar), stop_(new QToolButton)
 {
     setWindowTitle(tr("Wise Sieve"));
     setWindowIcon(iconOf(QStringLiteral("wise-sieve"), look().mark));
@@ -115,12 +116,16 @@ void MainWindow::makeStatus()
     progress_->setFixedWidth(160);
     progress_->setFixedHeight(10);
     progress_->setTextVisible(false);
-    progress_->hide();
+    stop_->setText(tr("Stop"));
+    stop_->setAccessibleName(tr("Stop the intake"));
+    connect(stop_, &QToolButton::clicked, &desk_.markets(), &MarketKeeper::stop);
+    endJob();
     statusBar()->setSizeGripEnabled(false);
     statusBar()->setContentsMargins(10, 0, 10, 0);
     statusBar()->addWidget(market_, 1);
     statusBar()->addPermanentWidget(jobs_);
     statusBar()->addPermanentWidget(progress_);
+    statusBar()->addPermanentWidget(stop_);
 }
 
 QAction* MainWindow::add(QMenu* menu, const QString& name, const QKeySequence& key,
@@ -155,7 +160,14 @@ void MainWindow::makeFileMenu()
 {
     QMenu* file = menuBar()->addMenu(tr("&File"));
     add(file, tr("&Open dataset…"), QKeySequence::Open, [this] { openDataset(); });
-    add(file, tr("&Intake report…"), {}, [this] {
+    recent_ = file->addMenu(tr("Open &recent"));
+    connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
+    add(file, tr("&Take in prices…"), Qt::CTRL | Qt::SHIFT | Qt::Key_O, [this] { takeInPrices(); });
+    update_ =
+        add(file, tr("&Update with new data…"), Qt::CTRL | Qt::Key_U, [this] { updateMarket(); });
+    update_->setEnabled(false);
+    file->addSeparator();
+    add(file, tr("&Intake report…"), Qt::CTRL | Qt::Key_I, [this] {
         if (desk_.report())
             IntakeReportDialog(desk_.report(), this).exec();
     });
@@ -198,7 +210,7 @@ void MainWindow::makeFinder()
     std::vector<Finder::Thing> commands;
     for (QAction* menu : menuBar()->actions())
         for (QAction* action : menu->menu()->actions())
-            if (!action->isSeparator())
+            if (!action->isSeparator() && !action->menu())
                 commands.push_back({action->text().remove(QLatin1Char('&')),
                                     menu->text().remove(QLatin1Char('&')) + QLatin1Char(' ') +
                                         action->shortcut().toString(QKeySequence::NativeText),
@@ -213,18 +225,20 @@ void MainWindow::connectDesk()
     connect(&desk_, &Desk::marketOpened, this, &MainWindow::showMarket);
     connect(&desk_, &Desk::noticed, this, &MainWindow::showNotice);
     connect(&desk_, &Desk::workLoaded, this, &MainWindow::restore);
-    connect(&desk_, &Desk::marketFailed, this, [this](const QString& message) {
-        progress_->hide();
-        jobs_->clear();
+    connect(&desk_.markets(), &MarketKeeper::failed, this, [this](const QString& message) {
+        endJob();
         showNotice(
-            tr("The dataset could not be opened. %1 %2")
+            tr("It could not be taken in. %1 %2")
                 .arg(message, desk_.hasMarket() ? tr("The former market stays open.") : QString()));
     });
-    connect(&desk_, &Desk::marketProgressed, this, [this](double fraction, const QString& what) {
-        progress_->show();
-        progress_->setValue(static_cast<int>(fraction * 100.0));
-        jobs_->setText(what);
-    });
+    connect(&desk_.markets(), &MarketKeeper::stopped, this, &MainWindow::endJob);
+    connect(&desk_.markets(), &MarketKeeper::progressed, this,
+            [this](double fraction, const QString& what) {
+                progress_->show();
+                stop_->show();
+                progress_->setValue(static_cast<int>(fraction * 100.0));
+                jobs_->setText(what);
+            });
 }
 
 void MainWindow::showPlace(const QString& id)
@@ -264,8 +278,8 @@ QWidget* MainWindow::place(const QString& id) const
 
 void MainWindow::showMarket()
 {
-    progress_->hide();
-    jobs_->clear();
+    endJob();
+    update_->setEnabled(true);
     const market::Market& market = desk_.market();
     QString shown = tr("%1, %L2 instruments, to %3")
                         .arg(text(market.description().name))
@@ -276,6 +290,14 @@ void MainWindow::showMarket()
                      .arg(report->findings.size())
                      .arg(report->rowsLeftOut);
     market_->setText(shown);
+    market_->setToolTip(text(desk_.markets().source().string()));
+}
+
+void MainWindow::endJob()
+{
+    progress_->hide();
+    stop_->hide();
+    jobs_->clear();
 }
 
 void MainWindow::showNotice(const QString& notice)
@@ -312,7 +334,32 @@ void MainWindow::openDataset()
 {
     const QString folder = QFileDialog::getExistingDirectory(this, tr("Open dataset"));
     if (!folder.isEmpty())
-        desk_.openDataset(folder.toStdString());
+        desk_.markets().open(folder.toStdString());
+}
+
+void MainWindow::takeInPrices()
+{
+    TakeInPricesDialog dialog(this);
+    if (dialog.exec() == QDialog::Accepted)
+        desk_.markets().takeInPrices(dialog.source(), dialog.layoutChosen());
+}
+
+void MainWindow::updateMarket()
+{
+    const QString folder = QFileDialog::getExistingDirectory(
+        this, tr("Folder with what is new, in the form of a dataset"));
+    if (!folder.isEmpty())
+        desk_.markets().update(folder.toStdString());
+}
+
+void MainWindow::fillRecent()
+{
+    recent_->clear();
+    for (const std::filesystem::path& source : desk_.recentSources())
+        recent_->addAction(text(source.string()), this,
+                           [this, source] { desk_.markets().open(source); });
+    if (recent_->isEmpty())
+        recent_->addAction(tr("Nothing was opened yet"))->setEnabled(false);
 }
 
 void MainWindow::usePalette(const QString& name)

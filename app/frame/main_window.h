@@ -8,6 +8,7 @@ class QButtonGroup;
 class QLabel;
 class QProgressBar;
 class QStackedWidget;
+class QToolButton;
 
 namespace sieve::app {
 
@@ -46,6 +47,10 @@ private:
     void showNotice(const QString& notice);
     void restore();
     void openDataset();
+    void takeInPrices();
+    void updateMarket();
+    void fillRecent();
+    void endJob(); ///< takes the signs of a job under way away
     void usePalette(const QString& name);
     void about();
     void keys();
@@ -62,6 +67,9 @@ private:
     QLabel* market_;
     QLabel* jobs_;
     QProgressBar* progress_;
+    QToolButton* stop_;
+    QMenu* recent_ = nullptr;
+    QAction* update_ = nullptr;
 };
 
 } // namespace sieve::app

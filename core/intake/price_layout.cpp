@@ -82,19 +82,6 @@ LocatedError unclear(std::size_t line, std::string problem)
     return {where, std::move(problem), "say in a mapping how the columns are read"};
 }
 
-/// The separator that cuts the header into the most cells.
-char separatorOf(std::string_view header)
-{
-    char best = ',';
-    std::ptrdiff_t most = 0;
-    for (const char separator : {',', ';', '\t', '|'})
-        if (const auto count = std::ranges::count(header, separator); count > most) {
-            best = separator;
-            most = count;
-        }
-    return best;
-}
-
 using Cells = std::vector<std::string>;
 
 std::vector<Cells> cellsOf(std::string_view sample, char separator)
@@ -269,12 +256,25 @@ std::optional<double> parseFigure(std::string_view cell, const PriceLayout& layo
     return parseFigure(figure);
 }
 
+char separatorOf(std::string_view sample)
+{
+    const std::string_view header = sample.substr(0, sample.find('\n'));
+    char best = ',';
+    std::ptrdiff_t most = 0;
+    for (const char separator : {',', ';', '\t', '|'})
+        if (const auto count = std::ranges::count(header, separator); count > most) {
+            best = separator;
+            most = count;
+        }
+    return best;
+}
+
 Result<PriceLayout> recogniseLayout(std::string_view sample)
 {
     if (sample.starts_with("\xEF\xBB\xBF"))
         sample.remove_prefix(3);
     PriceLayout layout;
-    layout.separator = separatorOf(sample.substr(0, sample.find('\n')));
+    layout.separator = separatorOf(sample);
     const std::vector<Cells> rows = cellsOf(sample, layout.separator);
     if (rows.empty())
         return unclear(1, "the file is empty");

@@ -59,6 +59,9 @@ struct PriceLayout {
 ///         read in two ways. The remedy is a mapping.
 Result<PriceLayout> recogniseLayout(std::string_view sample);
 
+/// The separator that cuts the first line into the most cells.
+char separatorOf(std::string_view sample);
+
 /// A mapping: the layout as TOML, as a person may write it; docs/dataset.md describes it.
 std::string toToml(const PriceLayout& layout);
 Result<PriceLayout> layoutFromToml(std::string_view toml);

@@ -96,6 +96,15 @@ Result<Source> sourceAt(const fs::path& path)
         "choose a folder in the form of docs/dataset.md, or one of price files"};
 }
 
+fs::path firstTable(const fs::path& source)
+{
+    if (!fs::is_directory(source))
+        return isTable(source) && fs::is_regular_file(source) ? source : fs::path();
+    const std::vector<fs::path> files = filesIn(source, true);
+    const auto found = std::ranges::find_if(files, isTable);
+    return found == files.end() ? fs::path() : *found;
+}
+
 std::vector<BarFile> barFilesOf(const Source& source, const std::optional<PriceLayout>& mapping,
                                 IntakeReport& report, const Progress& progress)
 {

@@ -24,6 +24,9 @@ struct Source {
 /// Errors: neither; the remedy names docs/dataset.md.
 Result<Source> sourceAt(const std::filesystem::path& path);
 
+/// The first table of a folder of prices, or the file itself; empty when there is none.
+std::filesystem::path firstTable(const std::filesystem::path& source);
+
 /// The files of bars that the source has, each with its layout: all as `mapping` says, or as each
 /// header shows. A file whose layout is not clear is left out and reported.
 /// Errors: Stopped.

@@ -402,7 +402,10 @@ Result<IntakeReport> takeInLocked(const TakeIn& request, const Progress& progres
         request.isUpdate ? sourcesOf(request.market) : std::vector<TakenSource>();
     sources.push_back({fs::absolute(request.source).lexically_normal(), fingerprintOf(*source),
                        request.isUpdate});
-    Result<IntakeReport> report = TakingIn(request, *source, std::move(former), progress).run();
+    TakeIn mapped = request;
+    if (!mapped.mapping && source->form == Source::Form::Prices)
+        mapped.mapping = mappingOf(request.market); // what was said once holds until said anew
+    Result<IntakeReport> report = TakingIn(mapped, *source, std::move(former), progress).run();
     if (!report)
         return report;
     if (request.mapping)

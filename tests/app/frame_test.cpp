@@ -243,7 +243,7 @@ TEST_CASE("Desk: opening a market is told once, not as a change of day too", "[a
     const WindowBench bench(own.path() / "library.sqlite", {});
     const QSignalSpy opened(bench.desk.get(), &Desk::marketOpened);
     const QSignalSpy dayChanged(bench.desk.get(), &Desk::dayChanged);
-    bench.desk->openDataset(test::demoDataset());
+    bench.desk->markets().open(test::demoDataset());
     test::waitUntil([&] { return bench.desk->hasMarket(); }, "the market");
     bench.settle();
     CHECK(opened.count() == 1);

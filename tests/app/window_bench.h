@@ -61,7 +61,7 @@ public:
         waitUntil([this] { return desk->isWorkLoaded(); }, "the library");
         if (dataset.empty())
             return;
-        desk->openDataset(dataset);
+        desk->markets().open(dataset);
         waitUntil([this] { return desk->hasMarket(); }, "the market");
         settle();
     }

@@ -367,7 +367,7 @@ TEST_CASE("Window: a folder that is no dataset is told, and the former market st
 {
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
-    bench.desk->openDataset(own.path());
+    bench.desk->markets().open(own.path());
     test::waitUntil([&] { return !bench.window->noticeText().isEmpty(); }, "the notice");
     CHECK(bench.window->noticeText().contains(QStringLiteral("holds no prices")));
     CHECK(bench.window->noticeText().contains(QStringLiteral("former market stays open")));

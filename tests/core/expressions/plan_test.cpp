@@ -204,7 +204,7 @@ TEST_CASE("Leaf fields: each stands in the dictionary without a formula, and the
         CHECK((leafFieldNamed(field.name) != nullptr) == field.formula.empty());
         leaves += field.formula.empty() ? 1 : 0;
     }
-    CHECK(leaves == 19);
+    CHECK(leaves == 20);
     CHECK(leafFieldNamed("close")->op == Op::BarColumn);
     CHECK_FALSE(leafFieldNamed("closed"));
 }

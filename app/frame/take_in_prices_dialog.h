@@ -27,6 +27,7 @@ public:
     void setSource(const std::filesystem::path& source);
     const std::filesystem::path& source() const { return source_; }
     intake::PriceLayout layoutChosen() const;
+    void showLayout(const intake::PriceLayout& layout);
 
 private:
     struct Sample {
@@ -38,7 +39,6 @@ private:
     QWidget* makeChoices();
     void choose(bool isFolder);
     void take(const Sample& sample);
-    void showLayout(const intake::PriceLayout& layout);
     void fillHeadings();
     void refresh();
 
@@ -53,6 +53,7 @@ private:
     QComboBox* thousands_;
     QComboBox* days_;
     std::array<QComboBox*, intake::priceColumnCount> columns_{};
+    QLabel* title_;
     PreviewModel* model_;
     QTableView* table_;
     QLabel* verdict_;

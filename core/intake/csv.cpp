@@ -36,7 +36,8 @@ bool CsvReader::refill()
 {
     if (isSourceDone_)
         return false;
-    std::memmove(buffer_.data(), buffer_.data() + at_, end_ - at_);
+    std::copy(buffer_.begin() + static_cast<std::ptrdiff_t>(at_),
+              buffer_.begin() + static_cast<std::ptrdiff_t>(end_), buffer_.begin());
     end_ -= at_;
     at_ = 0;
     if (buffer_.size() < end_ + pieceSize + slack)

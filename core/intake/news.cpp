@@ -21,8 +21,14 @@ constexpr std::size_t largestFeed = 64U << 20U;
 std::string textOf(const fs::path& path)
 {
     const auto source = openBytes(path);
-    std::string text(largestFeed + 1, '\0');
-    text.resize(source->read(text));
+    std::string text;
+    constexpr std::size_t piece = 256U << 10U;
+    for (std::size_t got = piece; got == piece && text.size() <= largestFeed;) {
+        const std::size_t before = text.size();
+        text.resize(before + piece);
+        got = source->read(std::span(text).subspan(before));
+        text.resize(before + got);
+    }
     return text.size() > largestFeed ? std::string() : text;
 }
 

@@ -1,5 +1,8 @@
 #include "tests/app/window_bench.h"
 
+#include "app/frame/take_in_prices_dialog.h"
+
+#include <QComboBox>
 #include <QDir>
 #include <QLineEdit>
 #include <QTableView>
@@ -17,6 +20,31 @@ void take(const WindowBench& bench, const QDir& folder, const char* name)
     const QString path = folder.filePath(QLatin1String(name) + QStringLiteral(".png"));
     if (!bench.window->grab().save(path))
         throw std::runtime_error("cannot write " + path.toStdString());
+}
+
+/// A folder of prices as a bank might hand it out, with a fault or two.
+void takeIntake(const WindowBench& bench, const QDir& folder)
+{
+    const sieve::test::OwnFolder files;
+    files.write("KELP.csv", "Tag;Eroeffnung;Hoch;Tief;Schluss;Stueck\n"
+                            "02.06.2025;1.010,5;1.020;1.000;1.015,25;12.000\n"
+                            "03.06.2025;1.015;1.040;1.010;1.030;9.500\n"
+                            "04.06.2025;1.030;1.031,5;1.002;1.004;14.200\n"
+                            "05.06.2025;1.004;1.020;n. v.;1.018;8.100\n"
+                            "06.06.2025;1.018;1.044;1.017;1.040,75;16.900\n"
+                            "10.06.2025;1.042;1.052;1.038;1.049;11.300\n");
+    sieve::app::TakeInPricesDialog dialog(bench.window.get());
+    dialog.show();
+    dialog.setSource(files.path());
+    sieve::test::waitUntil([&] { return dialog.findChildren<QComboBox*>().back()->count() > 1; },
+                           "the headings");
+    sieve::intake::PriceLayout layout = dialog.layoutChosen();
+    layout.decimalMark = ',';
+    layout.thousandsMark = '.';
+    layout.dayForm = sieve::intake::DayForm::DayMonthYear;
+    layout.headings = {"", "Tag", "Eroeffnung", "Hoch", "Tief", "Schluss", "", "Stueck"};
+    dialog.showLayout(layout);
+    dialog.grab().save(folder.filePath(QStringLiteral("take_in_prices.png")));
 }
 
 void takeAll(const QDir& folder)
@@ -50,6 +78,7 @@ void takeAll(const QDir& folder)
     QTest::keyClick(weigh, Qt::Key_K);
     QTest::keyClick(weigh, Qt::Key_X);
     take(bench, folder, "weigh");
+    takeIntake(bench, folder);
 }
 
 } // namespace

@@ -28,13 +28,13 @@ bool isIdle(const WindowBench& bench)
 
 void startToUsableWindow(benchmark::State& state)
 {
-    test::demoDataset();
+    test::wholeDemoDataset();
     for (auto _ : state) {
         const test::OwnFolder own;
         app::Desk desk(own.path() / "library.sqlite", own.path() / "markets");
         app::MainWindow window(desk);
         window.show();
-        desk.markets().open(test::demoDataset());
+        desk.markets().open(test::wholeDemoDataset());
         spin([&] { return desk.hasMarket() && desk.isWorkLoaded(); });
         window.showPlace(QStringLiteral("sift"));
         spin([&] {
@@ -50,7 +50,7 @@ void startToUsableWindow(benchmark::State& state)
 void letterTypedToCountsPainted(benchmark::State& state)
 {
     const test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite");
+    const WindowBench bench(own.path() / "library.sqlite", test::wholeDemoDataset());
     bench.go("sift");
     auto* edit = bench.find<app::ExpressionEdit>(QStringLiteral("Criterion 3"));
     int step = 0;
@@ -66,7 +66,7 @@ void letterTypedToCountsPainted(benchmark::State& state)
 void nextCandidatePainted(benchmark::State& state)
 {
     const test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite");
+    const WindowBench bench(own.path() / "library.sqlite", test::wholeDemoDataset());
     bench.desk->select(0);
     bench.go("weigh");
     std::size_t stock = 0;

@@ -19,9 +19,15 @@ struct Phase {
 };
 
 constexpr std::array phases{
+    Phase{"2016-10-03", 0.0007, 0.0060, 0.0003, "Shi Foo", "Tec"},         // the market wakes
+    Phase{"2018-01-15", 0.0000, 0.0065, -0.0001, "Wat Goo", "Ene"},        // it goes sideways
+    Phase{"2018-09-03", -0.0016, 0.0090, -0.0004, "Foo Wat", "Mac"},       // a slow fall
+    Phase{"2019-02-01", 0.0006, 0.0065, 0.0002, "Mac Fin", "Foo"},         // it heals
+    Phase{"2020-02-20", -0.0035, 0.0140, -0.0008, "Hea Med", "Lei Shi"},   // a storm
+    Phase{"2020-04-01", 0.0012, 0.0090, 0.0003, "Tec Med", ""},            // and its end
     Phase{"2020-10-01", 0.0008, 0.0060, 0.0002, "Tec Hea", "Ene"},         // the first long rise
     Phase{"2021-12-15", 0.0001, 0.0070, -0.0002, "Ene Mat", "Tec"},        // it tires
-    Phase{"2022-01-20", -0.0080, 0.0150, -0.0010, "Foo Wat", "Fin"},       // the crash
+    Phase{"2022-01-20", -0.0110, 0.0140, -0.0010, "Foo Wat", "Fin"},       // the crash
     Phase{"2022-03-07", 0.0075, 0.0120, 0.0010, "Tec Goo", "Foo"},         // the relief rally
     Phase{"2022-04-11", -0.0048, 0.0110, -0.0005, "Ene Foo", "Goo"},       // and down again
     Phase{"2022-07-01", 0.0002, 0.0080, 0.0000, "Hea", "Fin"},             // a floor
@@ -64,7 +70,27 @@ bool isHoliday(Day day)
     return turnOfYear || foundersDay || sailDay;
 }
 
+bool isFirst(Day day, unsigned month, std::chrono::weekday weekday)
+{
+    return static_cast<unsigned>(day.date().month()) == month &&
+           static_cast<unsigned>(day.date().day()) <= 7 && day.weekday() == weekday;
+}
+
 } // namespace
+
+bool isTarnDay(Day day)
+{
+    return isFirst(day, 9, std::chrono::Tuesday);
+}
+
+bool isShortDay(Day day)
+{
+    const auto date = day.date();
+    const bool isYearsEnd =
+        static_cast<unsigned>(date.month()) == 12 &&
+        (static_cast<unsigned>(date.day()) == 24 || static_cast<unsigned>(date.day()) == 31);
+    return (isYearsEnd && !day.isWeekend()) || isFirst(day.plusDays(1), 8, std::chrono::Friday);
+}
 
 std::size_t sectorNumber(std::string_view sector)
 {

@@ -13,8 +13,12 @@ namespace sieve::demo_market {
 inline constexpr std::size_t sectorCount = 12;
 std::size_t sectorNumber(std::string_view sector);
 
-/// The sessions of both exchanges: weekdays without the isles' holidays.
+/// The sessions of the main exchange: weekdays without the isles' holidays. The younger one has the
+/// same but for its own day.
 std::vector<Day> sessionsBetween(Day first, Day last);
+bool isTarnDay(Day day); ///< the younger exchange rests, the main one trades
+/// Days on which both close early.
+bool isShortDay(Day day);
 
 /// What moves all stocks of an exchange on one session.
 struct Weather {

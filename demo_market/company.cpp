@@ -1,8 +1,12 @@
 #include "demo_market/company.h"
 
+#include "demo_market/chronicle.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
+#include <utility>
 
 namespace sieve::demo_market {
 
@@ -51,8 +55,10 @@ public:
         : record_(record), birth_(birth), sessions_(sessions), weather_(weather), dice_(dice),
           traits_(traits.at(static_cast<std::size_t>(birth.character))),
           sector_(sectorNumber(record.instrument.sector)), equity_(birth.size * 3.0),
-          shares_(std::floor(birth.size * dice_.between(0.8, 2.2)) * 1e6 + 4e6)
+          shares_(std::floor(birth.size * dice_.between(0.8, 2.2)) * 1e6 + 4e6),
+          chronicle_(record, birth.size > 25.0, driftOf(birth), dice_.fork(77))
     {
+        chronicle_.newsFrom(birth.newsFrom);
     }
 
     void run()
@@ -64,9 +70,23 @@ public:
             trade(session);
         if (birth_.lastSession)
             retire(end);
+        else if (reportDay_)
+            chronicle_.due(*reportDay_, market::CalendarKind::Report, reportTime_);
     }
+    std::vector<std::pair<std::string, Day>> takeNotes() { return std::move(notes_); }
 
 private:
+    /// Who sells to whom over the years: to the public what is going to fall, from it what will
+    /// rise.
+    static double driftOf(const Birth& birth)
+    {
+        if (birth.ending == Ending::Failed || birth.character == Character::Declining)
+            return 1.0;
+        if (birth.character == Character::Grower || birth.character == Character::Turnaround)
+            return -0.7;
+        return 0.05;
+    }
+
     /// All quarters from three years before the first session, with the days they become known.
     void makeQuarters()
     {
@@ -140,19 +160,28 @@ private:
             file(quarters_[next_].end.plusDays(30 + static_cast<int>(dice_.below(14))));
         premium_ = dice_.between(0.75, 1.35);
         price_ = fairPrice();
+        while (birth_.startPrice > 0.0 && price_ < birth_.startPrice && shares_ > 1e4) {
+            shares_ = std::floor(shares_ / 2.0);
+            price_ *= 2.0;
+        }
         while (price_ < 9.0 && shares_ > 2e6) { // a price that people like to begin with
             shares_ = std::floor(shares_ / 2.0);
             price_ *= 2.0;
         }
-        if (birth_.firstSession > 0) {
+        if (birth_.firstSession > 0 && birth_.isListing) {
+            chronicle_.due(first.plusDays(180), market::CalendarKind::LockUpEnd,
+                           market::CalendarTime::NotKnown);
+            chronicle_.tell(first, 6 * 60 + 30, record_.instrument.name + " is listed today", {});
             record_.instrument.offerPrice = rounded(price_ * dice_.between(0.8, 1.02));
+            record_.instrument.listedOn = first;
+        } else if (birth_.firstSession > 0) {
             record_.instrument.listedOn = first;
         } else {
             record_.instrument.listedOn =
                 first.plusDays(-400 - static_cast<int>(dice_.below(6000)));
         }
         refile();
-        schedule();
+        schedule(first);
         count(first);
     }
 
@@ -164,45 +193,158 @@ private:
                 row.value = std::floor(row.value * firstShares_ / shares_ * 1e4 + 0.5) / 1e4;
     }
 
-    void schedule()
+    void schedule(Day today)
     {
         reportDay_ = next_ < quarters_.size() ? std::optional(quarters_[next_].end.plusDays(
                                                     24 + static_cast<int>(dice_.below(28))))
                                               : std::nullopt;
+        if (!reportDay_)
+            return;
+        reportDay_ = std::max(*reportDay_, today.plusDays(1));
+        while (reportDay_->isWeekend())
+            reportDay_ = reportDay_->plusDays(1);
+        reportTime_ =
+            dice_.chance(0.7) ? market::CalendarTime::BeforeOpen : market::CalendarTime::AfterClose;
+        // Analysts begin from far off and come nearer: their revision runs before the price does.
+        firstError_ = 0.10 * dice_.bell() - 0.06 * quarters_[next_].surprise;
+        const Day planned = reportDay_->plusDays(-30 - static_cast<int>(dice_.below(15)));
+        revisionDay_ = std::max(planned, today.plusDays(1));
+        chronicle_.expect(today, prospect(), firstError_);
+    }
+
+    /// What the next report will tell.
+    Prospect prospect() const
+    {
+        const Quarter& next = quarters_[next_];
+        double year = 0.0;
+        const std::size_t yearEnd = next_ + (3 - next_ % 4); // every fourth quarter files the year
+        for (std::size_t i = yearEnd - 3; i <= yearEnd; ++i)
+            year += quarters_[std::min(i, quarters_.size() - 1)].netIncome;
+        return {next.end,
+                next.netIncome / shares_,
+                next.revenue,
+                year / shares_,
+                lastOfMonth(next.end.plusMonths(static_cast<int>(3 * (yearEnd - next_)))),
+                next.surprise / std::max(traits_.waver, 0.01)};
+    }
+
+    void revise(Day day)
+    {
+        if (!revisionDay_ || day < *revisionDay_ || day >= *reportDay_)
+            return;
+        revisionDay_.reset();
+        chronicle_.expect(day, prospect(), 0.25 * firstError_);
+        expectation_ = 0.0009 * prospect().surprise;
     }
 
     void trade(std::size_t session)
     {
         const Day day = sessions_[session];
+        if (scripted(session))
+            return;
         double gap = 0.004 * dice_.bell() * volatility_;
         double volume = 1.0;
+        revise(day);
         if (reportDay_ && day >= *reportDay_) {
-            file(day);
-            schedule();
-            const double surprise = quarters_[*known_].surprise / std::max(traits_.waver, 0.01);
+            const double surprise = report(day);
             gap += 0.028 * surprise + 0.01 * dice_.bell();
             volume = 2.5 + 2.0 * dice_.share();
+        }
+        else if (dice_.chance(0.0016)) { // something happens that no report tells
+            const double size = dice_.between(0.06, 0.16);
+            gap += dice_.chance(0.5) ? size : -size;
+            volume = 3.5;
         }
         changeEpisode(session);
         const Weather& weather = weather_[session];
         const double pull = std::clamp(fairPrice() / price_ - 1.0, -0.6, 0.9);
         double change = birth_.beta * weather.market + weather.sectors.at(sector_) +
                         (birth_.size < 90.0 ? weather.small : -0.2 * weather.small) +
-                        0.0018 * pull + episode_ + 0.0115 * volatility_ * dice_.bell();
+                        0.0018 * pull + episode_ + expectation_ +
+                        0.0115 * volatility_ * dice_.bell();
         if (birth_.ending == Ending::Failed && *birth_.lastSession < session + 160)
             change -= 0.014;
         if (birth_.ending == Ending::Bought && *birth_.lastSession == session + 30) {
             gap = 0.31;
             volume = 9.0;
+            chronicle_.tell(day, 7 * 60, record_.instrument.name + " is to be bought", {});
         }
         if (birth_.ending == Ending::Bought && *birth_.lastSession < session + 30)
             change = gap = 0.001 * dice_.bell();
-        split(day);
+        split(session);
+        paySpecial(session);
+        if (std::fabs(gap + change) > 0.075)
+            chronicle_.moved(day, gap + change);
+        else if (dice_.chance(0.002))
+            chronicle_.tell(day, 12 * 60, record_.instrument.name + " shows its works to visitors",
+                            "Nothing of note was said.");
         if (dice_.chance(birth_.size < 12.0 ? 0.012 : 0.0003))
             return; // no trade on this session
         addBar(day, gap, std::clamp(change, -0.3, 0.35), volume);
         if (session % 63 == 31)
             count(day);
+    }
+
+    /// Files the next quarter; how far it surprised, in deviations.
+    double report(Day day)
+    {
+        chronicle_.due(day, market::CalendarKind::Report, reportTime_);
+        file(day);
+        const double surprise = quarters_[*known_].surprise / std::max(traits_.waver, 0.01);
+        chronicle_.reported(day, quarters_[*known_].end, surprise, price_);
+        expectation_ = 0.0;
+        schedule(day);
+        return surprise;
+    }
+
+    /// The part of its life that is written out; false when this session is none of it.
+    bool scripted(std::size_t session)
+    {
+        if (!birth_.script)
+            return false;
+        const Script& script = *birth_.script;
+        const auto length = static_cast<std::size_t>(script.sessions());
+        const std::size_t end =
+            birth_.isListing && birth_.firstSession > 0
+                ? birth_.firstSession + length
+                : sessions_.size() - static_cast<std::size_t>(script.endsBefore);
+        if (session + length < end || session >= end)
+            return false;
+        const auto at = static_cast<int>(session + length - end);
+        const Day day = sessions_[session];
+        if (at == 0)
+            scriptStart_ = price_;
+        if (at == script.marked)
+            notes_.emplace_back(script.what, day);
+        if (reportDay_ && day >= *reportDay_)
+            report(day);
+        if (std::ranges::count(script.halts, at) > 0)
+            return true;
+        const auto jump = script.gaps.find(at);
+        const double gap =
+            jump == script.gaps.end() ? 0.1 * script.noise * dice_.bell() : jump->second;
+        if (jump != script.gaps.end())
+            chronicle_.moved(day, gap);
+        const double target =
+            scriptStart_ * script.levelAt(at) * (1.0 + script.noise * dice_.bell());
+        const double volatility = std::exchange(volatility_, 0.25 + 40.0 * script.noise);
+        scriptVolume_ = script.volumeAt(at);
+        addBar(day, gap, target / price_ - 1.0 - gap, 1.0);
+        scriptVolume_ = 0.0;
+        volatility_ = volatility;
+        return true;
+    }
+
+    void paySpecial(std::size_t session)
+    {
+        if (birth_.specialDividend == 0.0 || session + 500 != sessions_.size())
+            return;
+        const double paid = rounded(price_ * birth_.specialDividend);
+        record_.actions.push_back({sessions_[session], market::ActionKind::Dividend, paid});
+        chronicle_.tell(sessions_[session].plusDays(-14), 7 * 60,
+                        record_.instrument.name + " pays a special dividend", {});
+        notes_.emplace_back("a special dividend of a tenth of the price", sessions_[session]);
+        price_ -= paid;
     }
 
     /// Runs and rests: weeks in which a stock leads or lags for reasons of its own.
@@ -232,23 +374,35 @@ private:
             rounded(std::max(std::min(open, close) - reach * std::fabs(dice_.bell()), 0.0001));
         const double moved = std::fabs(gap + change) * 22.0;
         const double trend = 1.0 + 60.0 * std::max(episode_, 0.0);
-        const double traded =
-            shares_ * 0.0022 * volume * trend * (0.55 + moved) * dice_.between(0.6, 1.4);
+        const double usual = volume * trend * (0.55 + moved) * dice_.between(0.6, 1.4);
+        const double written = scriptVolume_ * dice_.between(0.92, 1.08);
+        const double traded = shares_ * 0.0022 * (scriptVolume_ > 0.0 ? written : usual);
         record_.bars.add({day, open, std::max({high, open, close}), std::min({low, open, close}),
                           close, std::floor(traded / 10.0 + 1.0) * 10.0});
         price_ = close;
     }
 
-    void split(Day day)
+    void split(std::size_t session)
     {
+        const Day day = sessions_[session];
         double ratio = 0.0;
-        if (price_ > 95.0)
+        if (birth_.neverSplits)
+            return;
+        if (birth_.reverseSplitAt > 0 && session == birth_.reverseSplitAt)
+            ratio = 0.1;
+        else if (birth_.reverseSplitAt > 0)
+            return;
+        else if (price_ > 95.0)
             ratio = price_ > 300.0 ? 5.0 : dice_.chance(0.5) ? 3.0 : 2.0;
         else if (price_ < 0.45 && birth_.ending != Ending::Failed && dice_.chance(0.1))
             ratio = 0.1;
         if (ratio == 0.0)
             return;
         record_.actions.push_back({day, market::ActionKind::Split, ratio});
+        if (ratio < 1.0)
+            notes_.emplace_back("a reverse split of ten into one", day);
+        chronicle_.tell(day.plusDays(-10), 7 * 60, record_.instrument.name + " splits its shares",
+                        {});
         price_ /= ratio;
         shares_ = std::floor(shares_ * ratio);
         count(day);
@@ -257,8 +411,25 @@ private:
     void count(Day day)
     {
         const double floatShare = 0.45 + 0.4 * dice_.share();
+        if (!record_.shares.empty() && record_.shares.back().date == day)
+            record_.shares.pop_back(); // a split on the day of a count
         record_.shares.push_back({day, day, shares_, std::floor(shares_ * floatShare),
                                   std::floor(shares_ * floatShare * dice_.between(0.002, 0.06))});
+    }
+
+    /// A year is what its four quarters come to.
+    double yearOrQuarter(std::uint32_t item, market::Period period, double value)
+    {
+        std::vector<double>& quarters = quartersOfYear_[item];
+        if (period == market::Period::Quarter) {
+            quarters.push_back(value);
+            return value;
+        }
+        double sum = 0.0;
+        for (std::size_t i = quarters.size() - std::min<std::size_t>(4, quarters.size());
+             i < quarters.size(); ++i)
+            sum += quarters[i];
+        return sum;
     }
 
     /// Files the next quarter on a day, and with every fourth the year.
@@ -269,12 +440,11 @@ private:
         const Quarter& quarter = quarters_[next_];
         known_ = next_++;
         const auto add = [&](std::string_view key, double value, market::Period period) {
-            if (dice_.chance(0.004)) // now and then a figure is not stated
-                return;
             const std::uint32_t item = *market::statementItemNamed(key);
             if (!market::statementItems()[item].isPerShare)
-                value = std::floor(value / 1000.0) * 1000.0;
-            record_.statements.push_back({item, period, quarter.end, day, value});
+                value = yearOrQuarter(item, period, std::floor(value / 1000.0) * 1000.0);
+            if (!dice_.chance(0.004)) // now and then a figure is not stated
+                record_.statements.push_back({item, period, quarter.end, day, value});
         };
         const auto results = [&](market::Period period, double revenue, double operating,
                                  double net) {
@@ -291,8 +461,11 @@ private:
             add("depreciation", revenue * 0.05, period);
             add("operating_cash_flow", net + revenue * (0.05 + 0.02 * dice_.bell()), period);
             add("capital_expenditure", revenue * dice_.between(0.02, 0.07), period);
-            if (period == market::Period::Quarter && paid > 0.0 && day > sessions_.front())
+            if (period == market::Period::Quarter && paid > 0.0 && day > sessions_.front()) {
+                chronicle_.due(day.plusDays(7), market::CalendarKind::Dividend,
+                               market::CalendarTime::NotKnown);
                 record_.actions.push_back({day.plusDays(7), market::ActionKind::Dividend, paid});
+            }
         };
         equity_ += (quarter.netIncome * (1.0 - traits_.payout)) / 1e6;
         if (equity_ < birth_.size * 0.4) // new shares are issued before it runs dry
@@ -325,11 +498,16 @@ private:
 
     void retire(std::size_t session)
     {
-        const std::array<std::string_view, 4> why{"", "failed", "bought",
-                                                  "moved to another market"};
+        const std::array<std::string_view, 5> why{"", "failed", "bought", "moved to another market",
+                                                  "merged"};
         record_.instrument.delistedOn = sessions_[session].plusDays(1);
         record_.instrument.delistedWhy = why.at(static_cast<std::size_t>(birth_.ending));
+        if (!birth_.whyDelisted.empty())
+            record_.instrument.delistedWhy = birth_.whyDelisted;
         const Day gone = *record_.instrument.delistedOn;
+        std::erase_if(record_.calendar, [gone](const auto& entry) { return entry.date >= gone; });
+        std::erase_if(record_.owners, [gone](const auto& row) { return row.knownOn >= gone; });
+        std::erase_if(record_.actions, [gone](const auto& row) { return row.exDate >= gone; });
         std::erase_if(record_.statements,
                       [gone](const market::StatementRow& row) { return row.knownOn >= gone; });
     }
@@ -353,14 +531,26 @@ private:
     double episode_ = 0.0;
     std::size_t episodeEnd_ = 0;
     double volatility_ = 1.0;
+    Chronicle chronicle_;
+    market::CalendarTime reportTime_ = market::CalendarTime::BeforeOpen;
+    std::optional<Day> revisionDay_;
+    double firstError_ = 0.0;
+    double expectation_ = 0.0; ///< drift of the price after a revision, until the report
+    double scriptStart_ = 0.0;
+    double scriptVolume_ = 0.0;
+    std::vector<std::pair<std::string, Day>> notes_;
+    std::map<std::uint32_t, std::vector<double>> quartersOfYear_; ///< filed so far, by item
 };
 
 } // namespace
 
-void live(market::InstrumentRecord& record, const Birth& birth, const std::vector<Day>& sessions,
-          const std::vector<Weather>& weather, Dice dice)
+std::vector<std::pair<std::string, Day>> live(market::InstrumentRecord& record, const Birth& birth,
+                                              const std::vector<Day>& sessions,
+                                              const std::vector<Weather>& weather, Dice dice)
 {
-    Life(record, birth, sessions, weather, dice).run();
+    Life life(record, birth, sessions, weather, dice);
+    life.run();
+    return life.takeNotes();
 }
 
 } // namespace sieve::demo_market

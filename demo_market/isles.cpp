@@ -48,12 +48,36 @@ constexpr std::array table{
     Industry{"Media and post", "Radio and news", "Radio"},
     Industry{"Media and post", "Parcels and post", "Parcels"},
     Industry{"Media and post", "Sea cables", "Seacable"},
+    Industry{"Energy", "Seaweed gas", "Biogas"},
+    Industry{"Shipping", "Tugs and pilots", "Pilots"},
+    Industry{"Shipping", "Containers and crates", "Crates"},
+    Industry{"Food and sea", "Oyster beds", "Oysters"},
+    Industry{"Food and sea", "Teas and spirits", "Spirits"},
+    Industry{"Materials", "Timber and board", "Timber"},
+    Industry{"Machines", "Boat engines", "Engines"},
+    Industry{"Machines", "Diving gear", "Diving"},
+    Industry{"Water", "Storm drains", "Drains"},
+    Industry{"Water", "Water testing", "Assays"},
+    Industry{"Health", "Animal health", "Vets"},
+    Industry{"Health", "Hearing and sight", "Lenses"},
+    Industry{"Technology", "Marine radar", "Radar"},
+    Industry{"Technology", "Payments software", "Payments"},
+    Industry{"Leisure", "Inns and spas", "Inns"},
+    Industry{"Leisure", "Regattas and clubs", "Regattas"},
+    Industry{"Goods and shops", "Toys and books", "Toys"},
+    Industry{"Goods and shops", "Furniture", "Furniture"},
+    Industry{"Finance", "Savings houses", "Savings"},
+    Industry{"Finance", "Leasing", "Leasing"},
+    Industry{"Media and post", "Printing", "Printing"},
+    Industry{"Media and post", "Film and stage", "Film"},
 };
 
-constexpr std::array<std::string_view, 28> heads{
-    "Var", "Kel",  "Torv", "Bren", "Skol", "Myr",  "Halv", "Dunn", "Fenn", "Garv",
-    "Ild", "Jorv", "Lunn", "Morv", "Norr", "Oss",  "Pell", "Quil", "Rask", "Stenn",
-    "Tiv", "Ulv",  "Vesk", "Wynn", "Yarr", "Zell", "Eld",  "Ark"};
+constexpr std::array<std::string_view, 46> heads{
+    "Var",  "Kel",   "Torv",  "Bren", "Skol", "Myr",  "Halv", "Dunn", "Fenn",  "Garv",
+    "Ild",  "Jorv",  "Lunn",  "Morv", "Norr", "Oss",  "Pell", "Quil", "Rask",  "Stenn",
+    "Tiv",  "Ulv",   "Vesk",  "Wynn", "Yarr", "Zell", "Eld",  "Ark",  "Brack", "Calv",
+    "Dorr", "Fjal",  "Grenn", "Hesk", "Krag", "Lomm", "Nesk", "Orv",  "Pryd",  "Runn",
+    "Sker", "Tholl", "Umb",   "Ivv",  "Jenn", "Thrav"};
 constexpr std::array<std::string_view, 16> tails{"row", "mere",  "holm", "wick", "sund", "ness",
                                                  "and", "eth",   "ock",  "ora",  "une",  "isk",
                                                  "ell", "aster", "ithe", "ova"};
@@ -83,11 +107,20 @@ Register::Entry Register::enter(Dice& dice, std::string_view trade)
         stem = heads[dice.below(heads.size())];
         stem += tails[dice.below(tails.size())];
     } while (!stems_.insert(stem).second);
-    Entry entry{stem + " " + std::string(trade), symbolOf(stem + std::string(trade))};
-    while (!symbols_.insert(entry.symbol).second)
-        entry.symbol[1 + dice.below(3)] =
-            static_cast<char>('A' + static_cast<char>(dice.below(26)));
-    return entry;
+    const std::string like = symbolOf(stem + std::string(trade));
+    if (symbols_.insert(like).second)
+        return {stem + " " + std::string(trade), like};
+    return {stem + " " + std::string(trade), symbol(dice, like)};
+}
+
+std::string Register::symbol(Dice& dice, std::string_view like)
+{
+    std::string symbol(like.substr(0, 4));
+    do { // one throw a statement
+        const std::size_t place = 1 + dice.below(3);
+        symbol[place] = static_cast<char>('A' + static_cast<char>(dice.below(26)));
+    } while (!symbols_.insert(symbol).second);
+    return symbol;
 }
 
 } // namespace sieve::demo_market

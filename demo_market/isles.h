@@ -30,6 +30,8 @@ public:
         std::string symbol; ///< four letters, without the exchange's ending
     };
     Entry enter(Dice& dice, std::string_view trade);
+    /// A symbol that nobody has or had, somewhat like the other.
+    std::string symbol(Dice& dice, std::string_view like);
 
 private:
     std::set<std::string> stems_;

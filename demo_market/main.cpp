@@ -7,6 +7,7 @@
 
 /// wise-sieve-demo-market FOLDER [SEED]   writes the demo market as an open dataset
 /// wise-sieve-demo-market --version       tells the generator's version
+/// wise-sieve-demo-market --map           tells what can be found where (docs/demo-market.md)
 int main(int count, char** arguments)
 {
     const std::string_view first = count > 1 ? arguments[1] : "";
@@ -15,6 +16,10 @@ int main(int count, char** arguments)
         return 0;
     }
     std::uint64_t seed = 20260930;
+    if (first == "--map") {
+        std::fputs(sieve::demo_market::mapOf(sieve::demo_market::makeMarket(seed)).c_str(), stdout);
+        return 0;
+    }
     const std::string_view second = count > 2 ? arguments[2] : "";
     const auto [end, fault] = std::from_chars(second.data(), second.data() + second.size(), seed);
     const bool seedIsWrong =

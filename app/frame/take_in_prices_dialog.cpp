@@ -105,9 +105,8 @@ private:
 
 TakeInPricesDialog::TakeInPricesDialog(QWidget* parent)
     : QDialog(parent), asker_(this), path_(new QLineEdit), separator_(new QComboBox),
-      decimal_(new QComboBox), thousands_(new QComboBox), days_(new QComboBox),
-      title_(new QLabel), model_(new PreviewModel(this)), table_(new QTableView),
-      verdict_(new QLabel)
+      decimal_(new QComboBox), thousands_(new QComboBox), days_(new QComboBox), title_(new QLabel),
+      model_(new PreviewModel(this)), table_(new QTableView), verdict_(new QLabel)
 {
     setWindowTitle(tr("Take in prices"));
     resize(1000, 560);
@@ -235,9 +234,9 @@ void TakeInPricesDialog::take(const Sample& sample)
 {
     sample_ = sample.text;
     fault_ = sample.fault;
-    title_->setText(sample_.empty() ? QString()
-                                    : tr("The first rows of %1 as they are read")
-                                          .arg(text(sample.file)));
+    title_->setText(sample_.empty()
+                        ? QString()
+                        : tr("The first rows of %1 as they are read").arg(text(sample.file)));
     intake::PriceLayout layout = sample.layout;
     if (!fault_.isEmpty() && !sample_.empty())
         layout.separator = intake::separatorOf(sample_);
@@ -305,9 +304,10 @@ void TakeInPricesDialog::refresh()
                           tr("Say at least where the day and the close stand."));
         tone = Tone::Caution;
     } else if (preview.unread > 0) {
-        verdict_->setText(tr("Of the first %1 rows so many cannot be read and would be left out: %2.")
-                              .arg(rows)
-                              .arg(preview.unread));
+        verdict_->setText(
+            tr("Of the first %1 rows so many cannot be read and would be left out: %2.")
+                .arg(rows)
+                .arg(preview.unread));
         tone = Tone::Caution;
     } else {
         verdict_->setText(tr("The first %1 rows can all be read.").arg(rows));

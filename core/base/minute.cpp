@@ -49,7 +49,9 @@ std::optional<int> zoneOf(std::string_view text)
 std::optional<Minute> Minute::parse(std::string_view text)
 {
     const std::optional<Day> day = Day::parse(text.substr(0, 10));
-    if (!day || text.size() < 16 || (text[10] != 'T' && text[10] != ' '))
+    constexpr int farthest = 1'400'000; // days from 1970: a minute is counted in 32 bits
+    if (!day || day->serial() > farthest || text.size() < 16 ||
+        (text[10] != 'T' && text[10] != ' '))
         return std::nullopt;
     text.remove_prefix(11);
     const int hour = takeTwoDigits(text);

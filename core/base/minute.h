@@ -20,7 +20,8 @@ public:
         return Minute(day.serial() * minutesADay + minuteOfDay);
     }
     /// Reads an ISO 8601 time with its zone, such as "2026-09-30T14:05Z", "2026-09-30 14:05:59Z" or
-    /// "2026-09-30T15:05+01:00"; seconds are cut off. Empty when it is none or has no zone.
+    /// "2026-09-30T15:05+01:00"; seconds are cut off. Empty when it is none, has no zone, or lies
+    /// beyond the year 5800.
     static std::optional<Minute> parse(std::string_view text);
 
     constexpr std::int32_t serial() const { return serial_; }

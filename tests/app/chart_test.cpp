@@ -19,7 +19,8 @@ namespace {
 const std::shared_ptr<expressions::Evaluator>& evaluator()
 {
     static const auto made = [] {
-        demo_market::DemoMarket market = demo_market::makeMarket(20260930);
+        demo_market::DemoMarket market =
+            demo_market::makeMarket(20260930, demo_market::Extent::Small);
         return std::make_shared<expressions::Evaluator>(
             std::make_shared<const market::Market>(market.description, std::move(market.records)));
     }();

@@ -50,7 +50,7 @@ void takeIntake(const WindowBench& bench, const QDir& folder)
 void takeAll(const QDir& folder)
 {
     const sieve::test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite");
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
     take(bench, folder, "market");
     bench.desk->setDay(*sieve::Day::parse("2026-07-01")); // the list below has aged since
     bench.go("sift");

@@ -17,12 +17,25 @@
 /// A real window on the demo market, for tests and for the pictures of the documentation.
 namespace sieve::test {
 
-/// The demo market as a dataset, written once a process.
+/// A part of the demo market as a dataset, written once a process.
 inline const std::filesystem::path& demoDataset()
 {
     static const OwnFolder folder;
     static const bool written = [] {
-        demo_market::writeDataset(demo_market::makeMarket(20260930), folder.path());
+        demo_market::writeDataset(demo_market::makeMarket(20260930, demo_market::Extent::Small),
+                                  folder.path(), 0);
+        return true;
+    }();
+    Q_UNUSED(written)
+    return folder.path();
+}
+
+/// All of the demo market but its minutes.
+inline const std::filesystem::path& wholeDemoDataset()
+{
+    static const OwnFolder folder;
+    static const bool written = [] {
+        demo_market::writeDataset(demo_market::makeMarket(20260930), folder.path(), 0);
         return true;
     }();
     Q_UNUSED(written)

@@ -52,7 +52,8 @@ TEST_CASE("Demo market: has the size and the variety that the program shows", "[
 
 TEST_CASE("Demo market: another seed makes another market", "[demo_market]")
 {
-    CHECK(makeMarket(1).records[0].bars.close != makeMarket(2).records[0].bars.close);
+    CHECK(makeMarket(1, Extent::Small).records[0].bars.close !=
+          makeMarket(2, Extent::Small).records[0].bars.close);
 }
 
 TEST_CASE("Demo market: no session on weekends and holidays", "[demo_market]")
@@ -129,7 +130,7 @@ TEST_CASE("Demo market: the crash turns every horizon down", "[demo_market]")
 
 TEST_CASE("Demo market: bars are possible, prices move in their steps", "[demo_market]")
 {
-    for (const market::InstrumentRecord& record : makeMarket(7).records) {
+    for (const market::InstrumentRecord& record : makeMarket(7, Extent::Small).records) {
         const market::Bars& bars = record.bars;
         for (std::size_t bar = 0; bar < bars.size(); ++bar) {
             INFO(record.instrument.symbol << " " << bars.days[bar].iso());
@@ -147,7 +148,7 @@ TEST_CASE("Demo market: statements are known after their period, and tell growth
     std::size_t restated = 0;
     std::size_t growing = 0;
     std::size_t losing = 0;
-    for (market::InstrumentRecord& record : makeMarket(20260930).records) {
+    for (market::InstrumentRecord& record : makeMarket(20260930, Extent::Small).records) {
         const market::Statements statements(std::move(record.statements));
         std::map<std::pair<std::size_t, Day>, int> filings;
         for (const market::StatementRow& row : statements.rows()) {

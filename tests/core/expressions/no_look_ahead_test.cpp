@@ -21,7 +21,8 @@ bool sameBits(double a, double b)
 
 std::vector<market::InstrumentRecord> someRecords()
 {
-    std::vector<market::InstrumentRecord> records = demo_market::makeMarket(20260930).records;
+    std::vector<market::InstrumentRecord> records =
+        demo_market::makeMarket(20260930, demo_market::Extent::Small).records;
     std::erase_if(records, [n = 0](const auto&) mutable { return n++ % 6 != 0; });
     return records;
 }

@@ -269,8 +269,9 @@ TEST_CASE("Intake: stops when told", "[intake]")
 TEST_CASE("Demo market: what is written is what was made, without a finding", "[intake]")
 {
     const Folder folder;
-    const demo_market::DemoMarket made = demo_market::makeMarket(20260930);
-    demo_market::writeDataset(made, folder.path());
+    const demo_market::DemoMarket made =
+        demo_market::makeMarket(20260930, demo_market::Extent::Small);
+    demo_market::writeDataset(made, folder.path(), 3);
     const Intake intake = folder.read();
     for (const Finding& finding : intake.report.findings)
         UNSCOPED_INFO(finding.file << ":" << finding.line << " " << finding.why << " "
@@ -283,9 +284,15 @@ TEST_CASE("Demo market: what is written is what was made, without a finding", "[
         REQUIRE(list(intake.market->bars(i).close) == made.records[i].bars.close);
         REQUIRE(list(intake.market->bars(i).volume) == made.records[i].bars.volume);
         REQUIRE(intake.market->statements(i).rows().size() == made.records[i].statements.size());
-        REQUIRE(intake.market->actions(i).size() == made.records[i].actions.size());
+        REQUIRE(std::ranges::equal(intake.market->actions(i), made.records[i].actions));
+        REQUIRE(intake.market->estimates(i).size() == made.records[i].estimates.size());
+        REQUIRE(intake.market->owners(i).size() == made.records[i].owners.size());
+        REQUIRE(intake.market->calendar(i).size() == made.records[i].calendar.size());
+        const market::Notices notices = intake.market->notices(i);
+        REQUIRE(notices.ratings == made.records[i].notices.ratings);
+        REQUIRE(notices.news.size() == made.records[i].notices.news.size());
     }
-    CHECK(intake.market->description().name == "Vellan demo market");
+    CHECK(intake.market->description() == made.description);
 }
 
 } // namespace sieve::intake

@@ -159,7 +159,7 @@ TEST_CASE("Table: missing stands last in both orders, texts by alphabet", "[scre
 TEST_CASE("Starter screens: each checks, and on its best month-end finds some but not all",
           "[screens]")
 {
-    demo_market::DemoMarket made = demo_market::makeMarket(20260930);
+    demo_market::DemoMarket made = demo_market::makeMarket(20260930, demo_market::Extent::Small);
     const auto market = std::make_shared<const market::Market>(made.description, made.records);
     Evaluator evaluator(market);
     CHECK(starterScreens().size() >= 7);

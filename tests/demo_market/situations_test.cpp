@@ -1,0 +1,449 @@
+#include "core/intake/take_in.h"
+#include "core/market/as_of.h"
+#include "demo_market/dataset.h"
+#include "tests/own_folder.h"
+
+#include <algorithm>
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <fstream>
+#include <numeric>
+#include <set>
+#include <sstream>
+
+// The whole made-up market and what it was promised to hold, read back from its own dataset.
+
+namespace sieve::demo_market {
+
+namespace {
+
+using market::ActionKind;
+using market::InstrumentKind;
+
+struct Whole {
+    DemoMarket made;
+    test::OwnFolder source;
+    test::OwnFolder folder;
+    intake::Intake intake;
+};
+
+const Whole& whole()
+{
+    static Whole each;
+    static const bool isMade = [] {
+        each.made = makeMarket(20260930);
+        writeDataset(each.made, each.source.path(), 2);
+        Result<intake::Intake> intake = intake::openSource(each.source.path(), each.folder.path());
+        if (!intake)
+            FAIL(intake.error().problem);
+        each.intake = *std::move(intake);
+        return true;
+    }();
+    (void)isMade;
+    return each;
+}
+
+const market::Market& isles()
+{
+    return *whole().intake.market;
+}
+
+/// One stock's prices about the day that the map names, on one footing.
+struct Place {
+    std::size_t stock = 0;
+    std::size_t bar = 0;
+    market::Bars bars;
+
+    double close(int sessions) const { return bars.close.at(at(sessions)); }
+    double change(int from, int to) const { return close(to) / close(from) - 1.0; }
+    double volume(int from, int to) const // mean of [from, to)
+    {
+        double sum = 0.0;
+        for (int session = from; session < to; ++session)
+            sum += bars.volume.at(at(session));
+        return sum / (to - from);
+    }
+    std::size_t at(int sessions) const
+    {
+        return static_cast<std::size_t>(static_cast<std::ptrdiff_t>(bar) + sessions);
+    }
+};
+
+Place placeOf(std::string_view what)
+{
+    for (const Situation& situation : whole().made.situations) {
+        if (!situation.what.starts_with(what))
+            continue;
+        const std::size_t stock = *isles().find(situation.symbol);
+        const market::AsOf asOf(whole().intake.market, isles().sessions().back());
+        Place place{stock, 0, asOf.adjustedBars(stock)};
+        place.bar = static_cast<std::size_t>(
+            std::ranges::lower_bound(place.bars.days, situation.day) - place.bars.days.begin());
+        return place;
+    }
+    FAIL("no such situation: " << what);
+    return {};
+}
+
+double extreme(const Place& place, int from, int to, bool isHigh)
+{
+    double found = place.close(from);
+    for (int session = from; session <= to; ++session)
+        found =
+            isHigh ? std::max(found, place.close(session)) : std::min(found, place.close(session));
+    return found;
+}
+
+} // namespace
+
+TEST_CASE("Whole demo market: is taken in without a finding", "[demo_market]")
+{
+    for (const intake::Finding& finding : whole().intake.report.findings)
+        UNSCOPED_INFO(finding.file << ":" << finding.line << " " << finding.why << " "
+                                   << finding.what);
+    CHECK(whole().intake.report.findings.empty());
+    CHECK(isles().size() == whole().made.records.size());
+}
+
+TEST_CASE("Whole demo market: has the size that was promised", "[demo_market]")
+{
+    std::map<std::pair<std::string, InstrumentKind>, int> counts;
+    std::set<std::string> industries;
+    int listed = 0;
+    int delisted = 0;
+    std::set<std::string> reasons;
+    for (std::size_t i = 0; i < isles().size(); ++i) {
+        const market::Instrument& each = isles().instrument(i);
+        ++counts[{each.exchange, each.kind}];
+        if (!each.industry.empty())
+            industries.insert(each.industry);
+        listed += !isMissing(each.offerPrice) ? 1 : 0;
+        delisted += each.delistedOn ? 1 : 0;
+        if (each.delistedOn)
+            reasons.insert(each.delistedWhy.substr(0, 6));
+    }
+    CHECK(counts[{"Carrow Exchange", InstrumentKind::Share}] >= 480);
+    CHECK(counts[{"Tarn Bourse", InstrumentKind::Share}] == 120);
+    CHECK(counts[{"Carrow Exchange", InstrumentKind::Fund}] == 20);
+    CHECK(counts[{"Carrow Exchange", InstrumentKind::Trust}] == 12);
+    CHECK(counts[{"Carrow Exchange", InstrumentKind::Receipt}] == 20);
+    CHECK(industries.size() >= 55);
+    CHECK(listed >= 75);
+    CHECK(delisted >= 60);
+    CHECK(reasons == std::set<std::string>{"failed", "bought", "moved ", "merged"});
+    CHECK(isles().sessions().front().iso() == "2016-10-03");
+    CHECK(isles().sessions().back().iso() == "2026-09-30");
+    CHECK(isles().sessions().size() > 2500);
+}
+
+TEST_CASE("Whole demo market: the map is the page of the documentation", "[demo_market]")
+{
+    std::ifstream page(std::string(SIEVE_TEST_FOLDER) + "/../docs/demo-market.md");
+    std::ostringstream text;
+    text << page.rdbuf();
+    CHECK(text.str() == mapOf(whole().made));
+}
+
+TEST_CASE("Whole demo market: bases and their breakouts", "[demo_market]")
+{
+    const Place cup = placeOf("a cup with a handle"); // the map names a session of the breakout
+    const double left = extreme(cup, -150, -100, true);
+    const double low = extreme(cup, -100, -30, false);
+    const double right = extreme(cup, -40, -8, true);
+    CHECK(low / left < 0.82);
+    CHECK(right / left > 0.93);
+    CHECK(extreme(cup, -10, -2, false) / right > 0.88); // a shallow handle
+    CHECK(cup.change(-3, 8) > 0.08);
+    CHECK(cup.volume(1, 9) > 1.8 * cup.volume(-12, -2));
+
+    const Place flat = placeOf("a flat base");
+    CHECK(extreme(flat, -34, -3, true) / extreme(flat, -34, -3, false) < 1.06);
+    CHECK(flat.change(-3, 7) > 0.08);
+
+    const Place twice = placeOf("a double bottom"); // the map names the second low
+    const double first = extreme(twice, -45, -25, false);
+    const double second = extreme(twice, -8, 8, false);
+    CHECK(std::fabs(second / first - 1.0) < 0.06);
+    CHECK(extreme(twice, -35, -10, true) / first > 1.15);
+    CHECK(twice.change(0, 28) > 0.25);
+
+    const Place stairs = placeOf("base after base");
+    CHECK(stairs.change(-200, 0) > 0.8);
+    CHECK(stairs.change(-25, 0) > 0.18);
+    CHECK(std::fabs(stairs.change(2, 27)) < 0.1);
+}
+
+TEST_CASE("Whole demo market: runs, pullbacks, tight closes", "[demo_market]")
+{
+    const Place run = placeOf("fourteen rises");
+    int rises = 0;
+    for (int session = -14; session <= 0; ++session)
+        rises += run.close(session) > run.close(session - 1) ? 1 : 0;
+    CHECK(rises >= 14);
+    CHECK(run.volume(-4, 1) > 1.4 * run.volume(-14, -9));
+
+    const Place end = placeOf("a run that ends");
+    CHECK(end.change(-118, 0) > 0.8);
+    CHECK(end.change(0, 26) < -0.2);
+
+    const Place pullback = placeOf("pullbacks to a rising");
+    const auto mean = [&](int session) {
+        double sum = 0.0;
+        for (int back = 0; back < 50; ++back)
+            sum += pullback.close(session - back);
+        return sum / 50.0;
+    };
+    CHECK(mean(0) > mean(-20));
+    CHECK(extreme(pullback, -5, 2, false) / mean(0) < 1.06);
+    CHECK(pullback.change(-18, 0) < 0.0);
+
+    const Place tight = placeOf("closes within one percent");
+    CHECK(extreme(tight, -9, 0, true) / extreme(tight, -9, 0, false) < 1.015);
+    CHECK(tight.change(-58, -10) > 0.2);
+}
+
+TEST_CASE("Whole demo market: gaps at reports, islands, halts", "[demo_market]")
+{
+    const auto gap = [](const Place& place, int session) {
+        return place.bars.open.at(place.at(session)) / place.close(session - 1) - 1.0;
+    };
+    const Place holds = placeOf("a report with a gap up that holds");
+    CHECK(gap(holds, 0) > 0.08);
+    CHECK(extreme(holds, 0, 40, false) > holds.close(-1) * 1.05);
+    const Place fails = placeOf("a report with a gap up that fails");
+    CHECK(gap(fails, 0) > 0.08);
+    CHECK(fails.close(20) < fails.close(-1));
+    const Place falls = placeOf("a report with a gap down that holds");
+    CHECK(gap(falls, 0) < -0.08);
+    CHECK(falls.close(38) < falls.close(0));
+    const Place closed = placeOf("a report with a gap down that is closed");
+    CHECK(gap(closed, 0) < -0.08);
+    CHECK(closed.close(30) > closed.close(-1));
+    const Place island = placeOf("an island");
+    CHECK(gap(island, -6) > 0.06);
+    CHECK(gap(island, 0) < -0.06);
+    const Place halt = placeOf("a halt");
+    CHECK(halt.bars.days.at(halt.bar) - halt.bars.days.at(halt.bar - 1) > 14);
+}
+
+TEST_CASE("Whole demo market: listings with their first weeks", "[demo_market]")
+{
+    const Place young = placeOf("first advance"); // the map names the low after the listing
+    const int listing = -static_cast<int>(young.bar);
+    const double firstWeekLow =
+        *std::min_element(young.bars.low.begin(), young.bars.low.begin() + 5);
+    CHECK(extreme(young, listing, listing + 40, true) / young.close(listing) > 1.25);
+    CHECK(extreme(young, -4, 2, false) < firstWeekLow);
+    CHECK(young.close(16) > firstWeekLow);
+    const market::Instrument& instrument = isles().instrument(young.stock);
+    CHECK(instrument.listedOn == young.bars.days.front());
+    CHECK(instrument.offerPrice > 0.0);
+    const auto lockUp = isles().calendar(young.stock);
+    CHECK(std::ranges::count(lockUp, market::CalendarKind::LockUpEnd,
+                             &market::CalendarEntry::kind) == 1);
+    int merged = 0;
+    const Place joined = placeOf("a listing by merger");
+    for (std::size_t i = 0; i < isles().size(); ++i)
+        merged += isles().instrument(i).delistedWhy ==
+                          "merged into " + isles().instrument(joined.stock).symbol
+                      ? 1
+                      : 0;
+    CHECK(merged == 2);
+}
+
+TEST_CASE("Whole demo market: what companies do to their shares", "[demo_market]")
+{
+    int splits = 0;
+    int dividends = 0;
+    double dearest = 0.0;
+    double cheapest = 1e9;
+    int silent = 0;
+    for (std::size_t i = 0; i < isles().size(); ++i) {
+        for (const market::Action& action : isles().actions(i)) {
+            splits += action.kind == ActionKind::Split ? 1 : 0;
+            dividends += action.kind == ActionKind::Dividend ? 1 : 0;
+        }
+        const auto bars = isles().bars(i);
+        if (isles().instrument(i).kind == InstrumentKind::Share && bars.size() > 0) {
+            dearest = std::max(dearest, *std::ranges::max_element(bars.close));
+            cheapest = std::min(cheapest, *std::ranges::min_element(bars.close));
+            silent += bars.size() < 2000 && !isles().instrument(i).delistedOn ? 1 : 0;
+        }
+    }
+    CHECK(splits > 100);
+    CHECK(dividends > 1000);
+    CHECK(dearest > 1'500.0);
+    CHECK(cheapest < 1.0);
+    const Place reverse = placeOf("a reverse split");
+    CHECK(std::ranges::any_of(isles().splits(reverse.stock),
+                              [](const market::Split& split) { return split.ratio == 0.1; }));
+    const Place special = placeOf("a special dividend");
+    const auto actions = isles().actions(special.stock);
+    CHECK(std::ranges::any_of(actions, [&](const market::Action& action) {
+        return action.kind == ActionKind::Dividend &&
+               action.value > 0.07 * isles().bars(special.stock).close[special.bar];
+    }));
+    const Place parent = placeOf("a spin-off");
+    CHECK(std::ranges::count(isles().actions(parent.stock), ActionKind::SpinOff,
+                             &market::Action::kind) == 1);
+    CHECK(isles().bars(placeOf("the spun-off company").stock).days.front() ==
+          parent.bars.days.at(parent.bar));
+    const Place renamed = placeOf("a new symbol");
+    const market::Instrument& instrument = isles().instrument(renamed.stock);
+    REQUIRE(instrument.formerSymbols.size() == 1);
+    CHECK(isles().find(instrument.formerSymbols[0].symbol) == renamed.stock);
+    CHECK(renamed.bar > 100); // its past under the former symbol is there
+}
+
+TEST_CASE("Whole demo market: estimates move before prices, owners before falls", "[demo_market]")
+{
+    std::size_t revised = 0;
+    std::size_t nearer = 0;
+    double publicRise = 0.0;
+    double publicOfGrowth = 0.0;
+    int falling = 0;
+    int rising = 0;
+    for (std::size_t i = 0; i < isles().size(); ++i) {
+        const auto rows = isles().estimates(i);
+        for (std::size_t row = 1; row < rows.size(); ++row) {
+            const auto& first = rows[row - 1];
+            const auto& second = rows[row];
+            if (first.measure != market::EstimateMeasure::Revenue ||
+                second.measure != first.measure || second.periodEnd != first.periodEnd)
+                continue;
+            const auto actual = isles().statements(i).figure(*market::statementItemNamed("revenue"),
+                                                             market::Period::Quarter, 0,
+                                                             first.periodEnd.plusDays(100));
+            if (!actual || actual->periodEnd != first.periodEnd)
+                continue;
+            ++revised;
+            nearer +=
+                std::fabs(second.mean - actual->value) <= std::fabs(first.mean - actual->value) ? 1
+                                                                                                : 0;
+        }
+        const market::Instrument& instrument = isles().instrument(i);
+        const auto held = [&](Day day) {
+            const auto row = market::ownersOn(isles(), i, market::OwnerKind::Public, 0, day);
+            return row ? row->share : missing;
+        };
+        const auto bars = isles().bars(i);
+        if (bars.size() < 1000)
+            continue;
+        const double moved = held(bars.days.back()) - held(bars.days[bars.size() - 900]);
+        if (isMissing(moved))
+            continue;
+        if (instrument.delistedWhy == "failed") {
+            publicRise += moved;
+            ++falling;
+        } else if (bars.close.back() > 3.0 * bars.close[bars.size() - 900]) {
+            publicOfGrowth += moved;
+            ++rising;
+        }
+    }
+    CHECK(revised > 3'000);
+    CHECK(static_cast<double>(nearer) > 0.9 * static_cast<double>(revised));
+    REQUIRE(falling > 3);
+    REQUIRE(rising > 3);
+    CHECK(publicRise / falling > 0.05);
+    CHECK(publicOfGrowth / rising < 0.02);
+}
+
+TEST_CASE("Whole demo market: the second exchange rests on its own day, half days end early",
+          "[demo_market]")
+{
+    const market::Exchange& carrow = *isles().exchange("Carrow Exchange");
+    const market::Exchange& tarn = *isles().exchange("Tarn Bourse");
+    const Day tarnDay = *Day::parse("2025-09-02");
+    CHECK(market::isSessionDay(carrow, tarnDay));
+    CHECK_FALSE(market::isSessionDay(tarn, tarnDay));
+    CHECK(market::isHalfDay(carrow, *Day::parse("2026-08-06")));
+    const auto open = [](const market::Exchange& exchange) {
+        return market::sessionHours(exchange, *Day::parse("2026-09-30"))->opens;
+    };
+    CHECK(open(tarn).serial() - open(carrow).serial() == 60); // an hour behind
+    const auto sessions = isles().sessions();
+    CHECK(std::ranges::binary_search(sessions, tarnDay)); // one time axis for both
+}
+
+TEST_CASE("Whole demo market: minutes add up to their day", "[demo_market]")
+{
+    int stocks = 0;
+    for (std::size_t i = 0; i < isles().size(); ++i) {
+        const auto minutes = isles().minuteBars(i);
+        if (minutes.size() == 0)
+            continue;
+        ++stocks;
+        const auto bars = isles().bars(i);
+        double high = 0.0;
+        double volume = 0.0;
+        for (std::size_t minute = 0; minute < minutes.size(); ++minute)
+            if (minutes.minutes[minute].day() == bars.days.back()) {
+                high = std::max(high, minutes.high[minute]);
+                volume += minutes.volume[minute];
+            }
+        INFO(isles().instrument(i).symbol);
+        REQUIRE(high == bars.high.back());
+        REQUIRE(volume == bars.volume.back());
+        REQUIRE(minutes.close.back() == bars.close.back());
+    }
+    CHECK(stocks == 300);
+}
+
+TEST_CASE("Whole demo market: receipts tell their statements by filings", "[demo_market]")
+{
+    int compared = 0;
+    for (const market::InstrumentRecord& record : whole().made.records) {
+        if (record.instrument.kind != InstrumentKind::Receipt)
+            continue;
+        const std::size_t stock = *isles().find(record.instrument.symbol);
+        const market::Statements made(record.statements);
+        for (const char* item :
+             {"revenue", "operating_cash_flow", "capital_expenditure", "equity"}) {
+            const auto number = *market::statementItemNamed(item);
+            for (const char* on : {"2023-06-30", "2025-01-15", "2026-09-30"}) {
+                const auto want = made.figure(number, market::Period::Quarter, 0, *Day::parse(on));
+                const auto got = isles().statements(stock).figure(number, market::Period::Quarter,
+                                                                  0, *Day::parse(on));
+                if (!want || !got || want->periodEnd != got->periodEnd)
+                    continue;
+                ++compared;
+                INFO(record.instrument.symbol << " " << item << " " << on);
+                CHECK(got->value == Approx(want->value));
+            }
+        }
+    }
+    CHECK(compared > 150);
+}
+
+TEST_CASE("Whole demo market: news explain most large moves and some explain nothing",
+          "[demo_market]")
+{
+    int large = 0;
+    int explained = 0;
+    int idle = 0;
+    const Day from = isles().sessions().back().plusDays(-700);
+    for (std::size_t i = 0; i < isles().size(); ++i) {
+        if (isles().instrument(i).kind != InstrumentKind::Share)
+            continue;
+        std::set<Day> told;
+        for (const market::NewsItem& item : isles().notices(i).news) {
+            told.insert(item.time.day());
+            idle += item.title.find("visitors") != std::string::npos ? 1 : 0;
+        }
+        const auto bars = isles().bars(i);
+        for (std::size_t bar = 1; bar < bars.size(); ++bar) {
+            const double factor =
+                isles().priceFactor(i, bars.days[bar - 1], isles().footing(i, bar));
+            const double change = bars.close[bar] / (bars.close[bar - 1] * factor) - 1.0;
+            if (bars.days[bar] < from || std::fabs(change) < 0.09)
+                continue;
+            ++large;
+            explained += told.contains(bars.days[bar]) ? 1 : 0;
+        }
+    }
+    CHECK(large > 50);
+    CHECK(static_cast<double>(explained) > 0.6 * large);
+    CHECK(idle > 100);
+}
+
+} // namespace sieve::demo_market

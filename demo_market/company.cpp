@@ -249,8 +249,7 @@ private:
             const double surprise = report(day);
             gap += 0.028 * surprise + 0.01 * dice_.bell();
             volume = 2.5 + 2.0 * dice_.share();
-        }
-        else if (dice_.chance(0.0016)) { // something happens that no report tells
+        } else if (dice_.chance(0.0016)) { // something happens that no report tells
             const double size = dice_.between(0.06, 0.16);
             gap += dice_.chance(0.5) ? size : -size;
             volume = 3.5;

@@ -37,6 +37,7 @@ private:
         if (const Field* field =
                 tree.form == Form::Name ? names_.vocabulary.field(tree.text) : nullptr) {
             part.meaning = field->title;
+            part.unit = field->unit;
             if (!field->formula.empty())
                 addIfValue(part, field->formula, field->tree);
             return;

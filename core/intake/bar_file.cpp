@@ -151,7 +151,7 @@ private:
             } else if (*role == PriceColumn::Time) {
                 isPlain = end - at >= 10 && days_.take(at, bar.stamp);
             } else {
-                isPlain = takeQuickFigure(at, figureOf(*role, read)) && at <= end;
+                isPlain = takeCell(at, end, figureOf(*role, read));
             }
             if (!isPlain)
                 return false;
@@ -162,6 +162,21 @@ private:
         }
         read.line = static_cast<std::uint32_t>(reader_.line());
         return cell + 1 == headerCells_ && at == end;
+    }
+
+    /// A figure up to the next separator, the quick way or, when it is long, the thorough one.
+    bool takeCell(const char*& at, const char* end, double& figure) const
+    {
+        const char* const begin = at;
+        if (takeQuickFigure(at, figure) && at <= end &&
+            (at == end || *at == file_.layout.separator))
+            return true;
+        const char* stop = std::find(begin, end, file_.layout.separator);
+        const auto read =
+            parseFigure(std::string_view(begin, static_cast<std::size_t>(stop - begin)));
+        at = stop;
+        figure = read.value_or(missing);
+        return read.has_value();
     }
 
     static double& figureOf(PriceColumn column, ReadBar& read)

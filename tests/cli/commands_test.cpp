@@ -1,0 +1,167 @@
+#include "cli/commands.h"
+#include "tests/core/intake/tiny_dataset.h"
+
+#include <catch2/catch.hpp>
+
+// The commands on the tiny dataset, whole answers held to what they must be.
+
+namespace sieve::cli {
+
+namespace {
+
+Day day(const char* iso)
+{
+    return *Day::parse(iso);
+}
+
+/// The tiny dataset, taken in by the command itself.
+class Bench {
+public:
+    Bench()
+    {
+        test::writeTinyDataset(source_);
+        request.source = source_.path();
+        request.market = market_.path();
+        taken = toCsv(intake(request, {}));
+    }
+    std::string faultOf(Answer (*command)(const Request&)) const
+    {
+        try {
+            (void)command(request);
+        } catch (const InputFault& fault) {
+            return fault.what();
+        }
+        return "no fault";
+    }
+
+    Request request;
+    std::string taken;
+
+private:
+    test::OwnFolder source_;
+    test::OwnFolder market_;
+};
+
+} // namespace
+
+TEST_CASE("Command line: intake, report and info tell the numbers", "[cli]")
+{
+    const Bench bench;
+    CHECK(bench.taken == "name,value\nfiles,18\nrows,31\nrows_left_out,0\nfindings,0\n");
+    CHECK(toCsv(report(bench.request)) == "file,line,column,what,why,done\n");
+    const std::string told = toCsv(info(bench.request, {}));
+    for (const char* line : {"name,Tiny\n", "instruments,3\n", "delisted,1\n", "daily_bars,8\n",
+                             "minute_bars,2\n", "last_session,2024-01-05\n"})
+        CHECK(told.find(line) != std::string::npos);
+}
+
+TEST_CASE("Command line: a row a bar, on the footing of the last day", "[cli]")
+{
+    Bench bench;
+    bench.request.symbol = "KELP.C";
+    bench.request.expressions = {"close", "prior(close)", "close > 5.15", "day", "sector"};
+    CHECK(toCsv(series(bench.request)) ==
+          "date,close,prior(close),close > 5.15,day,sector\n"
+          "2024-01-02,5.0999999999999996,,no,2024-01-02,Food and sea\n"
+          "2024-01-03,5.0499999999999998,5.0999999999999996,no,2024-01-03,Food and sea\n"
+          "2024-01-04,5.2000000000000002,5.0499999999999998,yes,2024-01-04,Food and sea\n"
+          "2024-01-05,5.5,5.2000000000000002,yes,2024-01-05,Food and sea\n");
+    bench.request.expressions = {"close"};
+    bench.request.from = day("2024-01-03");
+    bench.request.to = day("2024-01-03");
+    CHECK(toCsv(series(bench.request)) ==
+          "date,close\n2024-01-03,10.1\n"); // the split is not known yet
+    bench.request.symbol = "SEAW.C";        // by its former symbol
+    CHECK(series(bench.request).rows.size() == 1);
+    bench.request.symbol = "NONE.C";
+    CHECK(bench.faultOf(series) == "no instrument has the symbol 'NONE.C'");
+}
+
+TEST_CASE("Command line: a row an instrument, under the symbol of the day", "[cli]")
+{
+    Bench bench;
+    bench.request.expressions = {"close", "exchange"};
+    bench.request.day = day("2024-01-03");
+    CHECK(toCsv(column(bench.request)) == "symbol,close,exchange\nCRWX.C,1005,Carrow\n"
+                                          "GONE.C,3,Carrow\nSEAW.C,10.1,Carrow\n");
+    bench.request.day.reset(); // the newest session: one is delisted by then
+    CHECK(toCsv(column(bench.request)) ==
+          "symbol,close,exchange\nCRWX.C,1018,Carrow\nKELP.C,5.5,Carrow\n");
+    CHECK(toJson(column(bench.request)) ==
+          "[\n {\"symbol\": \"CRWX.C\", \"close\": 1018, \"exchange\": \"Carrow\"},"
+          "\n {\"symbol\": \"KELP.C\", \"close\": 5.5, \"exchange\": \"Carrow\"}\n]\n");
+}
+
+TEST_CASE("Command line: a screen is counted criterion by criterion", "[cli]")
+{
+    Bench bench;
+    bench.request.day = day("2024-01-04");
+    bench.request.text = "close > 4 and volume > 1k";
+    CHECK(toCsv(screen(bench.request)) ==
+          "what,text,alone,left_after,more_without,no_data\nuniverse,,2,2,,\n"
+          "criterion,close > 4,1,1,0,0\ncriterion,volume > 1k,1,1,0,0\nmatch,KELP.C,,,,\n");
+    bench.request.file = bench.request.market / "screen.toml";
+    std::ofstream(bench.request.file) << "name = \"cheap\"\n[[criteria]]\ntext = \"close < 4\"\n";
+    const std::string told = toCsv(screen(bench.request));
+    CHECK(told.find("criterion,close < 4,1,1,1,0\nmatch,GONE.C") != std::string::npos);
+    std::ofstream(bench.request.file) << "name = [";
+    CHECK(bench.faultOf(screen).starts_with("Line 1, column"));
+}
+
+TEST_CASE("Command line: how many pass on each day, as known on it", "[cli]")
+{
+    Bench bench;
+    bench.request.text = "close > 4";
+    CHECK(toCsv(daily(bench.request, {})) ==
+          "date,passing,stocks\n2024-01-02,1,2\n2024-01-03,1,2\n2024-01-04,1,2\n2024-01-05,1,1\n");
+    bench.request.from = day("2024-01-05");
+    CHECK(daily(bench.request, {}).rows.size() == 1);
+    bench.request.from = day("2024-02-05");
+    CHECK(daily(bench.request, {}).rows.empty());
+    bench.request.text = "close";
+    CHECK_THROWS_AS((void)daily(bench.request, {}), InputFault);
+}
+
+TEST_CASE("Command line: an expression is explained part by part", "[cli]")
+{
+    Bench bench;
+    bench.request.symbol = "KELP.C";
+    bench.request.expressions = {"day_change > 1% and volume >= 2 * prior(volume)"};
+    CHECK(toCsv(explain(bench.request)) ==
+          "depth,part,meaning,kind,unit,value\n"
+          "0,day_change > 1% and volume >= 2 * prior(volume),,yes/no,plain,no\n"
+          "1,day_change > 1%,,yes/no,plain,yes\n"
+          "2,day_change,Change on the day,number,percent,0.057692307692307709\n"
+          "3,\"change(close, 1)\",,number,ratio,0.057692307692307709\n"
+          "4,close,Close,number,money,5.5\n"
+          "1,volume >= 2 * prior(volume),,yes/no,plain,no\n"
+          "2,volume,Volume,number,shares,3000\n"
+          "2,2 * prior(volume),,number,shares,4200\n"
+          "3,prior(volume),,number,shares,2100\n"
+          "4,volume,Volume,number,shares,3000\n");
+    bench.request.expressions = {"close >\n smaa(close, 2)"};
+    CHECK(bench.faultOf(explain).find("Line 2, column 2: no function 'smaa'") == 0);
+    CHECK(bench.faultOf(explain).find("\n   smaa(close, 2)\n   ^^^^") != std::string::npos);
+}
+
+TEST_CASE("Command line: the dictionary is told whole", "[cli]")
+{
+    const Answer all = fields();
+    CHECK(all.rows.size() >= 80);
+    CHECK(toCsv(all).find("total_return,Total return,") != std::string::npos);
+}
+
+TEST_CASE("Command line: a mapping with a fault is shown where it is", "[cli]")
+{
+    Bench bench;
+    bench.request.mapping = bench.request.market / "odd.toml";
+    std::ofstream(bench.request.mapping) << "separator = \";\"\ndays = \"soon\"\n";
+    try {
+        (void)intake(bench.request, {});
+        FAIL("it was taken");
+    } catch (const InputFault& fault) {
+        CHECK(std::string(fault.what()).starts_with("Line 2, column 8: no form of days"));
+    }
+}
+
+} // namespace sieve::cli

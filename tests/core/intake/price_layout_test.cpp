@@ -1,0 +1,274 @@
+#include "core/intake/price_layout.h"
+
+#include "core/intake/bar_rules.h"
+#include "core/intake/csv.h"
+#include "core/intake/price_preview.h"
+#include "core/intake/quick_figures.h"
+#include "core/intake/symbols.h"
+#include "core/intake/take_in.h"
+#include "core/storage/market_file.h"
+#include "demo_market/dice.h"
+#include "tests/core/made_market.h"
+#include "tests/own_folder.h"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace sieve::intake {
+
+using test::day;
+
+namespace {
+
+Intake takenIn(const test::OwnFolder& source, const test::OwnFolder& folder,
+               const std::optional<PriceLayout>& mapping = {})
+{
+    const Result<IntakeReport> report = takeIn({source.path(), folder.path(), mapping});
+    if (!report)
+        FAIL(report.error().problem << ": " << report.error().remedy);
+    Result<Intake> intake = openFolder(folder.path());
+    REQUIRE(intake);
+    return *std::move(intake);
+}
+
+} // namespace
+
+TEST_CASE("Layout: common ways to write prices are recognised", "[intake]")
+{
+    struct Case {
+        const char* sample;
+        char separator;
+        char decimal;
+        char thousands;
+        DayForm form;
+    };
+    const Case cases[] = {
+        {"Date,Open,High,Low,Close,Volume\n2025-03-14,1,2,1,2,5\n", ',', '.', '\0', DayForm::Iso},
+        {"\xEF\xBB\xBF"
+         "datum;open;high;low;close;volume\r\n14.03.2025;1,5;2;1;1,75;5\r\n",
+         ';', ',', '\0', DayForm::DayMonthYear},
+        {"ticker\tdate\tclose\nA\t20250314\t1.5\n", '\t', '.', '\0', DayForm::Digits},
+        {"Date;Close\n31/12/2025;1.234,5\n", ';', ',', '.', DayForm::DayMonthYear},
+        {"Date,Price,Vol.\n12/31/2025,\"1,234.50\",7\n", ',', '.', ',', DayForm::MonthDayYear},
+        {"Date|Last\n2025-03-14 00:00:00|3\n", '|', '.', '\0', DayForm::Iso},
+    };
+    for (const Case& each : cases) {
+        INFO(each.sample);
+        const auto layout = recogniseLayout(each.sample);
+        REQUIRE(layout);
+        CHECK(layout->separator == each.separator);
+        CHECK(layout->decimalMark == each.decimal);
+        CHECK(layout->thousandsMark == each.thousands);
+        CHECK(layout->dayForm == each.form);
+        const PricePreview preview = previewOf(each.sample, *layout);
+        REQUIRE(preview.rows.size() == 1);
+        CHECK(preview.unread == 0);
+        const auto back = layoutFromToml(toToml(*layout));
+        REQUIRE(back);
+        CHECK(*back == *layout);
+    }
+}
+
+TEST_CASE("Layout: what is not clear is asked, not guessed", "[intake]")
+{
+    const auto problem = [](const char* sample) {
+        const auto layout = recogniseLayout(sample);
+        return layout ? std::string("none") : layout.error().problem;
+    };
+    CHECK(problem("") == "the file is empty");
+    CHECK(problem("when,worth\n2025-03-14,1\n").find("known as the time") != std::string::npos);
+    CHECK(problem("date,worth\n2025-03-14,1\n").find("known as the close") != std::string::npos);
+    CHECK(problem("date,close\n03/04/2025,1\n05/06/2025,1\n").find("may be read as") !=
+          std::string::npos);
+    CHECK(problem("date,close\n03/04/2025,1\n05/26/2025,1\n") == "none");
+}
+
+TEST_CASE("Layout: a mapping tells line and column of its faults", "[intake]")
+{
+    const auto fault = [](const char* text) {
+        const auto layout = layoutFromToml(text);
+        REQUIRE_FALSE(layout);
+        return layout.error();
+    };
+    CHECK(fault("separator = ").where.line == 1);
+    CHECK(fault("separator = \";;\"\n").problem == "separator is no mark");
+    CHECK(fault("\ndays = \"today\"\n").where.line == 2);
+    CHECK(fault("[columns]\nmood = \"x\"\n").problem == "'mood' is no column of prices");
+    CHECK(fault("[columns]\ntime = \"x\"\n").problem == "the mapping has no column 'close'");
+}
+
+TEST_CASE("Layout: figures in other marks are read, or refused", "[intake]")
+{
+    PriceLayout layout;
+    layout.decimalMark = ',';
+    layout.thousandsMark = '.';
+    CHECK(*parseFigure("1.234,5", layout) == 1234.5);
+    CHECK(*parseFigure("12.345.678", layout) == 12'345'678);
+    CHECK(*parseFigure("-0,5", layout) == -0.5);
+    for (const char* bad : {"1.23,5", "1234.567.8", "1,5,5", ".5", "", "1.2345"})
+        CHECK_FALSE(parseFigure(bad, layout));
+}
+
+TEST_CASE("Figures: the quick way gives the bits of the thorough one, or nothing", "[intake]")
+{
+    demo_market::Dice dice(3);
+    std::size_t quick = 0;
+    for (int round = 0; round < 200'000; ++round) {
+        std::string text = std::to_string(dice.below(round % 3 == 0 ? 100'000'000 : 1'000));
+        if (dice.chance(0.7))
+            text += "." + std::to_string(dice.below(round % 2 == 0 ? 10'000 : 100));
+        const std::string padded = text + (dice.chance(0.5) ? "," : "\n") + "2025-03";
+        const char* at = padded.data();
+        double figure = 0.0;
+        if (takeQuickFigure(at, figure)) {
+            ++quick;
+            REQUIRE(at == padded.data() + text.size());
+            REQUIRE(figure == *parseFigure(std::string_view(text)));
+        } else {
+            REQUIRE(at == padded.data());
+        }
+    }
+    CHECK(quick > 100'000);
+    for (const char* odd : {"-1.5,12345", "1e5,123456", ".5,1234567", "abc,123456", ",12345678",
+                            "1.2.3,1234", "12345678,1"}) {
+        const char* at = odd;
+        double figure = 0.0;
+        const bool isTaken = takeQuickFigure(at, figure);
+        INFO(odd);
+        CHECK((!isTaken || *at != ',' || figure == parseFigure(std::string(odd, at)).value()));
+    }
+}
+
+TEST_CASE("Days: the quick way agrees with the thorough one", "[intake]")
+{
+    QuickDays days;
+    for (int serial = -800; serial < 25'000; serial += 1) {
+        const std::string text = Day::fromSerial(serial).iso() + ",1";
+        const char* at = text.data();
+        std::int32_t got = 0;
+        REQUIRE(days.take(at, got));
+        REQUIRE(got == serial);
+    }
+    for (const char* bad : {"2025-02-29,1", "2025-13-01,1", "2025-03-00,1", "2025-03-3x,1",
+                            "20250314,123", "2025-03-41,1"}) {
+        const char* at = bad;
+        std::int32_t got = 0;
+        CHECK_FALSE(days.take(at, got));
+        CHECK(at == bad);
+    }
+}
+
+TEST_CASE("Prices: one long file, by day or by symbol, makes the same market as many", "[intake]")
+{
+    const test::OwnFolder many;
+    const test::OwnFolder byDay;
+    const test::OwnFolder bySymbol;
+    std::string days = "Symbol;Date;Open;High;Low;Close;Volume\n";
+    std::string symbols = days;
+    const auto row = [](int stock, int session) {
+        const double price = 10.0 + stock + 0.25 * (session % 9);
+        return fmt::format("{};{};{};{};{};{}", Day::fromSerial(18'000 + session).iso(), price,
+                           price + 1, price - 1, price + 0.5, 100 + session);
+    };
+    for (int session = 0; session < 60; ++session)
+        for (int stock = 0; stock < 7; ++stock)
+            days += fmt::format("S{};{}\n", stock, row(stock, session));
+    for (int stock = 0; stock < 7; ++stock) {
+        std::string own = "date;open;high;low;close;volume\n";
+        for (int session = 0; session < 60; ++session) {
+            own += row(stock, session) + "\n";
+            symbols += fmt::format("S{};{}\n", stock, row(stock, session));
+        }
+        many.write(fmt::format("S{}.csv", stock), own);
+    }
+    byDay.write("all.csv", days);
+    bySymbol.write("part/all.txt", symbols);
+    const test::OwnFolder folders[3];
+    takenIn(many, folders[0]);
+    takenIn(byDay, folders[1]);
+    takenIn(bySymbol, folders[2]);
+    const auto barsOf = [](const test::OwnFolder& folder) {
+        const market::MarketPtr market = *storage::openMarket(folder.path());
+        REQUIRE(market->size() == 7);
+        std::vector<double> all;
+        for (std::size_t i = 0; i < 7; ++i)
+            all.insert(all.end(), market->bars(i).close.begin(), market->bars(i).close.end());
+        return all;
+    };
+    CHECK(barsOf(folders[0]) == barsOf(folders[1]));
+    CHECK(barsOf(folders[0]) == barsOf(folders[2]));
+}
+
+TEST_CASE("Prices: an adjusted close tells splits and dividends", "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    source.write("KELP.csv", "Date,Open,High,Low,Close,Adj Close,Volume\n"
+                             "2025-03-10,40,41,39,40,19.60,100\n"
+                             "2025-03-11,40,41,39,41,20.09,100\n"
+                             "2025-03-12,20.5,21,20,20.5,20.09,200\n" // 2 for 1
+                             "2025-03-13,20,21,19,20,20.00,200\n"     // 0.41 paid
+                             "2025-03-14,20,21,19,21,21.00,200\n");
+    const market::MarketPtr market = takenIn(source, folder).market;
+    REQUIRE(market->actions(0).size() == 2);
+    CHECK(market->actions(0)[0].kind == market::ActionKind::Split);
+    CHECK(market->actions(0)[0].value == 2.0);
+    CHECK(market->actions(0)[0].exDate == day("2025-03-12"));
+    CHECK(market->actions(0)[1].kind == market::ActionKind::Dividend);
+    CHECK(market->actions(0)[1].value == Approx(0.41).margin(0.02));
+    CHECK(market->bars(0).close[0] == 40.0); // as traded
+}
+
+TEST_CASE("Prices: files that nobody can read are told, the others taken", "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    source.write("GOOD.csv", "date,close\n2025-03-10,40\n2025-03-11,41\n");
+    source.write("ODD.csv", "when,worth\n2025-03-10,40\n");
+    source.write("WIDE.csv", std::string("\xFF\xFE", 2) + std::string("d\0a\0t\0e\0", 8));
+    source.write("notes.md", "no table\n");
+    const Intake intake = takenIn(source, folder);
+    CHECK(intake.market->size() == 1);
+    CHECK(intake.market->bars(0).open[1] == 41.0); // a file of closes alone
+    REQUIRE(intake.report.findings.size() == 2);
+    CHECK(intake.report.findings[0].file == "ODD.csv");
+    CHECK(intake.report.findings[0].done.find("mapping") != std::string::npos);
+}
+
+TEST_CASE("Prices: a day on which nobody traded is no bar", "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    source.write("bars/daily/AAAA.C.csv", "date,open,high,low,close,volume\n"
+                                          "2025-03-10,40,41,39,40,100\n"
+                                          "2025-03-11,40,40,40,40,0\n"
+                                          "2025-03-12,40,41,39,41,100\n");
+    const Intake intake = takenIn(source, folder);
+    CHECK(intake.market->bars(0).size() == 2);
+    CHECK(intake.report.rowsLeftOut == 1);
+}
+
+TEST_CASE("Symbols: who bore one on a day, through chains and reuse", "[intake]")
+{
+    Symbols symbols;
+    for (const char* each : {"CCCC", "AAAA"})
+        symbols.addInstrument(each);
+    symbols.addRename("AAAA", "BBBB", day("2019-05-01")); // later somebody else took AAAA
+    symbols.addRename("BBBB", "CCCC", day("2021-05-01"));
+    CHECK(symbols.resolve("AAAA", day("2019-04-30")) == "CCCC");
+    CHECK(symbols.resolve("AAAA", day("2020-01-01")) == "AAAA");
+    CHECK(symbols.resolve("BBBB", day("2020-01-01")) == "CCCC");
+    CHECK(symbols.resolve("BBBB", day("2023-01-01")) == "CCCC"); // late under the old symbol
+    CHECK(symbols.resolve("CCCC", day("2000-01-01")) == "CCCC");
+    CHECK(symbols.resolve("ZZZZ", day("2000-01-01")) == "ZZZZ");
+    const auto former = symbols.formerSymbols();
+    REQUIRE(former.at("CCCC").size() == 2);
+    CHECK(former.at("CCCC")[0].symbol == "AAAA");
+    symbols.addRename("XXXX", "YYYY", day("2020-01-01")); // a circle ends too
+    symbols.addRename("YYYY", "XXXX", day("2019-01-01"));
+    (void)symbols.resolve("XXXX", day("2018-01-01"));
+    (void)symbols.resolve("YYYY", day("2025-01-01"));
+}
+
+} // namespace sieve::intake

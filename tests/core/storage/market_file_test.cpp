@@ -1,0 +1,121 @@
+#include "core/storage/market_file.h"
+#include "tests/core/made_market.h"
+#include "tests/own_folder.h"
+
+#include <catch2/catch.hpp>
+
+namespace sieve::storage {
+
+namespace {
+
+void write(const test::OwnFolder& folder, std::vector<market::InstrumentRecord> records)
+{
+    MarketFileWriter writer(folder.path());
+    std::ranges::sort(records, {}, [](const auto& record) { return record.instrument.symbol; });
+    for (market::InstrumentRecord& record : records) {
+        market::sortRows(record);
+        writer.add(barBlock(record.bars.view()), barBlock(market::MinuteBarsView()));
+    }
+    writer.finish({"Made", "1", "vl", "S100"}, records);
+}
+
+} // namespace
+
+TEST_CASE("Market file: what is written is what is mapped", "[storage]")
+{
+    const test::OwnFolder folder;
+    const auto records = test::eventfulRecords();
+    write(folder, records);
+    const auto opened = openMarket(folder.path());
+    REQUIRE(opened);
+    const market::MarketPtr mapped = *opened;
+    const market::MarketPtr made = test::marketOf(records);
+    REQUIRE(mapped->size() == made->size());
+    CHECK(mapped->description().benchmark == "S100");
+    CHECK(std::ranges::equal(mapped->sessions(), made->sessions()));
+    for (std::size_t i = 0; i < made->size(); ++i) {
+        INFO(made->instrument(i).symbol);
+        CHECK(mapped->instrument(i).symbol == made->instrument(i).symbol);
+        CHECK(mapped->instrument(i).delistedOn == made->instrument(i).delistedOn);
+        CHECK(std::ranges::equal(mapped->bars(i).days, made->bars(i).days));
+        CHECK(std::ranges::equal(mapped->bars(i).high, made->bars(i).high));
+        CHECK(std::ranges::equal(mapped->bars(i).volume, made->bars(i).volume));
+        CHECK(std::ranges::equal(mapped->actions(i), made->actions(i)));
+        CHECK(mapped->statements(i).rows().size() == made->statements(i).rows().size());
+        CHECK(
+            std::ranges::equal(mapped->statements(i).knownDays(), made->statements(i).knownDays()));
+        CHECK(mapped->shares(i).size() == 1);
+    }
+    CHECK(verifyMarket(folder.path()));
+}
+
+TEST_CASE("Market file: bytes depend on what the market holds alone", "[storage]")
+{
+    const test::OwnFolder one;
+    const test::OwnFolder other;
+    auto records = test::eventfulRecords();
+    write(one, records);
+    std::ranges::reverse(records);
+    std::ranges::reverse(records[3].statements);
+    write(other, records);
+    CHECK(one.read("market.sieve") == other.read("market.sieve"));
+}
+
+TEST_CASE("Market file: damage anywhere is noticed, and never a crash", "[storage]")
+{
+    const test::OwnFolder folder;
+    auto records = test::eventfulRecords();
+    records.resize(2);
+    write(folder, records);
+    const std::string whole = folder.read("market.sieve");
+    std::size_t seenOnOpening = 0;
+    std::size_t places = 0;
+    for (std::size_t at = 0; at < whole.size(); at += 41) {
+        std::string damaged = whole;
+        damaged[at] = static_cast<char>(damaged[at] ^ 0x40);
+        folder.write("market.sieve", damaged);
+        const bool isOpened = static_cast<bool>(openMarket(folder.path()));
+        const bool isVerified = static_cast<bool>(verifyMarket(folder.path()));
+        ++places;
+        seenOnOpening += isOpened ? 0 : 1;
+        // Zeros that only fill up to the next part carry no sum, and nobody reads them.
+        if (isVerified)
+            CHECK(whole[at] == '\0');
+    }
+    CHECK(seenOnOpening > 0);
+    CHECK(seenOnOpening < places); // bars are looked at by verifyMarket, not on opening
+    for (std::size_t cut = 0; cut < whole.size(); cut += 97) {
+        folder.write("market.sieve", whole.substr(0, cut));
+        CHECK_FALSE(openMarket(folder.path()));
+        CHECK_FALSE(verifyMarket(folder.path()));
+    }
+}
+
+TEST_CASE("Market file: another version, another file, no file", "[storage]")
+{
+    const test::OwnFolder folder;
+    CHECK(openMarket(folder.path()).error().problem.find("is not there") != std::string::npos);
+    write(folder, test::eventfulRecords());
+    std::string bytes = folder.read("market.sieve");
+    bytes[8] = 99;
+    folder.write("market.sieve", bytes);
+    CHECK(openMarket(folder.path()).error().problem.find("another version") != std::string::npos);
+    folder.write("market.sieve", std::string(500, 'x'));
+    CHECK(openMarket(folder.path()).error().problem.find("no market file") != std::string::npos);
+}
+
+TEST_CASE("Market file: a writer that is given up leaves the former file and nothing beside it",
+          "[storage]")
+{
+    const test::OwnFolder folder;
+    write(folder, test::eventfulRecords());
+    const std::string former = folder.read("market.sieve");
+    {
+        MarketFileWriter writer(folder.path());
+        writer.add(barBlock(market::BarsView()), barBlock(market::MinuteBarsView()));
+    }
+    CHECK(folder.read("market.sieve") == former);
+    CHECK_FALSE(std::filesystem::exists(folder.path() / "market.sieve.part"));
+}
+
+} // namespace sieve::storage

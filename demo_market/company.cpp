@@ -450,8 +450,8 @@ private:
             const double perShare = std::floor(net / shares_ * 1e4 + 0.5) / 1e4;
             const double paid = std::max(std::floor(perShare * traits_.payout * 1e2) / 1e2, 0.0);
             add("revenue", revenue, period);
-            add("cost_of_sales", revenue * (0.72 - traits_.margin), period);
-            add("gross_profit", revenue * (0.28 + traits_.margin), period);
+            add("cost_of_sales", revenue * 0.76 - operating, period); // the rest is overheads
+            add("gross_profit", revenue * 0.24 + operating, period);
             add("operating_income", operating, period);
             add("interest_expense", traits_.debt * equity_ * 1e6 * 0.012, period);
             add("net_income", net, period);

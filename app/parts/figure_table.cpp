@@ -71,7 +71,7 @@ void fitColumns(QTableView* table)
     const int most = table->fontMetrics().horizontalAdvance(QLatin1Char('0')) * 24;
     table->resizeColumnsToContents();
     for (int column = 0; column < table->model()->columnCount(); ++column)
-        table->setColumnWidth(column, std::min(table->columnWidth(column), most));
+        table->setColumnWidth(column, std::min(table->columnWidth(column) + 6, most));
 }
 
 } // namespace sieve::app

@@ -42,6 +42,8 @@ std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day)
 std::optional<std::size_t> lastBarBy(const Market& market, std::size_t at, Day day)
 {
     const std::span<const Day> days = market.bars(at).days;
+    if (!days.empty() && days.back() <= day)
+        return days.size() - 1; // most questions are about the newest session
     const auto next = std::ranges::upper_bound(days, day);
     if (next == days.begin())
         return std::nullopt;

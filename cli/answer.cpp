@@ -1,5 +1,6 @@
 #include "cli/answer.h"
 
+#include "core/base/csv_cell.h"
 #include "core/base/day.h"
 #include "core/base/missing.h"
 
@@ -9,19 +10,6 @@
 namespace sieve::cli {
 
 namespace {
-
-std::string quoted(const std::string& text)
-{
-    if (text.find_first_of("\",\r\n") == std::string::npos)
-        return text;
-    std::string cell = "\"";
-    for (const char c : text) {
-        cell += c;
-        if (c == '"')
-            cell += '"';
-    }
-    return cell + '"';
-}
 
 std::string figure(double value)
 {
@@ -51,7 +39,7 @@ std::string toCsv(const Answer& answer)
 {
     std::string csv;
     for (std::size_t i = 0; i < answer.columns.size(); ++i)
-        csv += (i == 0 ? "" : ",") + quoted(answer.columns[i]);
+        csv += (i == 0 ? "" : ",") + csvCell(answer.columns[i]);
     csv += '\n';
     for (const auto& row : answer.rows) {
         for (std::size_t i = 0; i < row.size(); ++i) {
@@ -61,7 +49,7 @@ std::string toCsv(const Answer& answer)
             else if (const auto* isYes = std::get_if<bool>(&row[i]))
                 csv += *isYes ? "yes" : "no";
             else if (const auto* text = std::get_if<std::string>(&row[i]))
-                csv += quoted(*text);
+                csv += csvCell(*text);
         }
         csv += '\n';
     }

@@ -75,19 +75,6 @@ std::string dayText(const std::optional<Day>& day)
     return day ? day->iso() : std::string();
 }
 
-std::string csvCell(std::string_view text)
-{
-    if (text.find_first_of("\",\n") == std::string_view::npos)
-        return std::string(text);
-    std::string cell = "\"";
-    for (const char c : text) {
-        cell += c;
-        if (c == '"')
-            cell += '"';
-    }
-    return cell + '"';
-}
-
 std::string xmlText(std::string_view text)
 {
     std::string xml;

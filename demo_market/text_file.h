@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/csv_cell.h"
 #include "core/base/day.h"
 
 #include <filesystem>
@@ -34,8 +35,7 @@ private:
 std::string priceText(double price);
 std::string figureText(double figure); ///< whole, or as a price; empty when missing
 std::string dayText(const std::optional<Day>& day);
-/// For a cell of CSV or a text of XML.
-std::string csvCell(std::string_view text);
+/// For a text of XML.
 std::string xmlText(std::string_view text);
 
 } // namespace sieve::demo_market

@@ -1,26 +1,13 @@
 #include "core/intake/intake_report.h"
 
+#include "core/base/csv_cell.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 #include <tuple>
 
 namespace sieve::intake {
-
-namespace {
-
-std::string quoted(const std::string& text)
-{
-    std::string cell = "\"";
-    for (const char c : text) {
-        cell += c;
-        if (c == '"')
-            cell += '"';
-    }
-    return cell + '"';
-}
-
-} // namespace
 
 void IntakeReport::add(Finding finding)
 {
@@ -62,9 +49,9 @@ std::string toCsv(const IntakeReport& report)
 {
     std::string csv = "file,line,column,what,why,done\n";
     for (const Finding& finding : report.findings)
-        csv += fmt::format("{},{},{},{},{},{}\n", quoted(finding.file), finding.line,
-                           quoted(finding.column), quoted(finding.what), quoted(finding.why),
-                           quoted(finding.done));
+        csv += fmt::format("{},{},{},{},{},{}\n", csvCell(finding.file), finding.line,
+                           csvCell(finding.column), csvCell(finding.what), csvCell(finding.why),
+                           csvCell(finding.done));
     return csv;
 }
 

@@ -165,8 +165,7 @@ TEST_CASE("Intake: every bad row is left out with file, line and reason; the res
     }
     CHECK(intake.report.findings.size() == std::size(wants));
     CHECK(intake.report.rowsLeftOut == 12);
-    CHECK(toCsv(intake.report).find("\"bars/daily/AAAA.C.csv\",3,\"high\",\"9\"") !=
-          std::string::npos);
+    CHECK(toCsv(intake.report).find("bars/daily/AAAA.C.csv,3,high,9,") != std::string::npos);
 }
 
 TEST_CASE("Intake: statements, actions and counts with faults", "[intake]")

@@ -1,0 +1,101 @@
+#include "core/expressions/explanation.h"
+#include "tests/core/made_market.h"
+
+#include <catch2/catch.hpp>
+#include <functional>
+
+namespace sieve::expressions {
+
+namespace {
+
+struct Bench {
+    market::MarketPtr market = test::marketOf(test::eventfulRecords());
+    Evaluator evaluator{market};
+    Names names{Vocabulary::builtIn(), std::nullopt};
+
+    Explanation explained(std::string_view text, std::size_t stock = 3)
+    {
+        auto explanation = explain(text, names, evaluator, stock, market->sessions().back());
+        if (!explanation)
+            FAIL(sentence(explanation.error()));
+        return *std::move(explanation);
+    }
+    double value(std::string_view text, std::size_t stock = 3)
+    {
+        Plan plan;
+        const auto checked = check(text, names, plan);
+        REQUIRE(checked);
+        return (*evaluator.column(plan, checked->node, market->sessions().back()))[stock];
+    }
+};
+
+} // namespace
+
+TEST_CASE("Explanation: every part has the value that it has by itself", "[expressions]")
+{
+    Bench bench;
+    const Explanation whole = bench.explained(
+        "close > sma(close, 20) and (percentile(change(close, 60)) >= 50 or eps_growth > 5%)");
+    std::size_t parts = 0;
+    const std::function<void(const Explanation&)> look = [&](const Explanation& part) {
+        ++parts;
+        INFO(part.text);
+        const double alone = bench.value(part.text);
+        CHECK((part.value == alone || (isMissing(part.value) && isMissing(alone))));
+        for (const Explanation& each : part.parts)
+            look(each);
+    };
+    look(whole);
+    CHECK(parts > 10);
+}
+
+TEST_CASE("Explanation: a field is opened to its formula, down to the data", "[expressions]")
+{
+    Bench bench;
+    const Explanation change = bench.explained("day_change");
+    CHECK(change.meaning == "Change on the day");
+    CHECK(change.unit == Unit::Percent);
+    REQUIRE(change.parts.size() == 1);
+    CHECK(change.parts[0].text == "change(close, 1)");
+    CHECK(change.parts[0].value == change.value);
+    REQUIRE(change.parts[0].parts.size() == 1); // numbers explain themselves
+    CHECK(change.parts[0].parts[0].text == "close");
+    CHECK(change.parts[0].parts[0].parts.empty());
+}
+
+TEST_CASE("Explanation: names of items and groups have no value and are passed over",
+          "[expressions]")
+{
+    Bench bench;
+    const Explanation ttm = bench.explained("ttm(eps)");
+    CHECK(ttm.parts.empty());
+    const Explanation rank = bench.explained("percentile(close, within = sector)");
+    REQUIRE(rank.parts.size() == 2);
+    CHECK(rank.parts[1].text == "sector");
+    CHECK(rank.parts[1].kind == Kind::Text);
+}
+
+TEST_CASE("Explanation: is bounded, and tells errors where they are", "[expressions]")
+{
+    Bench bench;
+    std::string longText = "close";
+    for (int i = 0; i < 800; ++i)
+        longText += " + close";
+    const std::function<std::size_t(const Explanation&)> count = [&](const Explanation& part) {
+        std::size_t parts = 1;
+        for (const Explanation& each : part.parts)
+            parts += count(each);
+        return parts;
+    };
+    Names names{Vocabulary::builtIn(), std::nullopt};
+    const auto explained =
+        explain(longText, names, bench.evaluator, 0, bench.market->sessions().back());
+    if (explained)
+        CHECK(count(*explained) <= mostExplained);
+    const auto wrong =
+        explain("close > smaa(close, 3)", names, bench.evaluator, 0, bench.market->sessions()[5]);
+    REQUIRE_FALSE(wrong);
+    CHECK(wrong.error().where.column == 9);
+}
+
+} // namespace sieve::expressions

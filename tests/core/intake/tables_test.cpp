@@ -1,0 +1,258 @@
+#include "core/intake/news.h"
+#include "core/intake/source.h"
+#include "core/intake/take_in.h"
+#include "core/market/as_of.h"
+#include "tests/core/intake/tiny_dataset.h"
+#include "tests/core/made_market.h"
+
+#include <catch2/catch.hpp>
+#include <filesystem>
+
+namespace sieve::intake {
+
+using test::day;
+
+namespace {
+
+/// The tiny dataset with one file replaced: what is found wrong with it.
+std::vector<Finding> findingsOf(const std::string& file, const std::string& text)
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    test::writeTinyDataset(source);
+    source.write(file, text);
+    const Result<IntakeReport> report = takeIn({source.path(), folder.path()});
+    if (!report)
+        FAIL(report.error().problem);
+    return report->findings;
+}
+
+} // namespace
+
+TEST_CASE("Tables: each row that cannot be taken is told with line, column and reason", "[intake]")
+{
+    struct Case {
+        const char* file;
+        const char* text;
+        std::size_t line;
+        const char* column;
+        const char* why;
+    };
+    const Case cases[] = {
+        {"renames.csv", "old_symbol,new_symbol,day\nA,A,2024-01-04\n", 2, "new_symbol",
+         "a rename needs two different symbols"},
+        {"renames.csv", "old_symbol,new_symbol,day\nA,B,soon\n", 2, "day", "not a day"},
+        {"actions.csv", "symbol,ex_date,kind,value\nKELP.C,2024-01-04,party,2\n", 2, "kind",
+         "no kind of action"},
+        {"actions.csv", "symbol,ex_date,kind,value\nKELP.C,2024-01-04,split,0\n", 2, "value",
+         "an action needs a value above 0"},
+        {"actions.csv", "symbol,ex_date,kind,value\nNONE.C,2024-01-04,split,2\n", 2, "symbol",
+         "no instrument has this symbol"},
+        {"actions.csv",
+         "symbol,ex_date,kind,value\nKELP.C,2024-01-04,split,2\nKELP.C,2024-01-04,split,3\n", 3, "",
+         "an earlier row tells the same"},
+        {"statements.csv",
+         "symbol,period_end,period,known_on,item,value\nKELP.C,2023-09-30,month,2023-11-01,eps,1\n",
+         2, "period", "neither quarter nor year"},
+        {"statements.csv",
+         "symbol,period_end,period,known_on,item,value\nKELP.C,2023-09-30,year,2023-11-01,luck,1\n",
+         2, "item", "no item of the statements"},
+        {"statements.csv",
+         "symbol,period_end,period,known_on,item,value\nKELP.C,2023-09-30,year,2023-09-01,eps,1\n",
+         2, "known_on", "known before the period ended"},
+        {"estimates.csv",
+         "symbol,known_on,measure,period_end,mean\nKELP.C,2024-01-02,joy,2024-12-31,1\n", 2,
+         "measure", "no measure"},
+        {"estimates.csv",
+         "symbol,known_on,measure,period_end,mean,high,low\nKELP.C,2024-01-02,eps,2024-12-31,1,0.9,"
+         "0.5\n",
+         2, "mean", "outside low to high"},
+        {"estimates.csv",
+         "symbol,known_on,measure,period,period_end,mean\nKELP.C,2024-01-02,eps,week,2024-12-31,"
+         "1\n",
+         2, "period", "neither quarter nor year"},
+        {"owners.csv", "symbol,as_of,known_on,kind,share\nKELP.C,2024-01-02,2024-01-03,cats,0.1\n",
+         2, "kind", "no kind of owner"},
+        {"owners.csv", "symbol,as_of,known_on,kind,share\nKELP.C,2024-01-02,2024-01-03,funds,21\n",
+         2, "share", "a share of the whole"},
+        {"owners.csv", "symbol,as_of,known_on,kind,share\nKELP.C,2024-01-02,2024-01-01,funds,0.1\n",
+         2, "known_on", "known before the day"},
+        {"shares.csv", "symbol,date,outstanding\nKELP.C,2024-01-02,-5\n", 2, "outstanding",
+         "a company has more than 0 shares"},
+        {"ratings.csv", "symbol,date,house,action\nKELP.C,2024-01-02,Quay,shrugs\n", 2, "action",
+         "no action"},
+        {"ratings.csv", "symbol,date,house,action,target\nKELP.C,2024-01-02,Quay,keeps,high\n", 2,
+         "target", "not a figure"},
+        {"calendar.csv", "symbol,date,when,kind\nKELP.C,2024-02-09,noon,report\n", 2, "when",
+         "no time"},
+        {"calendar.csv", "symbol,date,when,kind\nKELP.C,2024-02-09,,party\n", 2, "kind",
+         "no kind of event"},
+        {"index_members.csv", "index,symbol,from,to\nCRWX.C,KELP.C,2024-01-04,2024-01-04\n", 2,
+         "to", "a stay ends after it begins"},
+        {"holidays.csv", "exchange,date,closes_at\nNowhere,2024-01-01,\n", 2, "exchange",
+         "dataset.toml has no exchange"},
+        {"holidays.csv", "exchange,date,closes_at\nCarrow,2024-01-01,noon\n", 2, "closes_at",
+         "no time of day"},
+        {"statements.csv", "symbol,period_end,period,known_on,item\n", 1, "value",
+         "the header has no column 'value'"},
+        {"bars/minute/KELP.C.csv", "time,close\n2024-01-05T09:30,5\n", 2, "time",
+         "not a time with its zone"},
+        {"bars/minute/KELP.C.csv", "time,close\n2024-01-05T10:30Z,5\n2024-01-05T10:30Z,5\n", 3,
+         "date", "a second bar of the minute"},
+    };
+    for (const Case& each : cases) {
+        INFO(each.file << ": " << each.text);
+        std::vector<Finding> findings = findingsOf(each.file, each.text);
+        std::erase_if(findings, [&](const Finding& finding) { return finding.file != each.file; });
+        for (const Finding& finding : findings)
+            UNSCOPED_INFO(finding.file << ":" << finding.line << " " << finding.column << " "
+                                       << finding.why);
+        REQUIRE(findings.size() == 1);
+        CHECK(findings[0].file == each.file);
+        CHECK(findings[0].line == each.line);
+        CHECK(findings[0].column == each.column);
+        CHECK(findings[0].why.find(each.why) == 0);
+        CHECK_FALSE(findings[0].done.empty());
+    }
+}
+
+TEST_CASE("Tables: the description's faults are told and the rest is taken", "[intake]")
+{
+    const auto findings = findingsOf("dataset.toml", "name = \"Tiny\"\n[[exchange]]\nname = "
+                                                     "\"Carrow\"\nzone = \"Vellan/Carrow\"\n"
+                                                     "opens = \"dawn\"\n");
+    REQUIRE(findings.size() == 2);
+    CHECK(findings[0].line == 4);
+    CHECK(findings[0].column == "zone");
+    CHECK(findings[1].line == 5);
+    CHECK(findings[1].column == "opens");
+}
+
+TEST_CASE("Tables: a name in another encoding is read as Latin-1, and told", "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    source.write("instruments.csv", "symbol,name\nKELP.C,Br\xE6k Kelp\n");
+    source.write("bars/daily/KELP.C.csv", "date,close\n2024-01-02,5\n");
+    const Result<Intake> intake = openSource(source.path(), folder.path());
+    REQUIRE(intake);
+    CHECK(intake->market->instrument(0).name == "Bræk Kelp");
+    REQUIRE(intake->report.findings.size() == 1);
+    CHECK(intake->report.findings[0].done == "read as Latin-1");
+}
+
+TEST_CASE("News: entries without what they need are left out, the others kept", "[intake]")
+{
+    const std::string head = "<?xml version=\"1.0\"?>\n<feed>\n";
+    const auto one = [&](const std::string& entry) {
+        const auto findings = findingsOf("news/ossmere.xml", head + entry + "\n</feed>\n");
+        REQUIRE(findings.size() == 1);
+        return findings[0];
+    };
+    const Finding timeless = one("<entry><id>1</id><updated>soon</updated>"
+                                 "<category term=\"KELP.C\"/></entry>");
+    CHECK(timeless.column == "updated");
+    CHECK(timeless.line == 3);
+    CHECK(one("<entry><updated>2024-01-05T08:15:00Z</updated><category term=\"KELP.C\"/></entry>")
+              .why == "an entry without an id");
+    CHECK(one("<entry><id>1</id><updated>2024-01-05T08:15:00Z</updated></entry>").why ==
+          "an entry about no symbol");
+    CHECK(one("<entry><id>1</id><updated>2024-01-05T08:15:00Z</updated>"
+              "<category term=\"NONE.C\"/></entry>")
+              .why == "no instrument has this symbol");
+    CHECK(findingsOf("news/ossmere.xml", "<feed><entry></feed>")[0].why.find("no XML") == 0);
+    CHECK(findingsOf("news/ossmere.xml", "<rss/>")[0].why.find("no Atom feed") == 0);
+    CHECK(findingsOf("news/ossmere.xml", "")[0].done == "file left out");
+}
+
+TEST_CASE("News: an entry about two stocks stands with both, published serves for updated",
+          "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    test::writeTinyDataset(source);
+    source.write("news/more.xml",
+                 "<feed><entry><id>w:2</id><title>Cable &amp; kelp</title>"
+                 "<published>2024-01-04T10:00:00+01:00</published><content>Both</content>"
+                 "<link href=\"n/2\"/><category term=\"SEAW.C\"/><category term=\"GONE.C\"/>"
+                 "</entry></feed>\n");
+    const Result<Intake> intake = openSource(source.path(), folder.path());
+    REQUIRE(intake);
+    CHECK(intake->report.findings.empty());
+    for (const char* symbol : {"KELP.C", "GONE.C"}) {
+        const auto news = intake->market->notices(*intake->market->find(symbol)).news;
+        REQUIRE_FALSE(news.empty());
+        CHECK(news[0].title == "Cable & kelp");
+        CHECK(news[0].summary == "Both");
+        CHECK(news[0].link == "n/2");
+        CHECK(news[0].time.iso() == "2024-01-04T09:00Z");
+    }
+}
+
+TEST_CASE("Source: what a folder holds is seen by what is in it", "[intake]")
+{
+    const test::OwnFolder dataset;
+    test::writeTinyDataset(dataset);
+    CHECK(sourceAt(dataset.path())->form == Source::Form::Dataset);
+    const test::OwnFolder prices;
+    prices.write("deep/er/KELP.csv", "date,close\n2024-01-02,5\n");
+    CHECK(sourceAt(prices.path())->form == Source::Form::Prices);
+    CHECK(sourceAt(prices.path() / "deep/er/KELP.csv")->form == Source::Form::Prices);
+    CHECK(firstTable(prices.path()).filename() == "KELP.csv");
+    const test::OwnFolder nothing;
+    nothing.write("notes.md", "no table");
+    CHECK_FALSE(sourceAt(nothing.path()));
+    CHECK_FALSE(sourceAt(nothing.path() / "notes.md"));
+    CHECK(firstTable(nothing.path()).empty());
+    CHECK(tableName("a/KELP.C.csv.gz") == "KELP.C");
+    CHECK(tableName("KELP.txt") == "KELP");
+    CHECK_FALSE(isTable("KELP.gz"));
+}
+
+TEST_CASE("Source: its fingerprint changes with every file, and with nothing else", "[intake]")
+{
+    const test::OwnFolder folder;
+    folder.write("KELP.csv", "date,close\n2024-01-02,5\n");
+    const Source source = *sourceAt(folder.path());
+    const std::string first = fingerprintOf(source);
+    CHECK(fingerprintOf(source) == first);
+    folder.write("TIDE.csv", "date,close\n2024-01-02,5\n");
+    const std::string second = fingerprintOf(source);
+    CHECK(second != first);
+    std::filesystem::last_write_time(folder.path() / "KELP.csv",
+                                     std::filesystem::file_time_type::clock::now() +
+                                         std::chrono::seconds(5));
+    CHECK(fingerprintOf(source) != second);
+    std::filesystem::remove(folder.path() / "TIDE.csv");
+    CHECK(fingerprintOf(source) != second);
+}
+
+TEST_CASE("Intake: two minutes of one exchange and one of another stand on one time axis",
+          "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    test::writeTinyDataset(source);
+    source.write("dataset.toml",
+                 "[[exchange]]\nname = \"Carrow\"\nzone = \"Atlantic/Reykjavik\"\nopens = "
+                 "\"09:30\"\ncloses = \"16:00\"\n[[exchange]]\nname = \"Tarn\"\nzone = "
+                 "\"Atlantic/Cape_Verde\"\nopens = \"09:30\"\ncloses = \"16:00\"\n");
+    source.write("holidays.csv", "exchange,date,closes_at\nTarn,2024-01-04,\n");
+    source.write("instruments.csv", "symbol,exchange\nKELP.C,Carrow\nTIDE.T,Tarn\nGONE.C,Carrow\n"
+                                    "CRWX.C,Carrow\n");
+    source.write("bars/daily/TIDE.T.csv", "date,close\n2024-01-03,7\n2024-01-04,7.5\n");
+    source.write("bars/minute/TIDE.T.csv", "time,close\n2024-01-05T09:31-01:00,7\n");
+    const Result<Intake> intake = openSource(source.path(), folder.path());
+    REQUIRE(intake);
+    REQUIRE(intake->report.findings.size() == 1); // traded on its own exchange's holiday
+    CHECK(intake->report.findings[0].why == "a bar on a holiday of the exchange");
+    const market::Market& market = *intake->market;
+    const auto first = [&](const char* symbol) {
+        return market.minuteBars(*market.find(symbol)).minutes[0].iso();
+    };
+    CHECK(first("TIDE.T") == "2024-01-05T10:31Z");
+    CHECK(first("KELP.C") == "2024-01-05T10:30Z");
+    CHECK(market.sessions().size() == 4);
+}
+
+} // namespace sieve::intake

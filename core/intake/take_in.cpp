@@ -35,14 +35,14 @@ namespace fs = std::filesystem;
 /// Bars of files in which symbols stand mixed, sorted by symbol; each reading thread has its own.
 class Spools {
 public:
-    explicit Spools(fs::path folder) : folder_(std::move(folder)) {}
+    explicit Spools(fs::path place) : place_(std::move(place)) {}
 
     BarSpool& mine()
     {
         auto& own = spools_.local();
         if (!own) {
             constexpr std::size_t mostInMemory = 3'000'000; // bars a thread: about 200 MB
-            own = std::make_unique<BarSpool>(folder_ / fmt::format("spool-{}", number_++),
+            own = std::make_unique<BarSpool>(fmt::format("{}-{}", place_.string(), number_++),
                                              mostInMemory);
         }
         return *own;
@@ -54,7 +54,7 @@ public:
     }
 
 private:
-    fs::path folder_;
+    fs::path place_; ///< of their files; each adds a number
     std::atomic<int> number_ = 0;
     tbb::enumerable_thread_specific<std::unique_ptr<BarSpool>> spools_;
 };
@@ -91,7 +91,8 @@ public:
     TakingIn(const TakeIn& request, Source source, market::MarketPtr former,
              const Progress& progress)
         : request_(request), source_(std::move(source)), former_(std::move(former)),
-          progress_(progress), daily_(request.market), minutes_(request.market)
+          progress_(progress), daily_(request.market / "daily-spool"),
+          minutes_(request.market / "minute-spool")
     {
         if (former_)
             records_ = Records(*former_);
@@ -236,6 +237,8 @@ private:
                                                 [&](const MadePtr& made) {
                                                     writer_->add(made->daily, made->minutes);
                                                     spare_.push(std::move(made->daily.bytes));
+                                                    if (made->minutes.bars > 0)
+                                                        spare_.push(std::move(made->minutes.bytes));
                                                     bars_ += made->daily.bars;
                                                     report_.add(std::move(made->report));
                                                 }));

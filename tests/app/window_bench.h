@@ -17,17 +17,29 @@
 /// A real window on the demo market, for tests and for the pictures of the documentation.
 namespace sieve::test {
 
-/// A part of the demo market as a dataset, written once a process.
+/// A folder that one test run shares among its processes (tests/CMakeLists.txt); empty outside one.
+inline std::filesystem::path sharedFolder()
+{
+    return qEnvironmentVariable("SIEVE_SHARED_TEST_FOLDER").toStdString();
+}
+
+inline void writeDemoDataset(const std::filesystem::path& folder)
+{
+    demo_market::writeDataset(demo_market::makeMarket(20260930, demo_market::Extent::Small), folder,
+                              0);
+}
+
+/// A part of the demo market as a dataset: the shared one, or written once a process.
 inline const std::filesystem::path& demoDataset()
 {
-    static const OwnFolder folder;
-    static const bool written = [] {
-        demo_market::writeDataset(demo_market::makeMarket(20260930, demo_market::Extent::Small),
-                                  folder.path(), 0);
-        return true;
+    static const OwnFolder own;
+    static const std::filesystem::path folder = [] {
+        if (!sharedFolder().empty())
+            return sharedFolder() / "demo-dataset";
+        writeDemoDataset(own.path());
+        return own.path();
     }();
-    Q_UNUSED(written)
-    return folder.path();
+    return folder;
 }
 
 /// All of the demo market but its minutes.
@@ -42,11 +54,13 @@ inline const std::filesystem::path& wholeDemoDataset()
     return folder.path();
 }
 
-/// Where this process keeps the markets that it makes from datasets: each is made once.
+/// Where the markets are kept that are made from datasets: each is made once.
 inline const std::filesystem::path& marketsFolder()
 {
-    static const OwnFolder folder;
-    return folder.path();
+    static const OwnFolder own;
+    static const std::filesystem::path folder =
+        sharedFolder().empty() ? own.path() : sharedFolder() / "markets";
+    return folder;
 }
 
 /// Lets the window live until the condition holds. Errors: std::runtime_error after 30 seconds.

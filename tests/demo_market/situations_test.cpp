@@ -96,7 +96,7 @@ double extreme(const Place& place, int from, int to, bool isHigh)
 
 } // namespace
 
-TEST_CASE("Whole demo market: is taken in without a finding", "[demo_market]")
+TEST_CASE("Whole demo market: is taken in without a finding", "[demo_market][whole]")
 {
     for (const intake::Finding& finding : whole().intake.report.findings)
         UNSCOPED_INFO(finding.file << ":" << finding.line << " " << finding.why << " "
@@ -105,7 +105,7 @@ TEST_CASE("Whole demo market: is taken in without a finding", "[demo_market]")
     CHECK(isles().size() == whole().made.records.size());
 }
 
-TEST_CASE("Whole demo market: has the size that was promised", "[demo_market]")
+TEST_CASE("Whole demo market: has the size that was promised", "[demo_market][whole]")
 {
     std::map<std::pair<std::string, InstrumentKind>, int> counts;
     std::set<std::string> industries;
@@ -136,7 +136,7 @@ TEST_CASE("Whole demo market: has the size that was promised", "[demo_market]")
     CHECK(isles().sessions().size() > 2500);
 }
 
-TEST_CASE("Whole demo market: the map is the page of the documentation", "[demo_market]")
+TEST_CASE("Whole demo market: the map is the page of the documentation", "[demo_market][whole]")
 {
     std::ifstream page(std::string(SIEVE_TEST_FOLDER) + "/../docs/demo-market.md");
     std::ostringstream text;
@@ -144,7 +144,7 @@ TEST_CASE("Whole demo market: the map is the page of the documentation", "[demo_
     CHECK(text.str() == mapOf(whole().made));
 }
 
-TEST_CASE("Whole demo market: bases and their breakouts", "[demo_market]")
+TEST_CASE("Whole demo market: bases and their breakouts", "[demo_market][whole]")
 {
     const Place cup = placeOf("a cup with a handle"); // the map names a session of the breakout
     const double left = extreme(cup, -150, -100, true);
@@ -173,7 +173,7 @@ TEST_CASE("Whole demo market: bases and their breakouts", "[demo_market]")
     CHECK(std::fabs(stairs.change(2, 27)) < 0.1);
 }
 
-TEST_CASE("Whole demo market: runs, pullbacks, tight closes", "[demo_market]")
+TEST_CASE("Whole demo market: runs, pullbacks, tight closes", "[demo_market][whole]")
 {
     const Place run = placeOf("fourteen rises");
     int rises = 0;
@@ -202,7 +202,7 @@ TEST_CASE("Whole demo market: runs, pullbacks, tight closes", "[demo_market]")
     CHECK(tight.change(-58, -10) > 0.2);
 }
 
-TEST_CASE("Whole demo market: gaps at reports, islands, halts", "[demo_market]")
+TEST_CASE("Whole demo market: gaps at reports, islands, halts", "[demo_market][whole]")
 {
     const auto gap = [](const Place& place, int session) {
         return place.bars.open.at(place.at(session)) / place.close(session - 1) - 1.0;
@@ -226,7 +226,7 @@ TEST_CASE("Whole demo market: gaps at reports, islands, halts", "[demo_market]")
     CHECK(halt.bars.days.at(halt.bar) - halt.bars.days.at(halt.bar - 1) > 14);
 }
 
-TEST_CASE("Whole demo market: listings with their first weeks", "[demo_market]")
+TEST_CASE("Whole demo market: listings with their first weeks", "[demo_market][whole]")
 {
     const Place young = placeOf("first advance"); // the map names the low after the listing
     const int listing = -static_cast<int>(young.bar);
@@ -251,7 +251,7 @@ TEST_CASE("Whole demo market: listings with their first weeks", "[demo_market]")
     CHECK(merged == 2);
 }
 
-TEST_CASE("Whole demo market: what companies do to their shares", "[demo_market]")
+TEST_CASE("Whole demo market: what companies do to their shares", "[demo_market][whole]")
 {
     int splits = 0;
     int dividends = 0;
@@ -295,7 +295,8 @@ TEST_CASE("Whole demo market: what companies do to their shares", "[demo_market]
     CHECK(renamed.bar > 100); // its past under the former symbol is there
 }
 
-TEST_CASE("Whole demo market: estimates move before prices, owners before falls", "[demo_market]")
+TEST_CASE("Whole demo market: estimates move before prices, owners before falls",
+          "[demo_market][whole]")
 {
     std::size_t revised = 0;
     std::size_t nearer = 0;
@@ -349,7 +350,7 @@ TEST_CASE("Whole demo market: estimates move before prices, owners before falls"
 }
 
 TEST_CASE("Whole demo market: the second exchange rests on its own day, half days end early",
-          "[demo_market]")
+          "[demo_market][whole]")
 {
     const market::Exchange& carrow = *isles().exchange("Carrow Exchange");
     const market::Exchange& tarn = *isles().exchange("Tarn Bourse");
@@ -365,7 +366,7 @@ TEST_CASE("Whole demo market: the second exchange rests on its own day, half day
     CHECK(std::ranges::binary_search(sessions, tarnDay)); // one time axis for both
 }
 
-TEST_CASE("Whole demo market: minutes add up to their day", "[demo_market]")
+TEST_CASE("Whole demo market: minutes add up to their day", "[demo_market][whole]")
 {
     int stocks = 0;
     for (std::size_t i = 0; i < isles().size(); ++i) {
@@ -389,7 +390,7 @@ TEST_CASE("Whole demo market: minutes add up to their day", "[demo_market]")
     CHECK(stocks == 300);
 }
 
-TEST_CASE("Whole demo market: receipts tell their statements by filings", "[demo_market]")
+TEST_CASE("Whole demo market: receipts tell their statements by filings", "[demo_market][whole]")
 {
     int compared = 0;
     for (const market::InstrumentRecord& record : whole().made.records) {
@@ -416,7 +417,7 @@ TEST_CASE("Whole demo market: receipts tell their statements by filings", "[demo
 }
 
 TEST_CASE("Whole demo market: news explain most large moves and some explain nothing",
-          "[demo_market]")
+          "[demo_market][whole]")
 {
     int large = 0;
     int explained = 0;

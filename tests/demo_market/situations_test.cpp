@@ -447,4 +447,122 @@ TEST_CASE("Whole demo market: news explain most large moves and some explain not
     CHECK(idle > 100);
 }
 
+TEST_CASE("Whole demo market: the second exchange is out of step with the first",
+          "[demo_market][whole]")
+{
+    // The younger exchange lives through the phases seventy sessions later: what one has done by
+    // then tells more of the other than what it does on the day.
+    const auto changesOf = [](const char* exchange) {
+        std::map<Day, std::pair<double, int>> sums;
+        for (std::size_t i = 0; i < isles().size(); ++i) {
+            const auto bars = isles().bars(i);
+            if (isles().instrument(i).exchange != exchange ||
+                isles().instrument(i).kind != InstrumentKind::Share)
+                continue;
+            for (std::size_t bar = 1; bar < bars.size(); ++bar) {
+                const double factor =
+                    isles().priceFactor(i, bars.days[bar - 1], isles().footing(i, bar));
+                auto& [sum, count] = sums[bars.days[bar]];
+                sum += bars.close[bar] / (bars.close[bar - 1] * factor) - 1.0;
+                ++count;
+            }
+        }
+        std::vector<double> levels{0.0};
+        for (const auto& [day, sum] : sums)
+            levels.push_back(levels.back() + sum.first / sum.second);
+        return levels;
+    };
+    const std::vector<double> main = changesOf("Carrow Exchange");
+    const std::vector<double> young = changesOf("Tarn Bourse");
+    const auto agreement = [&](std::size_t lag) { // of changes over forty sessions
+        double both = 0.0;
+        double ofMain = 0.0;
+        double ofYoung = 0.0;
+        for (std::size_t end = 200; end + 10 < young.size(); ++end) {
+            const double x = main[end - lag] - main[end - lag - 40];
+            const double y = young[end] - young[end - 40];
+            both += x * y;
+            ofMain += x * x;
+            ofYoung += y * y;
+        }
+        return both / std::sqrt(ofMain * ofYoung);
+    };
+    CHECK(agreement(70) > 0.5);
+    CHECK(agreement(70) > agreement(0) + 0.1);
+}
+
+TEST_CASE("Whole demo market: listings come in waves", "[demo_market][whole]")
+{
+    std::map<int, int> years;
+    for (std::size_t i = 0; i < isles().size(); ++i)
+        if (!isMissing(isles().instrument(i).offerPrice))
+            ++years[int(isles().instrument(i).listedOn->date().year())];
+    const int waves = years[2017] + years[2021] + years[2024] + years[2025];
+    const int others = years[2018] + years[2019] + years[2020] + years[2022] + years[2023];
+    CHECK(waves > 60);
+    CHECK(others < 10);
+}
+
+TEST_CASE("Whole demo market: companies of every kind, with fiscal years of their own",
+          "[demo_market][whole]")
+{
+    std::set<unsigned> yearEnds;
+    int neverProfitable = 0;
+    int turned = 0;
+    int indebted = 0;
+    int growing = 0;
+    int restated = 0;
+    int gaps = 0;
+    const auto income = *market::statementItemNamed("net_income");
+    const auto revenue = *market::statementItemNamed("revenue");
+    for (std::size_t i = 0; i < isles().size(); ++i) {
+        const market::Statements& statements = isles().statements(i);
+        int profits = 0;
+        int losses = 0;
+        bool isFirstLoss = false;
+        bool isLastProfit = false;
+        std::map<Day, int> filed;
+        for (const market::StatementRow& row : statements.rows()) {
+            if (row.period == market::Period::Year)
+                yearEnds.insert(static_cast<unsigned>(row.periodEnd.date().month()));
+            if (row.period == market::Period::Quarter && row.item == revenue)
+                ++filed[row.periodEnd];
+            if (row.period != market::Period::Quarter || row.item != income)
+                continue;
+            isFirstLoss = profits + losses < 6 ? row.value < 0.0 : isFirstLoss;
+            isLastProfit = row.value > 0.0;
+            ++(row.value > 0.0 ? profits : losses);
+        }
+        for (const auto& [end, count] : filed)
+            restated += count > 1 ? 1 : 0;
+        if (!filed.empty()) {
+            const int quarters =
+                static_cast<int>((filed.rbegin()->first - filed.begin()->first + 45) / 91) + 1;
+            gaps += quarters > static_cast<int>(filed.size()) ? 1 : 0;
+        }
+        neverProfitable += profits == 0 && losses > 8 ? 1 : 0;
+        turned += isFirstLoss && isLastProfit && losses > 4 && profits > 8 ? 1 : 0;
+        const Day day = isles().sessions().back();
+        const auto item = [&](const char* key) {
+            const auto figure = statements.figure(*market::statementItemNamed(key),
+                                                  market::Period::Quarter, 0, day);
+            return figure ? figure->value : missing;
+        };
+        indebted += item("debt") > 0.9 * item("equity") ? 1 : 0;
+        const auto ttm = [&](int back) {
+            const auto sum =
+                statements.trailingTwelveMonths(revenue, back, day, [](Day) { return 1.0; });
+            return sum ? sum->value : missing;
+        };
+        growing += ttm(0) > 1.5 * ttm(12) ? 1 : 0;
+    }
+    CHECK(yearEnds.size() >= 3);
+    CHECK(neverProfitable >= 3);
+    CHECK(turned >= 5);
+    CHECK(indebted >= 10);
+    CHECK(growing >= 30);
+    CHECK(restated > 50);
+    CHECK(gaps > 10);
+}
+
 } // namespace sieve::demo_market

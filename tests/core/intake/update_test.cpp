@@ -6,6 +6,7 @@
 
 #include <catch2/catch.hpp>
 #include <csignal>
+#include <mutex>
 #include <sys/resource.h>
 
 namespace sieve::intake {
@@ -137,6 +138,15 @@ TEST_CASE("Intake: whatever stops it, the former market stays", "[intake]")
     {
         fs::remove_all(source.path());
         CHECK_FALSE(takeIn({source.path(), market.path()}));
+    }
+    SECTION("the folder vanishes in the middle")
+    {
+        std::once_flag once;
+        const Progress progress({}, [&](double fraction, std::string_view) {
+            if (fraction > 0.4)
+                std::call_once(once, [&] { fs::remove_all(source.path()); });
+        });
+        CHECK_THROWS_AS((void)takeIn({source.path(), market.path()}, progress), std::system_error);
     }
     SECTION("a file cannot be read")
     {

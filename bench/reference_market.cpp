@@ -99,8 +99,7 @@ std::vector<Listing> listings(std::size_t count)
     return all;
 }
 
-std::string barsOf(const Listing& listing, const std::vector<Day>& days,
-                   const std::vector<std::string>& isoDays, Dice dice)
+std::string barsOf(const Listing& listing, const std::vector<std::string>& isoDays, Dice dice)
 {
     std::string text = "date,open,high,low,close,volume\n";
     text.reserve((listing.end - listing.first) * 52);
@@ -109,7 +108,6 @@ std::string barsOf(const Listing& listing, const std::vector<Day>& days,
     const double drift = dice.between(-0.0003, 0.0008);
     const double usual = dice.between(2e4, 4e6);
     for (std::size_t session = listing.first; session < listing.end; ++session) {
-        (void)days;
         const double before = price;
         price = std::clamp(price * (1.0 + drift + noise * dice.bell()), 0.5, 5000.0);
         const auto close = static_cast<std::int64_t>(price * 100.0 + 0.5);
@@ -168,7 +166,7 @@ void writeMarket(const fs::path& folder, double part)
     std::vector<std::string> statements(count);
     tbb::parallel_for(std::size_t{0}, count, [&](std::size_t i) {
         write(folder / "bars" / "daily" / (all[i].symbol + ".csv"),
-              barsOf(all[i], days, isoDays, Dice(1000 + i)));
+              barsOf(all[i], isoDays, Dice(1000 + i)));
         if (all[i].kind == "share")
             statements[i] = statementsOf(all[i], days, Dice(100'000 + i));
     });

@@ -4,11 +4,10 @@
 #include "core/expressions/syntax.h"
 #include "core/intake/take_in.h"
 #include "core/screens/run.h"
+#include "core/storage/file_aside.h"
 
 #include <algorithm>
 #include <fmt/format.h>
-#include <fstream>
-#include <sstream>
 
 namespace sieve::cli {
 
@@ -91,14 +90,10 @@ screens::Screen screenOf(const Request& request)
             screen.criteria.push_back({std::move(criterion), true, {}});
         return screen;
     }
-    std::ifstream file(request.file, std::ios::binary);
-    if (!file)
-        throw std::system_error(errno, std::generic_category(), request.file.string());
-    std::ostringstream text;
-    text << file.rdbuf();
-    Result<screens::Screen> read = screens::screenFromToml(text.str());
+    const std::string text = storage::readWhole(request.file);
+    Result<screens::Screen> read = screens::screenFromToml(text);
     if (!read)
-        throw InputFault(read.error(), text.str());
+        throw InputFault(read.error(), text);
     return *std::move(read);
 }
 

@@ -2,26 +2,16 @@
 
 #include "core/intake/market_folder.h"
 #include "core/intake/take_in.h"
+#include "core/storage/file_aside.h"
 #include "core/storage/market_file.h"
 #include "demo_market/dataset.h"
 
 #include <fmt/format.h>
-#include <fstream>
 #include <sstream>
 
 namespace sieve::cli {
 
 namespace {
-
-std::string textOf(const std::filesystem::path& path)
-{
-    std::ifstream file(path, std::ios::binary);
-    if (!file)
-        throw std::system_error(errno, std::generic_category(), path.string());
-    std::ostringstream text;
-    text << file.rdbuf();
-    return text.str();
-}
 
 Cell count(std::size_t number)
 {
@@ -70,7 +60,7 @@ Answer intake(const Request& request, const Progress& progress)
 {
     intake::TakeIn what{request.source, request.market, {}, request.isUpdate};
     if (!request.mapping.empty()) {
-        const std::string text = textOf(request.mapping);
+        const std::string text = storage::readWhole(request.mapping);
         Result<intake::PriceLayout> layout = intake::layoutFromToml(text);
         if (!layout)
             throw InputFault(layout.error(), text);

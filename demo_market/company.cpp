@@ -303,10 +303,9 @@ private:
             return false;
         const Script& script = *birth_.script;
         const auto length = static_cast<std::size_t>(script.sessions());
-        const std::size_t end =
-            birth_.isListing && birth_.firstSession > 0
-                ? birth_.firstSession + length
-                : sessions_.size() - static_cast<std::size_t>(script.endsBefore);
+        const std::size_t end = birth_.isListing && birth_.firstSession > 0
+                                    ? birth_.firstSession + length
+                                    : sessions_.size();
         if (session + length < end || session >= end)
             return false;
         const auto at = static_cast<int>(session + length - end);

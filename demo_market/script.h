@@ -23,7 +23,6 @@ struct Script {
     std::map<int, double> gaps;  ///< overnight jumps by session of the script
     int marked = 0;              ///< the session that the map names
     std::vector<int> halts = {}; ///< sessions without trade
-    int endsBefore = 0;          ///< the market's last session
 
     int sessions() const;
     double levelAt(int session) const;

@@ -4,7 +4,6 @@
 
 #include <cerrno>
 #include <fcntl.h>
-#include <fstream>
 #include <sstream>
 #include <sys/file.h>
 #include <system_error>
@@ -19,12 +18,7 @@ namespace fs = std::filesystem;
 
 std::optional<std::string> textOf(const fs::path& path)
 {
-    std::ifstream file(path, std::ios::binary);
-    if (!file)
-        return std::nullopt;
-    std::ostringstream text;
-    text << file.rdbuf();
-    return text.str();
+    return fs::exists(path) ? std::optional(storage::readWhole(path)) : std::nullopt;
 }
 
 } // namespace

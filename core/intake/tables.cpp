@@ -5,10 +5,8 @@
 
 #include <array>
 #include <fmt/format.h>
-#include <fstream>
 #include <initializer_list>
 #include <set>
-#include <sstream>
 #include <system_error>
 #include <toml++/toml.h>
 #include <tuple>

@@ -9,6 +9,7 @@
 #include "core/intake/rows.h"
 #include "core/intake/source.h"
 #include "core/intake/tables.h"
+#include "core/storage/file_aside.h"
 #include "core/storage/market_file.h"
 
 #include <algorithm>
@@ -464,13 +465,10 @@ Result<IntakeReport> takeIn(const TakeIn& request, const Progress& progress)
 Result<IntakeReport> reportOf(const fs::path& market)
 {
     const fs::path path = market / "report.json";
-    const auto source = fs::exists(path) ? openBytes(path) : nullptr;
-    if (!source)
+    if (!fs::exists(path))
         return LocatedError{
             {}, fmt::format("{} has no report", market.string()), "take a dataset in"};
-    std::string text(fs::file_size(path), '\0');
-    text.resize(source->read(text));
-    return reportFromJson(text);
+    return reportFromJson(storage::readWhole(path));
 }
 
 Result<Intake> openSource(const fs::path& source, const fs::path& market, const Progress& progress)

@@ -2,6 +2,8 @@
 
 #include <cerrno>
 #include <fcntl.h>
+#include <fstream>
+#include <sstream>
 #include <system_error>
 #include <unistd.h>
 
@@ -98,6 +100,16 @@ void FileAside::takePlace()
         errno = fault;
         fail();
     }
+}
+
+std::string readWhole(const std::filesystem::path& path)
+{
+    std::ifstream file(path, std::ios::binary);
+    if (!file)
+        throw std::system_error(errno, std::generic_category(), path.string());
+    std::ostringstream text;
+    text << file.rdbuf();
+    return text.str();
 }
 
 void writeWhole(const std::filesystem::path& place, std::string_view text)

@@ -42,4 +42,8 @@ private:
 /// Writes a whole small file so.
 void writeWhole(const std::filesystem::path& place, std::string_view text);
 
+/// A whole small file as it stands.
+/// Errors: std::system_error with the path.
+std::string readWhole(const std::filesystem::path& path);
+
 } // namespace sieve::storage

@@ -10,9 +10,9 @@ Reading readMarket(expressions::Evaluator& evaluator, const Progress& progress)
     Reading reading;
     reading.sessions.assign(market.sessions().begin(), market.sessions().end());
     for (const auto& [title, weight] :
-         {std::pair("All shares, equal weight", Weight::Equal),
-          std::pair("All shares, by capitalization", Weight::Capitalization)}) {
-        Line line{title, makeComposite(market, weight), {}};
+         {std::pair("All shares, equal weight", market::Weight::Equal),
+          std::pair("All shares, by capitalization", market::Weight::Capitalization)}) {
+        Line line{title, market::makeComposite(market, weight), {}};
         for (const TrendRule& rule : trendRules())
             line.trends.push_back(trendHistory(line.composite, rule));
         reading.lines.push_back(std::move(line));

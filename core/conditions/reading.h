@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/conditions/composite.h"
+#include "core/market/composite.h"
 #include "core/conditions/trend_state.h"
 #include "core/expressions/evaluator.h"
 
@@ -12,7 +12,7 @@ namespace sieve::conditions {
 /// A composite with its states at each horizon.
 struct Line {
     std::string title;
-    Composite composite;
+    market::Composite composite;
     std::vector<TrendHistory> trends; ///< a horizon, in the order of `horizons`
 };
 

@@ -21,20 +21,6 @@ constexpr std::array rules{
               "close < sma(close, 200) and sma(close, 200) < prior(sma(close, 200), 20)"},
 };
 
-/// The line as the only instrument of a market, so that the one engine answers for it too.
-market::MarketPtr marketOf(const Composite& line)
-{
-    market::InstrumentRecord record;
-    record.instrument.symbol = "COMPOSITE";
-    record.instrument.kind = market::InstrumentKind::Index;
-    record.bars.days = line.days;
-    record.bars.open = record.bars.high = record.bars.low = record.bars.close = line.levels;
-    record.bars.volume.assign(line.days.size(), missing);
-    std::vector<market::InstrumentRecord> records;
-    records.push_back(std::move(record));
-    return std::make_shared<const market::Market>(market::MarketDescription{}, std::move(records));
-}
-
 } // namespace
 
 std::string_view trendName(Trend trend)
@@ -68,11 +54,11 @@ std::span<const TrendRule> trendRules()
     return rules;
 }
 
-TrendHistory trendHistory(const Composite& line, const TrendRule& rule)
+TrendHistory trendHistory(const market::Composite& line, const TrendRule& rule)
 {
     if (line.days.empty())
         return {};
-    expressions::Evaluator evaluator(marketOf(line));
+    expressions::Evaluator evaluator(market::marketOf(line));
     expressions::Plan plan;
     const expressions::Names names{expressions::Vocabulary::builtIn(), std::nullopt};
     const auto series = [&](std::string_view condition) {

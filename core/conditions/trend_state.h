@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/conditions/composite.h"
+#include "core/market/composite.h"
 
 #include <array>
 #include <cstddef>
@@ -30,7 +30,7 @@ std::span<const TrendRule> trendRules();
 /// The state on each session of a line; empty until there are bars enough to say. A state is made
 /// of what was known on its day and never changes in hindsight.
 using TrendHistory = std::vector<std::optional<Trend>>;
-TrendHistory trendHistory(const Composite& line, const TrendRule& rule);
+TrendHistory trendHistory(const market::Composite& line, const TrendRule& rule);
 
 /// For how many sessions, up to `session`, the state has been what it is then; 0 where there is
 /// none.

@@ -1,20 +1,178 @@
 #include "core/expressions/bar_pass.h"
 
-#include "core/market/as_of.h"
+#include "core/expressions/leaves.h"
+#include "core/expressions/scaled_bars.h"
+#include "core/expressions/values.h"
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 
 namespace sieve::expressions {
 
-BarPass::BarPass(const market::Market& market, const Plan& plan, std::span<const NodeId> targets,
-                 const AcrossTable& table)
-    : market_(market), plan_(plan), table_(table), targets_(targets.begin(), targets.end()),
-      order_(plan.neededAlongBars(targets)), buffers_(order_.empty() ? 0 : order_.back() + 1U)
+/// A part of weekly, monthly or minute bars, told on daily ones.
+class BarPass::ScaledValues {
+public:
+    ScaledValues(const Surroundings& surroundings, const Plan& plan, const Node& node, Depth depth)
+        : node_(node), pass_(surroundings, plan, std::span(node.inputs).first(1), depth)
+    {
+    }
+
+    /// Writes the values on daily bars [from, from + out.size()).
+    void fill(const BarFrame& daily, std::size_t from, std::span<double> out)
+    {
+        bars_.open(daily, node_.op, node_.count, from + out.size());
+        if (node_.op == Op::Minutes)
+            return fillFromMinutes(from, out);
+        if (!fillFromDays(from, out)) {
+            pass_.depth_ = Depth::WholeHistory;
+            fillFromDays(from, out);
+            pass_.depth_ = pass_.asked_;
+        }
+    }
+
+private:
+    void fillFromMinutes(std::size_t from, std::span<double> out)
+    {
+        std::optional<std::size_t> first;
+        std::size_t end = 0;
+        for (std::size_t i = 0; i < out.size(); ++i)
+            if (const auto bar = bars_.barOf(from + i)) {
+                first = first.value_or(*bar);
+                end = *bar + 1;
+            }
+        if (first)
+            pass_.run(bars_.frame(), *first, end);
+        for (std::size_t i = 0; i < out.size(); ++i) {
+            const auto bar = bars_.barOf(from + i);
+            out[i] = bar ? pass_.values(0)[*bar - *first] : missing;
+        }
+    }
+
+    /// Each day sees the weeks before it whole and its own up to that day.
+    bool fillFromDays(std::size_t from, std::span<double> out)
+    {
+        const std::size_t first = *bars_.barOf(from);
+        const std::size_t end = *bars_.barOf(from + out.size() - 1) + 1;
+        pass_.prepare(bars_.frame(), first, end);
+        const std::size_t earliest = std::min(first, pass_.firstBar());
+        bars_.fill(earliest, first);
+        if (!pass_.compute(earliest, first))
+            return false;
+        for (std::size_t i = 0; i < out.size(); ++i) {
+            const std::size_t bar = *bars_.barOf(from + i);
+            bars_.fillUpTo(bar, from + i);
+            if (!pass_.compute(bar, bar + 1))
+                return false;
+            out[i] = pass_.values(0)[bar - first];
+        }
+        return true;
+    }
+
+    const Node& node_;
+    BarPass pass_;
+    ScaledBars bars_;
+};
+
+/// A part of another instrument, told on the days of this one's bars.
+class BarPass::OtherValues {
+public:
+    OtherValues(const Surroundings& surroundings, const Plan& plan, const Node& node, Depth depth)
+        : node_(node), market_(node.op == Op::Composite ? surroundings.composite(node.item)
+                                                        : surroundings.market),
+          own_{market_, surroundings.across, surroundings.composite},
+          pass_(own_, plan, std::span(node.inputs).first(1), depth)
+    {
+        const std::string& symbol = node.text.empty() ? market_.description().benchmark : node.text;
+        instrument_ = node.op == Op::Composite ? 0 : market_.find(symbol);
+        if (instrument_ && *instrument_ >= market_.size())
+            instrument_.reset();
+    }
+
+    void fill(std::span<const Day> days, std::span<double> out)
+    {
+        std::ranges::fill(out, missing);
+        if (!instrument_ || days.empty())
+            return;
+        const std::span<const Day> own = market_.bars(*instrument_).days;
+        const auto by = [own](Day day) {
+            return static_cast<std::size_t>(std::ranges::upper_bound(own, day) - own.begin());
+        };
+        std::size_t next = by(days.front()); // past the newest bar by the day
+        const std::size_t end = by(days.back());
+        if (end == 0)
+            return;
+        keep(next == 0 ? 0 : next - 1, end);
+        for (std::size_t i = 0; i < out.size(); ++i) {
+            while (next < end && own[next] <= days[i])
+                ++next;
+            if (next > 0)
+                out[i] = values_[next - 1 - from_];
+        }
+    }
+
+private:
+    /// Many instruments ask for the same days: what was computed is kept.
+    void keep(std::size_t from, std::size_t to)
+    {
+        const std::size_t footing = market_.footing(*instrument_, to - 1);
+        const bool isKept = !values_.empty() && footing == footing_ && from >= from_ &&
+                            to <= from_ + values_.size();
+        if (isKept)
+            return;
+        if (!values_.empty() && footing == footing_) {
+            from = std::min(from, from_);
+            to = std::max(to, from_ + values_.size());
+        }
+        pass_.run(dailyFrame(market_, *instrument_, footing), from, to);
+        values_.assign(pass_.values(0).begin(), pass_.values(0).end());
+        from_ = from;
+        footing_ = footing;
+    }
+
+    const Node& node_;
+    const market::Market& market_;
+    Surroundings own_;
+    BarPass pass_;
+    std::optional<std::size_t> instrument_;
+    std::vector<double> values_; ///< from bar `from_` on, on `footing_`
+    std::size_t from_ = 0;
+    std::size_t footing_ = 0;
+};
+
+BarPass::~BarPass() = default;
+BarPass::BarPass(BarPass&&) noexcept = default;
+
+BarPass::BarPass(const Surroundings& surroundings, const Plan& plan,
+                 std::span<const NodeId> targets, Depth depth)
+    : surroundings_(surroundings), depth_(depth), asked_(depth)
 {
+    std::map<NodeId, std::size_t> stepOf;
+    for (const NodeId id : plan.neededAlongBars(targets)) {
+        Step step;
+        step.id = id;
+        step.node = &plan[id];
+        hasAcross_ = hasAcross_ || isAcross(step.node->op);
+        if (step.node->op == Op::Indicator)
+            step.reach = step.node->indicator->reach(step.node->settings);
+        if (changesBars(step.node->op)) {
+            const bool isOther = step.node->op == Op::OtherStock || step.node->op == Op::Composite;
+            if (isOther)
+                step.other = std::make_unique<OtherValues>(surroundings, plan, *step.node, depth);
+            else
+                step.scaled = std::make_unique<ScaledValues>(surroundings, plan, *step.node, depth);
+        } else if (!isAcross(step.node->op)) {
+            for (const NodeId input : step.node->inputs)
+                step.inputs.push_back(stepOf.at(input));
+        }
+        stepOf[id] = steps_.size();
+        steps_.push_back(std::move(step));
+    }
+    for (const NodeId target : targets)
+        targets_.push_back(stepOf.at(target));
 }
 
-void BarPass::Buffer::include(std::size_t first, std::size_t end)
+void BarPass::Step::include(std::size_t first, std::size_t end)
 {
     if (first >= end)
         return;
@@ -22,209 +180,286 @@ void BarPass::Buffer::include(std::size_t first, std::size_t end)
     to = std::max(to, end);
 }
 
-void BarPass::findNeeds(std::size_t from, std::size_t to)
+void BarPass::prepare(const BarFrame& frame, std::size_t from, std::size_t to)
 {
-    for (const NodeId id : order_)
-        buffers_[id].from = buffers_[id].to = 0;
-    for (const NodeId target : targets_)
-        buffers_[target].include(from, to);
-    for (auto place = order_.rbegin(); place != order_.rend(); ++place) {
-        const Node& node = plan_[*place];
-        const Buffer& own = buffers_[*place];
-        if (!own.isNeeded() || isAcross(node.op))
-            continue;
-        const auto count = static_cast<std::size_t>(node.count);
-        std::size_t first = own.from;
-        std::size_t end = own.to;
-        if (node.op == Op::Prior) {
-            first -= std::min(first, count);
-            end -= std::min(end, count);
-        } else if (node.op == Op::Indicator) {
-            const std::size_t back = node.indicator->reach == indicators::Reach::Window ? count - 1
-                                     : node.indicator->reach == indicators::Reach::PriorBar ? 1
-                                                                                            : first;
-            first -= std::min(first, back);
-        }
-        for (const NodeId input : node.inputs)
-            buffers_[input].include(first, end);
-    }
-}
-
-void BarPass::run(std::size_t instrument, std::size_t footing, std::size_t from, std::size_t to)
-{
-    instrument_ = instrument;
-    footing_ = footing;
+    require(to <= frame.size(), "BarPass: bars beyond the last");
+    frame_ = frame;
     from_ = from;
     to_ = to;
-    findNeeds(from, to);
-    for (const NodeId id : order_)
-        if (buffers_[id].isNeeded())
-            compute(id);
+    for (Step& step : steps_)
+        step.from = step.to = 0;
+    for (const std::size_t target : targets_)
+        steps_[target].include(from, to);
+    for (auto step = steps_.rbegin(); step != steps_.rend(); ++step)
+        if (step->isNeeded())
+            findNeeds(*step);
+    reserve();
 }
 
-std::span<const double> BarPass::values(NodeId target) const
+void BarPass::findNeeds(const Step& step)
 {
-    const Buffer& buffer = buffers_[target];
-    return std::span(buffer.values).subspan(from_ - buffer.from, to_ - from_);
+    const Node& node = *step.node;
+    const auto count = static_cast<std::size_t>(node.count);
+    std::size_t first = step.from;
+    std::size_t end = step.to;
+    switch (node.op) {
+    case Op::Prior:
+        first -= std::min(first, count);
+        end -= std::min(end, count);
+        break;
+    case Op::Indicator:
+        first = depth_ == Depth::WholeHistory ? 0 : first - std::min(first, step.reach);
+        break;
+    case Op::OnBar:
+        end = std::min(end, count);
+        first = std::max(count, std::size_t{1}) - 1;
+        break;
+    case Op::OnDay:
+        end = std::min(end, barsBy(frame_, Day::fromSerial(static_cast<int>(node.number))));
+        first = std::max(end, std::size_t{1}) - 1;
+        break;
+    case Op::AtYearEnd:
+        end = yearEndBefore(end - 1);
+        first = yearEndBefore(first);
+        first = std::max(first, std::size_t{1}) - 1;
+        break;
+    default:
+        break;
+    }
+    for (const std::size_t input : step.inputs)
+        steps_[input].include(first, end);
 }
 
-void BarPass::compute(NodeId id)
+/// How many bars there are before the year of a bar.
+std::size_t BarPass::yearEndBefore(std::size_t bar) const
 {
-    const Node& node = plan_[id];
-    Buffer& out = buffers_[id];
-    out.values.resize(out.to - out.from);
-    if (isAcross(node.op))
-        acrossLeaf(id, out);
-    else if (isValueByValue(node.op))
-        valueByValue(node, out);
-    else if (node.op == Op::Prior)
-        prior(node, out);
-    else if (node.op == Op::Indicator)
-        indicator(node, out);
-    else
-        leaf(node, out);
+    const auto date = frame_.days[bar].date();
+    const Day newYear = *Day::of({date.year(), std::chrono::January, std::chrono::day(1)});
+    return barsBy(frame_, newYear.plusDays(-1));
 }
 
-void BarPass::leaf(const Node& node, Buffer& out)
+void BarPass::reserve()
 {
-    const market::Instrument& instrument = market_.instrument(instrument_);
-    const std::span<const Day> days = market_.bars(instrument_).days;
-    const auto fill = [&out](double value) { std::ranges::fill(out.values, value); };
+    for (Step& step : steps_) {
+        if (!step.isNeeded())
+            continue;
+        const std::size_t count = step.to - step.from;
+        if (step.store.size() < count)
+            step.store.resize(count, step.node->number);
+        step.at = step.store.data();
+    }
+}
+
+std::size_t BarPass::firstBar() const
+{
+    std::size_t first = to_;
+    for (const Step& step : steps_)
+        if (step.isNeeded())
+            first = std::min(first, step.from);
+    return first;
+}
+
+bool BarPass::compute(std::size_t from, std::size_t to)
+{
+    for (Step& step : steps_) {
+        const std::size_t first = std::max(from, step.from);
+        const std::size_t end = std::min(to, step.to);
+        if (first < end && !compute(step, first, end))
+            return false;
+    }
+    return true;
+}
+
+void BarPass::run(const BarFrame& frame, std::size_t from, std::size_t to)
+{
+    prepare(frame, from, to);
+    if (compute(0, to))
+        return;
+    if (hasAcross_)
+        throw NeedsWholeHistory{};
+    depth_ = Depth::WholeHistory;
+    prepare(frame, from, to);
+    const bool isEnough = compute(0, to);
+    depth_ = asked_;
+    require(isEnough, "BarPass: a kernel wants more than the whole history");
+}
+
+std::span<const double> BarPass::values(std::size_t target) const
+{
+    const Step& step = steps_[targets_.at(target)];
+    return {step.valueAt(from_), to_ - from_};
+}
+
+bool BarPass::compute(Step& step, std::size_t from, std::size_t to)
+{
+    const Node& node = *step.node;
     switch (node.op) {
     case Op::Constant:
-        return fill(node.number);
-    case Op::TextConstant: {
-        const auto number = market_.texts().find(node.text);
-        return fill(number ? static_cast<double>(*number) : -1.0); // equals no text of the market
-    }
-    case Op::TextField: {
-        const std::uint32_t number = market_.text(instrument_, node.textField);
-        return fill(number == 0 ? missing : static_cast<double>(number));
-    }
+        return true; // its store was filled when it was made
     case Op::BarColumn:
-        return market_.adjusted(instrument_, node.barField, footing_, out.from, out.values);
-    case Op::TotalReturn:
-        return market_.totalReturn(instrument_, footing_, out.from, out.values);
+        barColumn(step, from, to);
+        return true;
     case Op::BarDay:
-        for (std::size_t bar = out.from; bar < out.to; ++bar)
-            out.values[bar - out.from] = days[bar].serial();
-        return;
+        for (std::size_t bar = from; bar < to; ++bar)
+            step.store[bar - step.from] = frame_.days[bar].serial();
+        return true;
     case Op::BarNumber:
-        for (std::size_t bar = out.from; bar < out.to; ++bar)
-            out.values[bar - out.from] = static_cast<double>(bar + 1);
-        return;
-    case Op::ListedOn:
-        return fill(instrument.listedOn ? instrument.listedOn->serial() : missing);
-    case Op::OfferPrice:
-        return fill(
-            instrument.offerPrice *
-            market_.priceFactor(instrument_, instrument.listedOn.value_or(days.front()), footing_));
-    case Op::Quarter:
-    case Op::Year:
-    case Op::TrailingTwelveMonths:
-        return statement(node, out);
+        for (std::size_t bar = from; bar < to; ++bar)
+            step.store[bar - step.from] = static_cast<double>(bar + 1);
+        return true;
+    case Op::Indicator:
+        return indicator(step, from, to);
+    case Op::Prior:
+    case Op::OnBar:
+    case Op::OnDay:
+    case Op::AtYearEnd:
+    case Op::AsTraded:
+        pick(step, from, to);
+        return true;
+    case Op::Contains:
+        contains(step, from, to);
+        return true;
+    case Op::Weekly:
+    case Op::Monthly:
+    case Op::Minutes:
+        step.scaled->fill(frame_, from, step.storeOf(from, to));
+        return true;
+    case Op::OtherStock:
+    case Op::Composite:
+        step.other->fill(frame_.days.subspan(from, to - from), step.storeOf(from, to));
+        return true;
     default:
-        return shareCount(node, out);
+        break;
     }
-}
-
-double BarPass::statementFigure(const Node& node, Day day) const
-{
-    const market::Statements& statements = market_.statements(instrument_);
-    const bool isPerShare = market::statementItems()[node.item].isPerShare;
-    const auto factorOf = [&](Day known) {
-        return isPerShare ? market_.priceFactor(instrument_, known, footing_) : 1.0;
-    };
-    if (node.op == Op::TrailingTwelveMonths) {
-        const auto sum = statements.trailingTwelveMonths(node.item, node.count, day, factorOf);
-        return sum ? sum->value : missing;
-    }
-    const auto period = node.op == Op::Quarter ? market::Period::Quarter : market::Period::Year;
-    const auto figure = statements.figure(node.item, period, node.count, day);
-    return figure ? figure->value * factorOf(figure->knownOn) : missing;
-}
-
-void BarPass::statement(const Node& node, Buffer& out)
-{
-    const std::span<const Day> days = market_.bars(instrument_).days;
-    const std::span<const Day> known = market_.statements(instrument_).knownDays();
-    std::size_t bar = out.from;
-    while (bar < out.to) { // nothing changes between two filings
-        const double value = statementFigure(node, days[bar]);
-        const auto next = std::ranges::upper_bound(known, days[bar]);
-        const auto last = days.begin() + static_cast<std::ptrdiff_t>(out.to);
-        const auto end =
-            next == known.end()
-                ? last
-                : std::lower_bound(days.begin() + static_cast<std::ptrdiff_t>(bar), last, *next);
-        for (; bar < static_cast<std::size_t>(end - days.begin()); ++bar)
-            out.values[bar - out.from] = value;
-    }
-}
-
-void BarPass::shareCount(const Node& node, Buffer& out)
-{
-    const std::span<const Day> days = market_.bars(instrument_).days;
-    for (std::size_t bar = out.from; bar < out.to; ++bar) {
-        const auto count = market::sharesOn(market_, instrument_, days[bar]);
-        double shares = missing;
-        if (count)
-            shares = node.op == Op::SharesOutstanding ? count->outstanding
-                     : node.op == Op::FreeFloat       ? count->freeFloat
-                                                      : count->shortInterest;
-        out.values[bar - out.from] =
-            count ? shares / market_.priceFactor(instrument_, count->date, footing_) : missing;
-    }
-}
-
-void BarPass::valueByValue(const Node& node, Buffer& out)
-{
-    std::vector<double> inputs(node.inputs.size());
-    for (std::size_t bar = out.from; bar < out.to; ++bar) {
-        for (std::size_t i = 0; i < inputs.size(); ++i) {
-            const Buffer& input = buffers_[node.inputs[i]];
-            inputs[i] = input.values[bar - input.from];
+    if (isAcross(node.op)) {
+        acrossColumn(step, from, to);
+    } else if (isLeaf(node.op)) {
+        fillLeaf(node, frame_, from, step.storeOf(from, to));
+    } else {
+        std::array<const double*, 8> few{};
+        std::vector<const double*> many;
+        std::span<const double*> inputs =
+            std::span(few).first(std::min<std::size_t>(step.inputs.size(), 8));
+        if (step.inputs.size() > few.size()) {
+            many.resize(step.inputs.size());
+            inputs = many;
         }
-        out.values[bar - out.from] = combine(node.op, inputs);
+        for (std::size_t i = 0; i < inputs.size(); ++i)
+            inputs[i] = steps_[step.inputs[i]].valueAt(from);
+        combine(node.op, inputs, step.storeOf(from, to));
     }
+    return true;
 }
 
-void BarPass::prior(const Node& node, Buffer& out)
+void BarPass::barColumn(Step& step, std::size_t from, std::size_t to)
 {
-    const Buffer& input = buffers_[node.inputs[0]];
-    const auto count = static_cast<std::size_t>(node.count);
-    for (std::size_t bar = out.from; bar < out.to; ++bar)
-        out.values[bar - out.from] = bar < count ? missing : input.values[bar - count - input.from];
+    const auto& column = frame_.columns.at(static_cast<std::size_t>(step.node->barField));
+    if (column.empty())
+        frame_.market->adjusted(frame_.instrument, step.node->barField, frame_.footing, from,
+                                step.storeOf(from, to));
+    else
+        step.at = column.data() + step.from;
 }
 
-void BarPass::indicator(const Node& node, Buffer& out)
+bool BarPass::indicator(Step& step, std::size_t from, std::size_t to)
 {
     // All inputs are cut to the bars that this part needs, whatever more others asked of them.
-    const auto count = static_cast<std::size_t>(node.count);
-    const indicators::Reach reach = node.indicator->reach;
-    std::size_t first = 0;
-    if (reach == indicators::Reach::Window)
-        first = out.from - std::min(out.from, count - 1);
-    else if (reach == indicators::Reach::PriorBar)
-        first = out.from - std::min<std::size_t>(out.from, 1);
-    std::array<std::span<const double>, 4> columns;
-    for (std::size_t i = 0; i < node.inputs.size(); ++i) {
-        const Buffer& input = buffers_[node.inputs[i]];
-        columns.at(i) = std::span(input.values).subspan(first - input.from, out.to - first);
+    const Node& node = *step.node;
+    const std::size_t reach = depth_ == Depth::WholeHistory ? from : std::min(from, step.reach);
+    const std::size_t first = from - reach;
+    std::array<indicators::Values, 5> columns;
+    for (std::size_t i = 0; i < step.inputs.size(); ++i) {
+        const Step& input = steps_[step.inputs[i]];
+        columns.at(i) = {input.valueAt(first), to - first};
     }
-    out.values.resize(out.to - first);
-    node.indicator->compute(std::span(columns).first(node.inputs.size()), node.count, first,
-                            out.values);
-    out.values.erase(out.values.begin(),
-                     out.values.begin() + static_cast<std::ptrdiff_t>(out.from - first));
+    return node.indicator->compute(
+        {std::span(columns).first(step.inputs.size()), node.settings, {first, from}},
+        step.storeOf(from, to));
 }
 
-void BarPass::acrossLeaf(NodeId id, Buffer& out)
+void BarPass::acrossColumn(Step& step, std::size_t from, std::size_t to)
 {
-    const std::span<const Day> days = market_.bars(instrument_).days;
-    const std::map<Day, ColumnPtr>& byDay = table_.at(id);
-    for (std::size_t bar = out.from; bar < out.to; ++bar)
-        out.values[bar - out.from] = (*byDay.at(days[bar]))[instrument_];
+    const std::span<const Day> sessions = surroundings_.market.sessions();
+    const std::vector<ColumnPtr>& columns = surroundings_.across.at(step.id);
+    auto session = static_cast<std::size_t>(std::ranges::lower_bound(sessions, frame_.days[from]) -
+                                            sessions.begin());
+    for (std::size_t bar = from; bar < to; ++bar) {
+        while (sessions[session] < frame_.days[bar])
+            ++session;
+        step.store[bar - step.from] = (*columns[session])[frame_.instrument];
+    }
+}
+
+/// Values that stand on other bars of the same input, or on another footing.
+void BarPass::pick(Step& step, std::size_t from, std::size_t to)
+{
+    const Node& node = *step.node;
+    const Step& input = steps_[step.inputs[0]];
+    const auto count = static_cast<std::size_t>(node.count);
+    const auto take = [&](std::size_t bar, bool isThere, std::size_t source) {
+        step.store[bar - step.from] = isThere ? *input.valueAt(source) : missing;
+    };
+    const std::size_t dayEnd =
+        node.op == Op::OnDay ? barsBy(frame_, Day::fromSerial(static_cast<int>(node.number))) : 0;
+    for (std::size_t bar = from; bar < to; ++bar) {
+        switch (node.op) {
+        case Op::Prior:
+            take(bar, bar >= count, bar - count);
+            break;
+        case Op::OnBar:
+            take(bar, count >= 1 && bar + 1 >= count, count - 1);
+            break;
+        case Op::OnDay: // before that day nobody knew
+            take(bar,
+                 dayEnd > 0 && bar + 1 >= dayEnd &&
+                     frame_.days[bar].serial() >= static_cast<int>(node.number),
+                 dayEnd - 1);
+            break;
+        case Op::AtYearEnd: {
+            const bool isSameYear =
+                bar > from && frame_.days[bar].date().year() == frame_.days[bar - 1].date().year();
+            if (isSameYear) {
+                step.store[bar - step.from] = step.store[bar - step.from - 1];
+            } else {
+                const std::size_t end = yearEndBefore(bar);
+                take(bar, end > 0, end - 1);
+            }
+            break;
+        }
+        default: {
+            const double factor =
+                frame_.market->priceFactor(frame_.instrument, frame_.days[bar], frame_.footing);
+            const double value = *input.valueAt(bar);
+            step.store[bar - step.from] =
+                node.unit == Unit::Shares ? value * factor : value / factor;
+        }
+        }
+    }
+}
+
+void BarPass::contains(Step& step, std::size_t from, std::size_t to)
+{
+    const auto lower = [](std::string text) {
+        for (char& c : text)
+            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        return text;
+    };
+    const market::TextTable& texts = surroundings_.market.texts();
+    const std::string sought = lower(step.node->text);
+    double number = missing;
+    double answer = missing;
+    for (std::size_t bar = from; bar < to; ++bar) {
+        const double own = *steps_[step.inputs[0]].valueAt(bar);
+        if (own != number)
+            answer = isMissing(own) || own < 0.0
+                         ? missing
+                         : (lower(texts.text(static_cast<std::uint32_t>(own))).find(sought) !=
+                                    std::string::npos
+                                ? 1.0
+                                : 0.0);
+        number = own;
+        step.store[bar - step.from] = answer;
+    }
 }
 
 } // namespace sieve::expressions

@@ -1,9 +1,10 @@
 #pragma once
 
+#include "core/expressions/bar_frame.h"
 #include "core/expressions/plan.h"
-#include "core/market/market.h"
 
 #include <cstddef>
+#include <functional>
 #include <map>
 #include <memory>
 #include <span>
@@ -16,8 +17,26 @@ namespace sieve::expressions {
 using Column = std::vector<double>;
 using ColumnPtr = std::shared_ptr<const Column>;
 
-/// For each part that goes across stocks: its column on every day that a pass will meet.
-using AcrossTable = std::map<NodeId, std::map<Day, ColumnPtr>>;
+/// For each part that goes across stocks: its columns by session of the market; null where nobody
+/// asked.
+using AcrossTable = std::map<NodeId, std::vector<ColumnPtr>>;
+
+/// Where a pass takes from what does not lie along the instrument's own bars.
+struct Surroundings {
+    const market::Market& market;
+    const AcrossTable& across;
+    /// The market of one instrument that stands for all, weighed in that way.
+    std::function<const market::Market&(std::size_t weight)> composite;
+};
+
+/// Thrown when a part turned out to need bars whose columns across stocks nobody has made: the
+/// question must be asked again with `Depth::WholeHistory`.
+struct NeedsWholeHistory {};
+
+enum class Depth {
+    AsNeeded,     ///< each part reads as far back as it does as a rule
+    WholeHistory, ///< as far as it could ever need
+};
 
 /// Evaluates parts along one instrument's bars. First each part learns which bars its users need,
 /// then each is computed once, inputs first. One pass object serves many instruments in turn and
@@ -25,52 +44,78 @@ using AcrossTable = std::map<NodeId, std::map<Day, ColumnPtr>>;
 /// Threads: one thread at a time; each thread has its own.
 class BarPass {
 public:
-    BarPass(const market::Market& market, const Plan& plan, std::span<const NodeId> targets,
-            const AcrossTable& table);
+    BarPass(const Surroundings& surroundings, const Plan& plan, std::span<const NodeId> targets,
+            Depth depth = Depth::AsNeeded);
+    ~BarPass();
+    BarPass(BarPass&&) noexcept;
 
-    /// Computes the targets for bars [from, to) on `footing`, as known on each bar's day.
-    void run(std::size_t instrument, std::size_t footing, std::size_t from, std::size_t to);
-    /// The target's values for the bars last asked for; valid until the next run.
-    std::span<const double> values(NodeId target) const;
+    /// Computes the targets for bars [from, to), as known on each bar's day.
+    /// Errors: NeedsWholeHistory, see there.
+    void run(const BarFrame& frame, std::size_t from, std::size_t to);
+    /// A target's values for the bars last asked for; valid until the next run.
+    std::span<const double> values(std::size_t target) const;
 
-    /// Only learns which bars of parts that go across stocks a run would need: calls
-    /// `take(node, from, to)` for each.
-    template <class Take> void visitAcross(std::size_t from, std::size_t to, Take take)
+    /// Only learns which bars a run of [from, to) will touch, inputs of other bars aside.
+    void prepare(const BarFrame& frame, std::size_t from, std::size_t to);
+    /// The parts that go across stocks: calls `take(node, from, to)` with the bars prepared.
+    template <class Take> void visitAcross(Take take) const
     {
-        findNeeds(from, to);
-        for (const NodeId id : order_)
-            if (isAcross(plan_[id].op) && buffers_[id].isNeeded())
-                take(id, buffers_[id].from, buffers_[id].to);
+        for (const Step& step : steps_)
+            if (isAcross(step.node->op) && step.from < step.to)
+                take(step.id, step.from, step.to);
     }
+    /// The first bar that any part will touch after `prepare`.
+    std::size_t firstBar() const;
+    /// Computes bars [from, to) of what was prepared; false when more history is needed.
+    bool compute(std::size_t from, std::size_t to);
 
 private:
-    struct Buffer {
+    class ScaledValues;
+    class OtherValues;
+
+    /// One part with its place in the plan and its values for the bars in hand.
+    struct Step {
+        NodeId id = 0;
+        const Node* node = nullptr;
+        std::vector<std::size_t> inputs; ///< steps
+        std::size_t reach = 0;           ///< of an indicator
         std::size_t from = 0;
         std::size_t to = 0;
-        std::vector<double> values; ///< bars [from, to)
+        const double* at = nullptr; ///< value of bar `from`
+        std::vector<double> store;
+        std::unique_ptr<ScaledValues> scaled;
+        std::unique_ptr<OtherValues> other;
+
+        bool isConstant() const { return node->op == Op::Constant; }
         bool isNeeded() const { return from < to; }
         void include(std::size_t first, std::size_t end);
+        const double* valueAt(std::size_t bar) const
+        {
+            return isConstant() ? store.data() : at + (bar - from);
+        }
+        std::span<double> storeOf(std::size_t first, std::size_t end)
+        {
+            return std::span(store).subspan(first - from, end - first);
+        }
     };
 
-    void findNeeds(std::size_t from, std::size_t to);
-    void compute(NodeId id);
-    void leaf(const Node& node, Buffer& out);
-    void statement(const Node& node, Buffer& out);
-    void shareCount(const Node& node, Buffer& out);
-    void valueByValue(const Node& node, Buffer& out);
-    void prior(const Node& node, Buffer& out);
-    void indicator(const Node& node, Buffer& out);
-    void acrossLeaf(NodeId id, Buffer& out);
-    double statementFigure(const Node& node, Day day) const;
+    void findNeeds(const Step& step);
+    void reserve();
+    bool compute(Step& step, std::size_t from, std::size_t to);
+    void barColumn(Step& step, std::size_t from, std::size_t to);
+    bool indicator(Step& step, std::size_t from, std::size_t to);
+    void acrossColumn(Step& step, std::size_t from, std::size_t to);
+    void pick(Step& step, std::size_t from, std::size_t to);
+    void contains(Step& step, std::size_t from, std::size_t to);
+    std::size_t yearEndBefore(std::size_t bar) const;
 
-    const market::Market& market_;
-    const Plan& plan_;
-    const AcrossTable& table_;
-    std::vector<NodeId> targets_;
-    std::vector<NodeId> order_;
-    std::vector<Buffer> buffers_; ///< by node
-    std::size_t instrument_ = 0;
-    std::size_t footing_ = 0;
+    const Surroundings& surroundings_;
+    Depth depth_;
+    Depth asked_;
+    bool hasAcross_ = false;
+    std::vector<Step> steps_;          ///< inputs first
+    std::vector<std::size_t> targets_; ///< steps
+    BarFrame frame_;
     std::size_t from_ = 0;
     std::size_t to_ = 0;
 };

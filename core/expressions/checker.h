@@ -3,7 +3,10 @@
 #include "core/expressions/plan.h"
 #include "core/expressions/vocabulary.h"
 
+#include <functional>
+#include <memory>
 #include <optional>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -17,10 +20,19 @@ struct Checked {
     std::vector<LocatedError> warnings; ///< it runs, but likely not as meant
 };
 
+/// A screen as a condition, for passes("…").
+struct ScreenCondition {
+    std::string universe; ///< empty: every stock
+    std::vector<std::string> criteria;
+};
+
 /// What names may refer to beside functions and statement items.
 struct Names {
     const Vocabulary& vocabulary;
-    std::optional<NodeId> universe; ///< the condition behind `within = universe`
+    std::optional<NodeId> universe = std::nullopt; ///< the condition behind `within = universe`
+    /// The person's screens and lists by name; nothing when there is none of that name.
+    std::function<std::optional<ScreenCondition>(std::string_view)> screen = {};
+    std::function<std::shared_ptr<const ListMembers>(std::string_view)> list = {};
 };
 
 /// Reads an expression, checks kinds, units and arguments, and adds its parts to the plan.

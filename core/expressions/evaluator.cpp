@@ -1,10 +1,13 @@
 #include "core/expressions/evaluator.h"
 
 #include "core/expressions/across.h"
+#include "core/expressions/values.h"
 
 #include <algorithm>
 #include <atomic>
+#include <numeric>
 #include <set>
+#include <tbb/blocked_range.h>
 #include <tbb/enumerable_thread_specific.h>
 #include <tbb/parallel_for.h>
 
@@ -12,158 +15,367 @@ namespace sieve::expressions {
 
 namespace {
 
-/// Bars of one instrument that share a footing, for days [firstDay, endDay) of a question.
+/// Days whose bars lie this far apart are asked for one by one.
+constexpr std::size_t farApart = 256;
+/// Instruments that a thread takes at a time: neighbours share the lines of the columns they write.
+constexpr std::size_t instrumentsATime = 32;
+
+using OwnColumn = std::shared_ptr<Column>;
+
+/// Bars of one instrument that share a footing, one for each of days [firstDay, endDay).
 struct Stretch {
-    std::size_t footing;
-    std::size_t firstBar;
-    std::size_t endBar;
-    std::vector<std::pair<std::size_t, std::size_t>> dayBars; ///< (place of the day, bar)
+    std::size_t footing = 0;
+    std::size_t firstBar = 0;
+    std::size_t endBar = 0;
+    std::size_t firstDay = 0;
+    std::size_t endDay = 0;
 };
 
-std::vector<Stretch> stretchesOf(const market::Market& market, std::size_t instrument,
-                                 std::span<const Day> days)
-{
-    std::vector<Stretch> stretches;
-    for (std::size_t i = 0; i < days.size(); ++i) {
-        const auto bar = market::barOn(market, instrument, days[i]);
-        if (!bar)
-            continue;
-        const std::size_t footing = market.footing(instrument, *bar);
-        if (stretches.empty() || stretches.back().footing != footing)
-            stretches.push_back({footing, *bar, *bar + 1, {}});
-        stretches.back().endBar = *bar + 1;
-        stretches.back().dayBars.emplace_back(i, *bar);
+/// Finds an instrument's bars for a question's days; keeps its memory from one to the next.
+class Stretches {
+public:
+    /// `cuts`: days on which another instrument that the question is about changes its footing.
+    Stretches(const market::Market& market, std::span<const Day> days, std::span<const Day> cuts)
+        : market_(market), days_(days), cuts_(cuts), bars_(days.size())
+    {
     }
-    return stretches;
+
+    std::span<const Stretch> of(std::size_t instrument)
+    {
+        stretches_.clear();
+        const std::span<const Day> own = market_.bars(instrument).days;
+        const std::optional<Day> gone = market_.instrument(instrument).delistedOn;
+        if (own.empty() || days_.empty())
+            return stretches_;
+        std::size_t day =
+            static_cast<std::size_t>(std::ranges::lower_bound(days_, own.front()) - days_.begin());
+        if (day == days_.size())
+            return stretches_;
+        auto next =
+            static_cast<std::size_t>(std::ranges::upper_bound(own, days_[day]) - own.begin());
+        for (; day < days_.size() && !(gone && *gone <= days_[day]); ++day) {
+            while (next < own.size() && own[next] <= days_[day])
+                ++next;
+            add(instrument, day, next - 1, own);
+        }
+        return stretches_;
+    }
+    /// The bar of each day of a stretch, by place of the day.
+    std::span<const std::uint32_t> bars(const Stretch& stretch) const
+    {
+        return std::span(bars_).subspan(stretch.firstDay, stretch.endDay - stretch.firstDay);
+    }
+
+private:
+    void add(std::size_t instrument, std::size_t day, std::size_t bar, std::span<const Day> own)
+    {
+        bars_[day] = static_cast<std::uint32_t>(bar);
+        if (!stretches_.empty()) {
+            Stretch& last = stretches_.back();
+            const bool isNear = bar < last.endBar + farApart;
+            if (isNear && !isCut(instrument, last, bar, own)) {
+                last.endBar = bar + 1;
+                last.endDay = day + 1;
+                return;
+            }
+        }
+        stretches_.push_back({market_.footing(instrument, bar), bar, bar + 1, day, day + 1});
+    }
+    bool isCut(std::size_t instrument, const Stretch& last, std::size_t bar,
+               std::span<const Day> own) const
+    {
+        if (!market_.splits(instrument).empty() && market_.footing(instrument, bar) != last.footing)
+            return true;
+        return std::ranges::any_of(
+            cuts_, [&](Day cut) { return own[last.endBar - 1] < cut && cut <= own[bar]; });
+    }
+
+    const market::Market& market_;
+    std::span<const Day> days_;
+    std::span<const Day> cuts_;
+    std::vector<std::uint32_t> bars_;
+    std::vector<Stretch> stretches_;
+};
+
+/// Under which a column across stocks is kept: that of all stocks on one day, where a part's own
+/// column has those that did not trade with the value of their newest bar.
+NodeKey acrossKey(NodeKey key)
+{
+    return {key.high ^ 0xA5A5'5A5A'0F0F'F0F0ULL, key.low};
 }
 
 } // namespace
 
-Evaluator::Evaluator(market::MarketPtr market, std::size_t cacheBudget)
-    : market_(std::move(market)), cacheBudget_(cacheBudget)
-{
-    require(market_ != nullptr, "Evaluator: no market");
-}
-
-ColumnPtr Evaluator::cached(NodeKey node, Day day) const
-{
-    const std::scoped_lock lock(mutex_);
-    const auto found = cache_.find({node, day});
-    return found == cache_.end() ? nullptr : found->second;
-}
-
-void Evaluator::keep(NodeKey node, Day day, const ColumnPtr& column)
-{
-    const std::size_t bytes = column->size() * sizeof(double) + sizeof(CacheKey);
-    const std::scoped_lock lock(mutex_);
-    if (cachedBytes_ + bytes > cacheBudget_) {
-        cache_.clear();
-        cachedBytes_ = 0;
+/// One question to the evaluator, at one depth.
+class Evaluator::Question {
+public:
+    Question(Evaluator& evaluator, const Plan& plan, Depth depth, const Progress& progress)
+        : evaluator_(evaluator), market_(*evaluator.market_), plan_(plan), depth_(depth),
+          progress_(progress)
+    {
     }
-    if (cache_.try_emplace({node, day}, column).second)
-        cachedBytes_ += bytes;
+
+    std::vector<ColumnPtr> columns(std::span<const NodeId> targets, Day day);
+    std::vector<std::vector<OwnColumn>> columnsOver(std::span<const NodeId> targets,
+                                                    std::span<const Day> days);
+    void sweep(std::span<const NodeId> targets, std::span<const Day> days,
+               const std::function<void(const SweepValues&)>& visit);
+    std::vector<std::vector<double>> histories(std::span<const NodeId> targets,
+                                               std::size_t instrument, std::size_t end);
+
+private:
+    /// For each part across stocks, the sessions on which it is asked for.
+    class Needs {
+    public:
+        explicit Needs(const market::Market& market) : market_(market) {}
+        void add(NodeId node, Day first, Day last);
+        std::map<NodeId, std::vector<std::size_t>> sessions() const;
+
+    private:
+        const market::Market& market_;
+        std::map<NodeId, std::vector<int>> changes_; ///< of the number of askers, by session
+    };
+
+    Surroundings surroundings(const AcrossTable& table)
+    {
+        return {market_, table, [this](std::size_t weight) -> const market::Market& {
+                    return evaluator_.compositeMarket(weight);
+                }};
+    }
+    bool goesAcross(std::span<const NodeId> targets) const;
+    std::vector<Day> cutsOf(std::span<const NodeId> targets) const;
+    AcrossTable acrossUnder(std::span<const NodeId> targets, std::span<const Day> days);
+    AcrossTable tableOf(const Needs& needs);
+    std::vector<ColumnPtr> acrossOn(NodeId node, std::span<const Day> days);
+    Column steadyColumn(NodeId node);
+    void combineColumns(std::span<const NodeId> order, Day day, std::map<NodeId, ColumnPtr>& known);
+    void stopIfTold() const
+    {
+        if (progress_.stopRequested())
+            throw Stopped{};
+    }
+
+    Evaluator& evaluator_;
+    const market::Market& market_;
+    const Plan& plan_;
+    Depth depth_;
+    const Progress& progress_;
+};
+
+void Evaluator::Question::Needs::add(NodeId node, Day first, Day last)
+{
+    const std::span<const Day> sessions = market_.sessions();
+    auto& changes = changes_[node];
+    changes.resize(sessions.size() + 1);
+    ++changes[static_cast<std::size_t>(std::ranges::lower_bound(sessions, first) -
+                                       sessions.begin())];
+    --changes[static_cast<std::size_t>(std::ranges::upper_bound(sessions, last) -
+                                       sessions.begin())];
 }
 
-std::vector<std::vector<ColumnPtr>> Evaluator::alongBars(const Plan& plan,
-                                                         std::span<const NodeId> targets,
-                                                         std::span<const Day> days,
-                                                         const Progress& progress)
+std::map<NodeId, std::vector<std::size_t>> Evaluator::Question::Needs::sessions() const
 {
-    const std::size_t count = market_->size();
-    std::vector<std::vector<std::shared_ptr<Column>>> columns(targets.size());
-    for (auto& ofTarget : columns)
-        for (std::size_t i = 0; i < days.size(); ++i)
-            ofTarget.push_back(std::make_shared<Column>(count, missing));
-    const AcrossTable table = acrossUnder(plan, targets, days, progress);
-    tbb::enumerable_thread_specific<BarPass> passes(
-        [&] { return BarPass(*market_, plan, targets, table); });
+    std::map<NodeId, std::vector<std::size_t>> all;
+    for (const auto& [node, changes] : changes_) {
+        int askers = 0;
+        for (std::size_t session = 0; session + 1 < changes.size(); ++session) {
+            askers += changes[session];
+            if (askers > 0)
+                all[node].push_back(session);
+        }
+    }
+    return all;
+}
+
+bool Evaluator::Question::goesAcross(std::span<const NodeId> targets) const
+{
+    return std::ranges::any_of(plan_.neededAlongBars(targets),
+                               [this](NodeId id) { return isAcross(plan_[id].op); });
+}
+
+/// The split days of every other instrument that the targets look at.
+std::vector<Day> Evaluator::Question::cutsOf(std::span<const NodeId> targets) const
+{
+    std::vector<Day> cuts;
+    std::set<NodeId> seen;
+    std::vector<NodeId> open(targets.begin(), targets.end());
+    while (!open.empty()) {
+        const NodeId id = open.back();
+        open.pop_back();
+        if (!seen.insert(id).second)
+            continue;
+        const Node& node = plan_[id];
+        open.insert(open.end(), node.inputs.begin(), node.inputs.end());
+        if (node.op != Op::OtherStock)
+            continue;
+        const auto other =
+            market_.find(node.text.empty() ? market_.description().benchmark : node.text);
+        if (other)
+            for (const market::Split& split : market_.splits(*other))
+                cuts.push_back(split.exDate);
+    }
+    return cuts;
+}
+
+void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const Day> days,
+                                const std::function<void(const SweepValues&)>& visit)
+{
+    const AcrossTable table = acrossUnder(targets, days);
+    const Surroundings around = surroundings(table);
+    const std::vector<Day> cuts = cutsOf(targets);
+    struct Worker {
+        BarPass pass;
+        Stretches stretches;
+        std::vector<std::span<const double>> values;
+    };
+    tbb::enumerable_thread_specific<Worker> workers([&] {
+        return Worker{BarPass(around, plan_, targets, depth_), Stretches(market_, days, cuts),
+                      std::vector<std::span<const double>>(targets.size())};
+    });
     std::atomic<std::size_t> done = 0;
-    tbb::parallel_for(std::size_t{0}, count, [&](std::size_t instrument) {
-        if (progress.stopRequested())
-            throw Stopped{};
-        BarPass& pass = passes.local();
-        for (const Stretch& stretch : stretchesOf(*market_, instrument, days)) {
-            pass.run(instrument, stretch.footing, stretch.firstBar, stretch.endBar);
-            for (std::size_t t = 0; t < targets.size(); ++t) {
-                const std::span<const double> values = pass.values(targets[t]);
-                for (const auto& [day, bar] : stretch.dayBars)
-                    (*columns[t][day])[instrument] = values[bar - stretch.firstBar];
+    const tbb::blocked_range<std::size_t> all(0, market_.size(), instrumentsATime);
+    tbb::parallel_for(all, [&](const tbb::blocked_range<std::size_t>& some) {
+        Worker& worker = workers.local();
+        for (std::size_t instrument = some.begin(); instrument < some.end(); ++instrument) {
+            stopIfTold();
+            for (const Stretch& stretch : worker.stretches.of(instrument)) {
+                worker.pass.run(dailyFrame(market_, instrument, stretch.footing), stretch.firstBar,
+                                stretch.endBar);
+                for (std::size_t i = 0; i < targets.size(); ++i)
+                    worker.values[i] = worker.pass.values(i);
+                visit({instrument, stretch.firstDay, stretch.firstBar,
+                       worker.stretches.bars(stretch), worker.values});
             }
         }
-        progress.report(static_cast<double>(++done) / static_cast<double>(count), "evaluating");
+        done += some.size();
+        progress_.report(static_cast<double>(done) / static_cast<double>(market_.size()),
+                         "evaluating");
     });
-    std::vector<std::vector<ColumnPtr>> finished;
-    for (auto& ofTarget : columns)
-        finished.emplace_back(ofTarget.begin(), ofTarget.end());
-    return finished;
 }
 
-AcrossTable Evaluator::acrossUnder(const Plan& plan, std::span<const NodeId> targets,
-                                   std::span<const Day> days, const Progress& progress)
+std::vector<std::vector<OwnColumn>>
+Evaluator::Question::columnsOver(std::span<const NodeId> targets, std::span<const Day> days)
 {
-    const AcrossTable none;
-    BarPass pass(*market_, plan, targets, none);
-    const std::vector<NodeId> order = plan.neededAlongBars(targets);
-    if (std::ranges::none_of(order, [&](NodeId id) { return isAcross(plan[id].op); }))
+    std::vector<std::vector<OwnColumn>> columns(targets.size(),
+                                                std::vector<OwnColumn>(days.size()));
+    tbb::parallel_for(std::size_t{0}, days.size(), [&](std::size_t day) {
+        for (auto& ofTarget : columns)
+            ofTarget[day] = std::make_shared<Column>(market_.size(), missing);
+    });
+    sweep(targets, days, [&columns](const SweepValues& swept) {
+        for (std::size_t target = 0; target < columns.size(); ++target)
+            for (std::size_t day = 0; day < swept.bars.size(); ++day)
+                (*columns[target][swept.firstDay + day])[swept.instrument] =
+                    swept.value(target, day);
+    });
+    return columns;
+}
+
+AcrossTable Evaluator::Question::acrossUnder(std::span<const NodeId> targets,
+                                             std::span<const Day> days)
+{
+    if (!goesAcross(targets))
         return {};
-    std::map<NodeId, std::set<Day>> needed;
-    for (std::size_t instrument = 0; instrument < market_->size(); ++instrument)
-        for (const Stretch& stretch : stretchesOf(*market_, instrument, days))
-            pass.visitAcross(stretch.firstBar, stretch.endBar,
-                             [&](NodeId node, std::size_t from, std::size_t to) {
-                                 const auto barDays = market_->bars(instrument).days;
-                                 needed[node].insert(
-                                     barDays.begin() + static_cast<std::ptrdiff_t>(from),
-                                     barDays.begin() + static_cast<std::ptrdiff_t>(to));
-                             });
+    const AcrossTable none;
+    const Surroundings around = surroundings(none);
+    BarPass survey(around, plan_, targets, depth_);
+    const std::vector<Day> cuts = cutsOf(targets);
+    Stretches stretches(market_, days, cuts);
+    Needs needs(market_);
+    for (std::size_t instrument = 0; instrument < market_.size(); ++instrument) {
+        const std::span<const Day> own = market_.bars(instrument).days;
+        for (const Stretch& stretch : stretches.of(instrument)) {
+            survey.prepare(dailyFrame(market_, instrument, stretch.footing), stretch.firstBar,
+                           stretch.endBar);
+            survey.visitAcross([&](NodeId node, std::size_t from, std::size_t to) {
+                needs.add(node, own[from], own[to - 1]);
+            });
+        }
+    }
+    return tableOf(needs);
+}
+
+AcrossTable Evaluator::Question::tableOf(const Needs& needs)
+{
     AcrossTable table;
-    for (const auto& [node, daySet] : needed)
-        table[node] =
-            acrossOn(plan, node, std::vector<Day>(daySet.begin(), daySet.end()), progress);
+    const std::span<const Day> sessions = market_.sessions();
+    for (const auto& [node, places] : needs.sessions()) {
+        std::vector<Day> days;
+        for (const std::size_t place : places)
+            days.push_back(sessions[place]);
+        std::vector<ColumnPtr> columns = acrossOn(node, days);
+        auto& bySession = table[node];
+        bySession.resize(sessions.size());
+        for (std::size_t i = 0; i < places.size(); ++i)
+            bySession[places[i]] = std::move(columns[i]);
+    }
     return table;
 }
 
-std::map<Day, ColumnPtr> Evaluator::acrossOn(const Plan& plan, NodeId id, std::span<const Day> days,
-                                             const Progress& progress)
+Column Evaluator::Question::steadyColumn(NodeId id)
 {
-    std::map<Day, ColumnPtr> byDay;
-    std::vector<Day> absent;
-    for (const Day day : days)
-        if (ColumnPtr known = cached(plan.key(id), day))
-            byDay[day] = std::move(known);
-        else
-            absent.push_back(day);
-    if (absent.empty())
-        return byDay;
-
-    const Node& node = plan[id];
-    std::vector<std::vector<ColumnPtr>> inputs; // a column an input and day
-    if (absent.size() == 1)
-        for (ColumnPtr& column : columns(plan, node.inputs, absent[0]))
-            inputs.push_back({std::move(column)});
-    else
-        inputs = alongBars(plan, node.inputs, absent, progress);
-    const bool isGrouped = node.inputs.size() > 1;
-    for (std::size_t i = 0; i < absent.size(); ++i) {
-        Column figures = *inputs[0][i];
-        for (std::size_t each = 0; each < figures.size(); ++each) // an index is no stock
-            if (market_->instrument(each).kind == market::InstrumentKind::Index)
-                figures[each] = missing;
-        auto column = std::make_shared<Column>(figures.size());
-        across(node.op, figures, isGrouped ? std::span(*inputs[1][i]) : std::span<const double>(),
-               isGrouped && plan[node.inputs[1]].kind == Kind::YesNo, *column);
-        keep(plan.key(id), absent[i], column);
-        byDay[absent[i]] = std::move(column);
-    }
-    return byDay;
+    Column column(market_.size(), missing);
+    const Node& node = plan_[id];
+    for (std::size_t i = 0; i < column.size(); ++i)
+        if (node.op == Op::TextField) {
+            const std::uint32_t number = market_.text(i, node.textField);
+            column[i] = number == 0 ? missing : static_cast<double>(number);
+        }
+    return column;
 }
 
-std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const NodeId> targets,
-                                          Day day)
+/// A part across stocks on each of some days.
+std::vector<ColumnPtr> Evaluator::Question::acrossOn(NodeId id, std::span<const Day> days)
+{
+    const Node& node = plan_[id];
+    std::vector<ColumnPtr> result(days.size());
+    std::vector<std::size_t> absent;
+    std::vector<Day> absentDays;
+    for (std::size_t i = 0; i < days.size(); ++i) {
+        result[i] = evaluator_.cache_.find(acrossKey(plan_.key(id)), days[i]);
+        if (!result[i]) {
+            absent.push_back(i);
+            absentDays.push_back(days[i]);
+        }
+    }
+    if (absent.empty())
+        return result;
+
+    const bool isGrouped = node.inputs.size() > 1;
+    const bool isSteadilyGrouped = isGrouped && plan_[node.inputs[1]].op == Op::TextField;
+    const bool isByYesNo = isGrouped && plan_[node.inputs[1]].kind == Kind::YesNo;
+    const Column steady = isSteadilyGrouped ? steadyColumn(node.inputs[1]) : Column();
+    const auto inputs = std::span(node.inputs).first(isGrouped && !isSteadilyGrouped ? 2 : 1);
+    std::vector<std::vector<OwnColumn>> figures; // an input and day
+    if (absentDays.size() == 1)
+        for (const ColumnPtr& column : columns(inputs, absentDays[0]))
+            figures.push_back({std::make_shared<Column>(*column)});
+    else
+        figures = columnsOver(inputs, absentDays);
+    const std::size_t bytes = absentDays.size() * market_.size() * sizeof(double);
+    const bool isKept = bytes <= evaluator_.cacheBudget_ / 4; // a long history would push all out
+    tbb::parallel_for(std::size_t{0}, absent.size(), [&](std::size_t i) {
+        stopIfTold();
+        const OwnColumn column = figures[0][i];
+        for (std::size_t each = 0; each < column->size(); ++each) // an index is no stock
+            if (market_.instrument(each).kind == market::InstrumentKind::Index)
+                (*column)[each] = missing;
+        std::span<const double> groups = steady;
+        if (inputs.size() > 1)
+            groups = *figures[1][i];
+        across(node.op, *column, groups, isByYesNo, *column);
+        if (isKept)
+            evaluator_.cache_.keep(acrossKey(plan_.key(id)), absentDays[i], column);
+        result[absent[i]] = column;
+    });
+    return result;
+}
+
+std::vector<ColumnPtr> Evaluator::Question::columns(std::span<const NodeId> targets, Day day)
 {
     // Value-by-value parts are combined from whole columns, so that each part's column can be kept.
     std::map<NodeId, ColumnPtr> known;
-    std::vector<NodeId> alongBarsTargets;
+    std::vector<NodeId> alongBars;
     std::vector<NodeId> toCombine;
     std::vector<NodeId> open(targets.begin(), targets.end());
     std::set<NodeId> seen;
@@ -172,46 +384,130 @@ std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const Node
         open.pop_back();
         if (!seen.insert(id).second)
             continue;
-        if (ColumnPtr column = cached(plan.key(id), day)) {
+        if (plan_[id].op == Op::Constant) {
+            known[id] = std::make_shared<Column>(market_.size(), plan_[id].number);
+        } else if (ColumnPtr column = evaluator_.cache_.find(plan_.key(id), day)) {
             known[id] = std::move(column);
-        } else if (isValueByValue(plan[id].op)) {
+        } else if (isValueByValue(plan_[id].op)) {
             toCombine.push_back(id);
-            open.insert(open.end(), plan[id].inputs.begin(), plan[id].inputs.end());
+            open.insert(open.end(), plan_[id].inputs.begin(), plan_[id].inputs.end());
         } else {
-            alongBarsTargets.push_back(id);
+            alongBars.push_back(id);
         }
     }
-    if (!alongBarsTargets.empty()) {
+    if (!alongBars.empty()) {
         const Day days[] = {day};
-        auto fresh = alongBars(plan, alongBarsTargets, days, {});
-        for (std::size_t i = 0; i < alongBarsTargets.size(); ++i) {
-            keep(plan.key(alongBarsTargets[i]), day, fresh[i][0]);
-            known[alongBarsTargets[i]] = std::move(fresh[i][0]);
+        auto fresh = columnsOver(alongBars, days);
+        for (std::size_t i = 0; i < alongBars.size(); ++i) {
+            evaluator_.cache_.keep(plan_.key(alongBars[i]), day, fresh[i][0]);
+            known[alongBars[i]] = std::move(fresh[i][0]);
         }
     }
     std::ranges::sort(toCombine); // inputs have lower numbers
-    std::vector<bool> isListed(toCombine.empty() ? 0 : market_->size());
-    for (std::size_t i = 0; i < isListed.size(); ++i)
-        isListed[i] = market::barOn(*market_, i, day).has_value();
-    std::vector<double> values;
-    for (const NodeId id : toCombine) {
-        const Node& node = plan[id];
-        auto column = std::make_shared<Column>(market_->size(), missing);
-        values.resize(node.inputs.size());
-        for (std::size_t i = 0; i < column->size(); ++i) {
-            if (!isListed[i])
-                continue;
-            for (std::size_t input = 0; input < values.size(); ++input)
-                values[input] = (*known[node.inputs[input]])[i];
-            (*column)[i] = combine(node.op, values);
-        }
-        keep(plan.key(id), day, column);
-        known[id] = std::move(column);
-    }
+    combineColumns(toCombine, day, known);
     std::vector<ColumnPtr> result;
     for (const NodeId target : targets)
         result.push_back(known[target]);
     return result;
+}
+
+void Evaluator::Question::combineColumns(std::span<const NodeId> order, Day day,
+                                         std::map<NodeId, ColumnPtr>& known)
+{
+    if (order.empty())
+        return;
+    std::vector<std::size_t> unlisted;
+    for (std::size_t i = 0; i < market_.size(); ++i)
+        if (!market::barOn(market_, i, day))
+            unlisted.push_back(i);
+    std::vector<const double*> inputs;
+    for (const NodeId id : order) {
+        stopIfTold();
+        const Node& node = plan_[id];
+        const auto column = std::make_shared<Column>(market_.size());
+        inputs.clear();
+        for (const NodeId input : node.inputs)
+            inputs.push_back(known[input]->data());
+        combine(node.op, inputs, *column);
+        for (const std::size_t i : unlisted)
+            (*column)[i] = missing;
+        evaluator_.cache_.keep(plan_.key(id), day, column);
+        known[id] = column;
+    }
+}
+
+std::vector<std::vector<double>> Evaluator::Question::histories(std::span<const NodeId> targets,
+                                                                std::size_t instrument,
+                                                                std::size_t end)
+{
+    const BarFrame frame = dailyFrame(market_, instrument, market_.footing(instrument, end - 1));
+    AcrossTable table;
+    if (goesAcross(targets)) {
+        const AcrossTable none;
+        const Surroundings around = surroundings(none);
+        BarPass survey(around, plan_, targets, depth_);
+        survey.prepare(frame, 0, end);
+        Needs needs(market_);
+        survey.visitAcross([&](NodeId node, std::size_t from, std::size_t to) {
+            needs.add(node, frame.days[from], frame.days[to - 1]);
+        });
+        table = tableOf(needs);
+    }
+    const Surroundings around = surroundings(table);
+    BarPass pass(around, plan_, targets, depth_);
+    pass.run(frame, 0, end);
+    std::vector<std::vector<double>> all;
+    for (std::size_t i = 0; i < targets.size(); ++i)
+        all.emplace_back(pass.values(i).begin(), pass.values(i).end());
+    return all;
+}
+
+namespace {
+
+/// Asks as a rule goes, and with the whole history when that was not enough.
+template <class Ask> auto atDepth(Ask ask)
+{
+    try {
+        return ask(Depth::AsNeeded);
+    } catch (const NeedsWholeHistory&) {
+        return ask(Depth::WholeHistory);
+    }
+}
+
+} // namespace
+
+Evaluator::Evaluator(market::MarketPtr market, std::size_t cacheBudget)
+    : market_(std::move(market)), cacheBudget_(cacheBudget), cache_(cacheBudget)
+{
+    require(market_ != nullptr, "Evaluator: no market");
+}
+
+const market::Market& Evaluator::compositeMarket(std::size_t weight)
+{
+    const std::scoped_lock lock(compositeMutex_);
+    market::MarketPtr& composite = composites_.at(weight);
+    if (!composite)
+        composite =
+            market::marketOf(market::makeComposite(*market_, static_cast<market::Weight>(weight)));
+    return *composite;
+}
+
+std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const NodeId> targets,
+                                          Day day, const Progress& progress)
+{
+    return atDepth([&](Depth depth) {
+        auto columns = Question(*this, plan, depth, progress).columns(targets, day);
+        for (std::size_t i = 0; i < targets.size();
+             ++i) // a constant is nobody's before he is listed
+            if (plan.isConstant(targets[i])) {
+                Column listed = *columns[i];
+                for (std::size_t stock = 0; stock < listed.size(); ++stock)
+                    if (!market::barOn(*market_, stock, day))
+                        listed[stock] = missing;
+                columns[i] = std::make_shared<Column>(std::move(listed));
+            }
+        return columns;
+    });
 }
 
 ColumnPtr Evaluator::column(const Plan& plan, NodeId target, Day day)
@@ -224,31 +520,39 @@ std::vector<ColumnPtr> Evaluator::columnsOver(const Plan& plan, NodeId target,
                                               std::span<const Day> days, const Progress& progress)
 {
     const NodeId targets[] = {target};
-    return std::move(alongBars(plan, targets, days, progress)[0]);
+    return atDepth([&](Depth depth) {
+        auto columns = Question(*this, plan, depth, progress).columnsOver(targets, days);
+        return std::vector<ColumnPtr>(columns[0].begin(), columns[0].end());
+    });
+}
+
+void Evaluator::sweep(const Plan& plan, std::span<const NodeId> targets, std::span<const Day> days,
+                      const std::function<void(const SweepValues&)>& visit,
+                      const Progress& progress)
+{
+    atDepth(
+        [&](Depth depth) { Question(*this, plan, depth, progress).sweep(targets, days, visit); });
+}
+
+std::vector<std::vector<double>> Evaluator::histories(const Plan& plan,
+                                                      std::span<const NodeId> targets,
+                                                      std::size_t instrument, Day day,
+                                                      const Progress& progress)
+{
+    const std::span<const Day> days = market_->bars(instrument).days;
+    const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
+    if (end == 0)
+        return std::vector<std::vector<double>>(targets.size());
+    return atDepth([&](Depth depth) {
+        return Question(*this, plan, depth, progress).histories(targets, instrument, end);
+    });
 }
 
 std::vector<double> Evaluator::history(const Plan& plan, NodeId target, std::size_t instrument,
                                        Day day)
 {
-    const std::span<const Day> days = market_->bars(instrument).days;
-    const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
-    if (end == 0)
-        return {};
     const NodeId targets[] = {target};
-    const AcrossTable none;
-    std::map<NodeId, std::set<Day>> needed;
-    BarPass survey(*market_, plan, targets, none);
-    survey.visitAcross(0, end, [&](NodeId node, std::size_t from, std::size_t to) {
-        needed[node].insert(days.begin() + static_cast<std::ptrdiff_t>(from),
-                            days.begin() + static_cast<std::ptrdiff_t>(to));
-    });
-    AcrossTable table;
-    for (const auto& [node, daySet] : needed)
-        table[node] = acrossOn(plan, node, std::vector<Day>(daySet.begin(), daySet.end()), {});
-    BarPass pass(*market_, plan, targets, table);
-    pass.run(instrument, market_->footing(instrument, end - 1), 0, end);
-    const std::span<const double> values = pass.values(target);
-    return {values.begin(), values.end()};
+    return std::move(histories(plan, targets, instrument, day)[0]);
 }
 
 } // namespace sieve::expressions

@@ -2,17 +2,35 @@
 
 #include "core/base/progress.h"
 #include "core/expressions/bar_pass.h"
+#include "core/expressions/column_cache.h"
 #include "core/expressions/plan.h"
 #include "core/market/as_of.h"
+#include "core/market/composite.h"
 
+#include <array>
 #include <cstddef>
-#include <map>
+#include <cstdint>
+#include <functional>
 #include <memory>
 #include <mutex>
 #include <span>
 #include <vector>
 
 namespace sieve::expressions {
+
+/// What a sweep tells of one instrument for some days in a row.
+struct SweepValues {
+    std::size_t instrument = 0;
+    std::size_t firstDay = 0;            ///< place of the first among the days asked for
+    std::size_t firstBar = 0;            ///< to which the first value belongs
+    std::span<const std::uint32_t> bars; ///< a day: its bar
+    std::span<const std::span<const double>> values; ///< a target: a value a bar, from `firstBar`
+
+    double value(std::size_t target, std::size_t day) const ///< day counted from `firstDay`
+    {
+        return values[target][bars[day] - firstBar];
+    }
+};
 
 /// Answers a plan's parts over one market. Each way to ask gives the same bits for the same day.
 ///
@@ -22,7 +40,8 @@ namespace sieve::expressions {
 ///
 /// Threads: may be asked from several threads at once; works in parallel inside.
 /// Owns:    finished columns of single days, up to `cacheBudget` bytes, so that a changed limit
-///          costs a comparison and no indicator; when full, the cache is emptied.
+///          costs a comparison and no indicator.
+/// Errors:  every question may throw Stopped, when its progress says so.
 class Evaluator {
 public:
     explicit Evaluator(market::MarketPtr market, std::size_t cacheBudget = 256U << 20U);
@@ -31,41 +50,38 @@ public:
     const market::MarketPtr& marketPtr() const { return market_; }
 
     /// Several parts for every instrument on one day.
-    std::vector<ColumnPtr> columns(const Plan& plan, std::span<const NodeId> targets, Day day);
+    std::vector<ColumnPtr> columns(const Plan& plan, std::span<const NodeId> targets, Day day,
+                                   const Progress& progress = {});
     ColumnPtr column(const Plan& plan, NodeId target, Day day);
 
     /// One part for every instrument on each of some days, ascending: as known on each of them.
-    /// Errors: Stopped when `progress` says so.
     std::vector<ColumnPtr> columnsOver(const Plan& plan, NodeId target, std::span<const Day> days,
                                        const Progress& progress = {});
 
-    /// One part over one instrument's bars up to `day`, all on the footing of the last of them:
-    /// what a chart draws. Its last value is that of column(). Empty when nothing is known by
-    /// `day`.
+    /// Several parts for every instrument on each of some days, ascending, handed out instrument by
+    /// instrument while they are in the cache of the processor: for counts over many days.
+    /// `visit` is called from several threads at once, and more than once for an instrument.
+    void sweep(const Plan& plan, std::span<const NodeId> targets, std::span<const Day> days,
+               const std::function<void(const SweepValues&)>& visit, const Progress& progress = {});
+
+    /// Parts over one instrument's bars up to `day`, all on the footing of the last of them: what a
+    /// chart draws. The last value is that of column(). Empty when nothing is known by `day`.
+    std::vector<std::vector<double>> histories(const Plan& plan, std::span<const NodeId> targets,
+                                               std::size_t instrument, Day day,
+                                               const Progress& progress = {});
     std::vector<double> history(const Plan& plan, NodeId target, std::size_t instrument, Day day);
 
-private:
-    struct CacheKey {
-        NodeKey node;
-        Day day;
-        friend auto operator<=>(const CacheKey&, const CacheKey&) = default;
-    };
+    std::size_t cachedBytes() const { return cache_.bytes(); }
 
-    ColumnPtr cached(NodeKey node, Day day) const;
-    void keep(NodeKey node, Day day, const ColumnPtr& column);
-    std::vector<std::vector<ColumnPtr>> alongBars(const Plan& plan, std::span<const NodeId> targets,
-                                                  std::span<const Day> days,
-                                                  const Progress& progress);
-    std::map<Day, ColumnPtr> acrossOn(const Plan& plan, NodeId node, std::span<const Day> days,
-                                      const Progress& progress);
-    AcrossTable acrossUnder(const Plan& plan, std::span<const NodeId> targets,
-                            std::span<const Day> days, const Progress& progress);
+private:
+    class Question;
+    const market::Market& compositeMarket(std::size_t weight);
 
     market::MarketPtr market_;
     std::size_t cacheBudget_;
-    mutable std::mutex mutex_; ///< guards the two below
-    std::map<CacheKey, ColumnPtr> cache_;
-    std::size_t cachedBytes_ = 0;
+    ColumnCache cache_;
+    std::mutex compositeMutex_; ///< guards the one below
+    std::array<market::MarketPtr, 2> composites_;
 };
 
 } // namespace sieve::expressions

@@ -17,16 +17,24 @@ enum class Accepts {
     Condition, ///< yes/no
     Anything,  ///< any kind
     Whole,     ///< a whole number known before anything runs
+    Factor,    ///< a number known before anything runs
     Item,      ///< an item of the statements, by its name
-    Within,    ///< all, universe, sector, industry or exchange
+    Measure,   ///< what analysts expect: eps, revenue, dividends_per_share
+    Owner,     ///< a kind of owner, such as insiders
+    Within,    ///< all, universe, sector, industry, exchange or on_list("…")
+    Group,     ///< sector, industry or exchange
+    Weight,    ///< equal or cap
+    Quoted,    ///< a text in quotes
+    Day,       ///< a day such as 2025-03-14
+    OtherBars, ///< anything, evaluated on other bars
 };
 
 struct Parameter {
     std::string_view name;
     Accepts accepts = Accepts::Figure;
-    std::optional<double> initial = std::nullopt; ///< of a whole number that may be left out
-    int least = 0;
-    int most = 5000;
+    std::optional<double> initial = std::nullopt; ///< of one that may be left out
+    double least = 0;
+    double most = 5000;
 };
 
 /// A function that the language cannot say of itself and that is no indicator.
@@ -39,6 +47,9 @@ struct Function {
 
 std::span<const Function> functions();
 const Function* functionNamed(std::string_view name); ///< null when there is none
+
+/// Whether a name of the language will be a function of patterns, which are not available yet.
+bool isPlannedPattern(std::string_view name);
 
 /// The parameters of an indicator of the catalogue, as the language sees them.
 std::vector<Parameter> parametersOf(const indicators::Indicator& indicator);

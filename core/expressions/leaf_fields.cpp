@@ -23,6 +23,7 @@ constexpr std::array leaves{
     LeafField{"kind", Op::TextField, {}, TextField::Kind},
     LeafField{"sector", Op::TextField, {}, TextField::Sector},
     LeafField{"industry", Op::TextField, {}, TextField::Industry},
+    LeafField{"currency", Op::TextField, {}, TextField::Currency},
     LeafField{"day", Op::BarDay},
     LeafField{"bars", Op::BarNumber},
     LeafField{"listed_on", Op::ListedOn},
@@ -30,6 +31,15 @@ constexpr std::array leaves{
     LeafField{"shares_outstanding", Op::SharesOutstanding},
     LeafField{"free_float_shares", Op::FreeFloat},
     LeafField{"short_interest", Op::ShortInterest},
+    LeafField{"optionable", Op::Optionable},
+    LeafField{"shortable", Op::Shortable},
+    LeafField{"report_day", Op::ReportDay},
+    LeafField{"next_report", Op::NextReport},
+    LeafField{"last", Op::LiveOnly},
+    LeafField{"session_open", Op::LiveOnly},
+    LeafField{"session_high", Op::LiveOnly},
+    LeafField{"session_low", Op::LiveOnly},
+    LeafField{"minutes_since_open", Op::LiveOnly},
     LeafField{"no_data", Op::Constant},
 };
 

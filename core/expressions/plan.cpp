@@ -1,8 +1,9 @@
 #include "core/expressions/plan.h"
 
+#include "core/expressions/values.h"
+
 #include <algorithm>
 #include <bit>
-#include <cmath>
 
 namespace sieve::expressions {
 
@@ -34,92 +35,16 @@ private:
     NodeKey key_{1, 2};
 };
 
-bool isTrue(double value)
-{
-    return value != 0.0 && !isMissing(value);
-}
-
-double yes(bool value)
-{
-    return value ? 1.0 : 0.0;
-}
-
-double finiteOr(double value) // an overflow is no figure to trade on
-{
-    return std::isfinite(value) ? value : missing;
-}
-
-double logicalAnd(std::span<const double> inputs)
-{
-    double all = 1.0;
-    for (const double input : inputs) {
-        if (input == 0.0)
-            return 0.0;
-        if (isMissing(input))
-            all = missing;
-    }
-    return all;
-}
-
-double logicalOr(std::span<const double> inputs)
-{
-    double any = 0.0;
-    for (const double input : inputs) {
-        if (isTrue(input))
-            return 1.0;
-        if (isMissing(input))
-            any = missing;
-    }
-    return any;
-}
-
-double compare(Op op, double a, double b)
-{
-    if (isMissing(a) || isMissing(b))
-        return missing;
-    switch (op) {
-    case Op::Less:
-        return yes(a < b);
-    case Op::LessEqual:
-        return yes(a <= b);
-    case Op::Greater:
-        return yes(a > b);
-    case Op::GreaterEqual:
-        return yes(a >= b);
-    case Op::Equal:
-        return yes(a == b);
-    default:
-        return yes(a != b);
-    }
-}
-
-double calculate(Op op, double a, double b)
-{
-    if (isMissing(a) || isMissing(b))
-        return missing;
-    switch (op) {
-    case Op::Add:
-        return a + b;
-    case Op::Subtract:
-        return a - b;
-    case Op::Multiply:
-        return finiteOr(a * b);
-    case Op::Divide:
-        return b == 0.0 ? missing : finiteOr(a / b);
-    case Op::Power:
-        return finiteOr(std::pow(a, b));
-    case Op::Lesser:
-        return std::min(a, b);
-    default:
-        return std::max(a, b);
-    }
-}
-
 } // namespace
+
+bool isLeaf(Op op)
+{
+    return op < Op::Negate;
+}
 
 bool isValueByValue(Op op)
 {
-    return op >= Op::Negate && op <= Op::Logarithm;
+    return op >= Op::Negate && op <= Op::Floor;
 }
 
 bool isAcross(Op op)
@@ -127,47 +52,9 @@ bool isAcross(Op op)
     return op >= Op::Percentile;
 }
 
-double combine(Op op, std::span<const double> inputs)
+bool changesBars(Op op)
 {
-    switch (op) {
-    case Op::Negate:
-        return -inputs[0];
-    case Op::Add:
-    case Op::Subtract:
-    case Op::Multiply:
-    case Op::Divide:
-    case Op::Power:
-    case Op::Lesser:
-    case Op::Greatest:
-        return calculate(op, inputs[0], inputs[1]);
-    case Op::Less:
-    case Op::LessEqual:
-    case Op::Greater:
-    case Op::GreaterEqual:
-    case Op::Equal:
-    case Op::NotEqual:
-        return compare(op, inputs[0], inputs[1]);
-    case Op::Not:
-        return isMissing(inputs[0]) ? missing : yes(inputs[0] == 0.0);
-    case Op::And:
-        return logicalAnd(inputs);
-    case Op::Or:
-        return logicalOr(inputs);
-    case Op::If:
-        return isMissing(inputs[0]) ? missing : inputs[isTrue(inputs[0]) ? 1 : 2];
-    case Op::Known:
-        return yes(!isMissing(inputs[0]));
-    case Op::OrElse:
-        return isMissing(inputs[0]) ? inputs[1] : inputs[0];
-    case Op::Absolute:
-        return std::fabs(inputs[0]);
-    case Op::SquareRoot:
-        return inputs[0] < 0.0 ? missing : std::sqrt(inputs[0]);
-    case Op::Logarithm:
-        return inputs[0] > 0.0 ? std::log(inputs[0]) : missing;
-    default:
-        return missing;
-    }
+    return op >= Op::Weekly && op <= Op::Composite;
 }
 
 NodeId Plan::add(Node node)
@@ -191,8 +78,17 @@ NodeId Plan::add(Node node)
          {static_cast<std::uint64_t>(node.op), static_cast<std::uint64_t>(node.kind),
           static_cast<std::uint64_t>(node.unit), std::bit_cast<std::uint64_t>(node.number),
           static_cast<std::uint64_t>(node.barField), static_cast<std::uint64_t>(node.textField),
-          static_cast<std::uint64_t>(node.item), static_cast<std::uint64_t>(node.count)})
+          static_cast<std::uint64_t>(node.item), static_cast<std::uint64_t>(node.count),
+          static_cast<std::uint64_t>(node.period), static_cast<std::uint64_t>(node.settings.period),
+          std::bit_cast<std::uint64_t>(node.settings.factors[0]),
+          std::bit_cast<std::uint64_t>(node.settings.factors[1])})
         maker.mix(part);
+    if (node.list)
+        for (const ListMembers::Stay& stay : node.list->stays) {
+            maker.mix(stay.symbol);
+            maker.mix(static_cast<std::uint64_t>(stay.from.serial()));
+            maker.mix(static_cast<std::uint64_t>(stay.until ? stay.until->serial() : -1));
+        }
     maker.mix(node.text);
     maker.mix(node.indicator ? node.indicator->key : std::string_view());
     for (const NodeId input : node.inputs) {
@@ -217,7 +113,7 @@ std::vector<NodeId> Plan::neededAlongBars(std::span<const NodeId> targets) const
         if (!marked[id])
             continue;
         order.push_back(id);
-        if (isAcross(nodes_[id].op))
+        if (isAcross(nodes_[id].op) || changesBars(nodes_[id].op))
             continue;
         for (const NodeId input : nodes_[id].inputs)
             marked[input] = true;

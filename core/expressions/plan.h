@@ -8,6 +8,8 @@
 #include <compare>
 #include <cstdint>
 #include <map>
+#include <memory>
+#include <optional>
 #include <span>
 #include <string>
 #include <vector>
@@ -20,19 +22,35 @@ enum class Op {
     // Leaves: one value a bar of one instrument, or one for all
     Constant,     ///< `number`
     TextConstant, ///< `text`; its number is the market's, found when evaluated
+    TextField,    ///< `textField`
     BarColumn,    ///< `barField`, on the footing asked for
     TotalReturn,  ///< the worth of a share with its dividends put back into it
-    TextField,    ///< `textField`
     BarDay,       ///< the day of the bar
     BarNumber,    ///< bars since the first, from 1
     ListedOn,
     OfferPrice,
+    Optionable,
+    Shortable,
     Quarter, ///< `item`, `count` periods back, as known on the bar's day
     Year,
     TrailingTwelveMonths,
+    Stability,         ///< how straight the trailing sums of `item` ran over `count` years
+    ReportDay,         ///< on which the newest statements became known
     SharesOutstanding, ///< as of the bar's day, on the footing asked for
     FreeFloat,
     ShortInterest,
+    Estimate,      ///< of measure `item` for the `count`-th `period` ahead
+    Revision,      ///< how that of this year changed over `count` days
+    Surprise,      ///< of measure `item`, `count` quarters back
+    Held,          ///< share that owners of kind `item` held, `count` reports back
+    Holders,       ///< how many they were
+    NextReport,    ///< day of the next report that the calendar tells
+    NewsWithin,    ///< whether a notice of `count` days names `text`
+    PriceTarget,   ///< mean of the houses' targets given in `count` days
+    DividendsPaid, ///< a share, over `count` days
+    InIndex,       ///< member of the index `text` on the bar's day
+    OnList,        ///< on `list` on the bar's day
+    LiveOnly,      ///< has a value only while a session runs
     // Value by value, from inputs of the same bar
     Negate,
     Add,
@@ -57,9 +75,20 @@ enum class Op {
     Greatest,
     SquareRoot,
     Logarithm,
+    Floor,
     // Along one instrument's bars
-    Prior,     ///< `count` bars back
-    Indicator, ///< `indicator` with period `count`
+    Prior,      ///< `count` bars back
+    Indicator,  ///< `indicator` with `settings`
+    OnBar,      ///< on bar `count`, from 1
+    OnDay,      ///< on the newest bar by the day `number`
+    AtYearEnd,  ///< on the last bar of the calendar year before the bar's
+    AsTraded,   ///< on the footing of the bar itself
+    Contains,   ///< whether a text has `text` in it
+    Weekly,     ///< on weekly bars
+    Monthly,    ///< on monthly bars
+    Minutes,    ///< on bars of `count` minutes
+    OtherStock, ///< of the instrument `text` (empty: the benchmark), on its newest bar by the day
+    Composite,  ///< of all shares together, weighed as `item` says
     // Across all instruments on one day; a second input, if there, groups them
     Percentile,
     Rank,
@@ -68,10 +97,24 @@ enum class Op {
     ZScore,
     ShareOf,
     CountOf,
+    GroupRank,
 };
 
+bool isLeaf(Op op);
 bool isValueByValue(Op op);
 bool isAcross(Op op);
+/// Whether its input lives on other bars than its users: another scale or another instrument.
+bool changesBars(Op op);
+
+/// Who is on a person's list, and since when.
+struct ListMembers {
+    struct Stay {
+        std::string symbol;
+        Day from;
+        std::optional<Day> until = std::nullopt; ///< the first day on which it was gone
+    };
+    std::vector<Stay> stays;
+};
 
 /// One part of an expression, shared by all that mention it.
 struct Node {
@@ -85,7 +128,10 @@ struct Node {
     market::TextField textField = market::TextField::Symbol;
     std::size_t item = 0;
     int count = 0;
+    market::Period period = market::Period::Year;
     const indicators::Indicator* indicator = nullptr;
+    indicators::Settings settings;
+    std::shared_ptr<const ListMembers> list;
 };
 
 /// Names a node by what it computes, the same in every plan: equal parts have equal keys. 128 bits
@@ -108,8 +154,8 @@ public:
     std::size_t size() const { return nodes_.size(); }
     bool isConstant(NodeId id) const { return nodes_[id].op == Op::Constant; }
 
-    /// The parts that `targets` need along one instrument's bars, themselves included, inputs
-    /// first. What lies below a part that goes across stocks is another question and left out.
+    /// The parts that `targets` need on the same bars, themselves included, inputs first. What lies
+    /// below a part that goes across stocks or changes bars is another question and left out.
     std::vector<NodeId> neededAlongBars(std::span<const NodeId> targets) const;
 
 private:
@@ -117,10 +163,5 @@ private:
     std::vector<NodeKey> keys_;
     std::map<NodeKey, NodeId> byKey_;
 };
-
-/// The one place where two or three values become one: `inputs` are those of a value-by-value node.
-/// Missing: three-valued logic for and, or, not; division by 0, roots and logarithms of what has
-///          none are missing; all else is missing when an input is.
-double combine(Op op, std::span<const double> inputs);
 
 } // namespace sieve::expressions

@@ -116,6 +116,8 @@ ComposedFunction readFunction(const toml::table& table, EntryReader& reader)
     function.meaning = reader.text("meaning", true);
     function.formula = reader.text("formula", true);
     function.tree = reader.formula(function.formula);
+    if (table.contains("unit"))
+        function.unit = reader.choice("unit", Unit::Plain, units);
     const toml::array* parameters = table["parameters"].as_array();
     if (!parameters) {
         reader.fail("a function without parameters", "write parameters = [\"x\", \"n = 1\"]");
@@ -124,8 +126,11 @@ ComposedFunction readFunction(const toml::table& table, EntryReader& reader)
     for (const toml::node& parameter : *parameters) {
         const std::string text = parameter.value_or<std::string>("");
         const std::size_t sign = text.find(" = ");
-        function.parameters.push_back(text.substr(0, sign));
+        const std::size_t mark = text.find(": name");
+        function.parameters.push_back(text.substr(0, std::min(sign, mark)));
+        function.areNames.push_back(mark != std::string::npos);
         function.defaults.push_back(sign == std::string::npos ? "" : text.substr(sign + 3));
+        function.defaultTrees.push_back(reader.formula(function.defaults.back()));
     }
     return function;
 }

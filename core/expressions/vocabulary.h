@@ -13,6 +13,7 @@
 
 #include <cstddef>
 #include <map>
+#include <optional>
 #include <span>
 #include <string>
 #include <string_view>
@@ -44,7 +45,10 @@ struct ComposedFunction {
     std::string meaning;
     std::string formula;
     std::vector<std::string> parameters;
-    std::vector<std::string> defaults; ///< a number as text, or "" where it must be given
+    std::vector<std::string> defaults; ///< a formula, or "" where it must be given
+    std::vector<Syntax> defaultTrees;
+    std::vector<bool> areNames; ///< takes a name (an item, a kind of owner), no value
+    std::optional<Unit> unit;   ///< empty: that of the formula
     Syntax tree;
 };
 

@@ -1,19 +1,22 @@
 #pragma once
 
 // Pure kernels over columns of doubles, and the one table that the language, its completion, its
-// help and the chart read. A kernel neither allocates nor knows where its columns come from.
+// help and the chart read. A kernel does not know where its columns come from.
 
 #include "core/base/kind.h"
+#include "core/indicators/kernel.h"
 
+#include <array>
 #include <cstddef>
+#include <limits>
 #include <optional>
 #include <span>
 #include <string_view>
 
 namespace sieve::indicators {
 
-/// What feeds a kernel: an expression given as its first argument, or a column of the bars.
-enum class Input { Figure, Condition, High, Low, Close, Volume };
+/// What feeds a kernel: an expression given as an argument, or a column of the bars.
+enum class Input { Figure, Other, Condition, High, Low, Close, Volume };
 
 /// The one whole-number parameter of a kernel: how many bars it looks at.
 struct PeriodParameter {
@@ -22,12 +25,29 @@ struct PeriodParameter {
     int most = 2000;
 };
 
-/// How far back a kernel must see to give one bar its final bits.
-enum class Reach {
-    Window,    ///< period - 1 bars
-    PriorBar,  ///< one bar
-    Beginning, ///< the instrument's first bar
+/// A parameter that need not be whole.
+struct FactorParameter {
+    std::string_view name;
+    double initial = 0;
+    double least = 0;
+    double most = 0;
 };
+
+/// What the parameters were set to; 0 where a kernel has none.
+struct Settings {
+    int period = 0;
+    std::array<double, 2> factors{};
+
+    friend bool operator==(const Settings&, const Settings&) = default;
+};
+
+struct Call {
+    std::span<const Values> columns; ///< as `inputs` lists them
+    Settings settings;
+    Span span;
+};
+
+inline constexpr std::size_t wholeHistory = std::numeric_limits<std::size_t>::max();
 
 struct Indicator {
     std::string_view key;
@@ -35,12 +55,12 @@ struct Indicator {
     std::string_view help;
     std::span<const Input> inputs;
     std::optional<PeriodParameter> period = std::nullopt;
-    Reach reach = Reach::Window;
+    std::span<const FactorParameter> factors = {};
     Kind kind = Kind::Number;
     std::optional<Unit> unit = std::nullopt; ///< empty: the unit of its first input
-    /// Columns aligned with `out`; `firstBar` is the bar index of their first value.
-    void (*compute)(std::span<const std::span<const double>> columns, int period,
-                    std::size_t firstBar, std::span<double> out) = nullptr;
+    /// How many bars before its own a bar's value needs, as a rule; `compute` says when more.
+    std::size_t (*reach)(const Settings&) = nullptr;
+    Enough (*compute)(const Call& call, Out out) = nullptr;
 };
 
 std::span<const Indicator> catalog();

@@ -1,48 +1,42 @@
 #pragma once
 
-#include "core/base/missing.h"
-
-#include <span>
+#include "core/indicators/kernel.h"
 
 namespace sieve::indicators {
 
-/// An average that never forgets: the plain mean of the first `period` defined inputs, then each
-/// new input enters with one fixed weight. The state of every recursive kernel.
-/// Missing: undefined inputs at the start are skipped; a later one leaves the average as it was.
-class RecursiveAverage {
-public:
-    RecursiveAverage(int period, double weight) : period_(period), weight_(weight) {}
-    static RecursiveAverage exponential(int period) { return {period, 2.0 / (period + 1.0)}; }
-    static RecursiveAverage wilder(int period) { return {period, 1.0 / period}; }
+/// An average that never forgets: value = decay * value before + gain * input. It starts with
+/// `seedGain` times the sum of the first `seedCount` defined inputs, on the bar of the last of
+/// them.
+struct Recursion {
+    double decay = 0;
+    double gain = 1;
+    int seedCount = 1;
+    double seedGain = 1;
 
-    /// Takes one input and gives the average after it; missing until `period` inputs were defined.
-    double step(double input)
-    {
-        if (!isMissing(input)) {
-            if (seen_ < period_)
-                average_ += (input - average_) / ++seen_;
-            else
-                average_ += weight_ * (input - average_);
-        }
-        return seen_ < period_ ? missing : average_;
-    }
-
-private:
-    int period_;
-    double weight_;
-    int seen_ = 0;
-    double average_ = 0.0;
+    /// Weight 2 / (period + 1), seeded by the mean of the first `period`.
+    static Recursion exponential(int period);
+    /// Weight 1 / period, seeded by the mean of the first `period`.
+    /// Source: J. Welles Wilder, "New Concepts in Technical Trading Systems" (1978).
+    static Recursion wilder(int period);
+    /// Wilder's running sum, S - S / period + input, seeded by the sum of the first period - 1.
+    static Recursion wilderSum(int period);
 };
 
-/// Exponential moving average, weight 2 / (period + 1), seeded by the mean of the first `period`.
-/// Shape:    values[n], oldest first, from the instrument's first bar -> average[n], aligned;
-///           missing until `period` values were defined.
-/// Requires: period >= 1, equal sizes; else std::logic_error.
-void exponentialMovingAverage(std::span<const double> values, int period,
-                              std::span<double> average);
+/// How many bars before its own a bar's value may need.
+std::size_t reachBack(const Recursion& recursion);
 
-/// Wilder's average, weight 1 / period; else as exponentialMovingAverage.
-/// Source:   J. Welles Wilder, "New Concepts in Technical Trading Systems" (1978).
-void wilderAverage(std::span<const double> values, int period, std::span<double> average);
+/// Runs the recursion along the bars.
+/// Shape:    see Span.
+/// Missing:  undefined inputs at the start are skipped, and there is no value before the seed is
+///           whole; a later undefined input leaves the value as it was.
+/// Exactness: inputs are weighed in blocks of 16 bars that begin at multiples of 16 of the bar
+/// index,
+///           and a value looks back over so many blocks that all before weighs less than 1e-16. It
+///           is the plain recursion from the first bar where that is not good enough: near the
+///           beginning, where an input of that stretch is undefined, and where the last ones are
+///           all 0, so that what is old is all there is. So a bar has the same bits wherever
+///           evaluation starts, and a question about one day touches only the bars that matter.
+/// Requires: columns that reach back `reachBack` bars or to bar 0; else std::logic_error.
+Enough runRecursion(Values values, const Recursion& recursion, Span span, Out out);
 
 } // namespace sieve::indicators

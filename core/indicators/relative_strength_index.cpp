@@ -1,25 +1,39 @@
 #include "core/indicators/relative_strength_index.h"
 
-#include "core/base/require.h"
 #include "core/indicators/recursive_average.h"
 
 #include <algorithm>
+#include <vector>
 
 namespace sieve::indicators {
 
-void relativeStrengthIndex(std::span<const double> closes, int period, std::span<double> rsi)
+Enough relativeStrengthIndex(Values closes, int period, Span span, Out rsi)
 {
-    require(period >= 1, "relativeStrengthIndex: period below 1");
-    require(closes.size() == rsi.size(), "relativeStrengthIndex: sizes differ");
-    RecursiveAverage gains = RecursiveAverage::wilder(period);
-    RecursiveAverage losses = RecursiveAverage::wilder(period);
-    for (std::size_t bar = 0; bar < closes.size(); ++bar) {
-        const double change = bar == 0 ? missing : closes[bar] - closes[bar - 1];
-        const bool known = !isMissing(change);
-        const double gain = gains.step(known ? std::max(change, 0.0) : missing);
-        const double loss = losses.step(known ? std::max(-change, 0.0) : missing);
-        rsi[bar] = 100.0 * gain / (gain + loss); // before the first move 0 / 0: missing
+    static thread_local std::vector<double> gains;
+    static thread_local std::vector<double> losses;
+    static thread_local std::vector<double> averageLosses;
+    // Changes begin a bar after the closes; bar 0 has none.
+    const bool isWhole = span.firstBar == 0;
+    const std::size_t skipped = isWhole || closes.empty() ? 0 : 1;
+    const std::size_t count = closes.size() - skipped;
+    gains.resize(count);
+    losses.resize(count);
+    averageLosses.resize(rsi.size());
+    if (isWhole && count > 0)
+        gains[0] = losses[0] = missing;
+    for (std::size_t i = isWhole ? 1 : 0; i < count; ++i) {
+        const double change = closes[i + skipped] - closes[i + skipped - 1];
+        gains[i] = isMissing(change) ? missing : std::max(change, 0.0);
+        losses[i] = isMissing(change) ? missing : std::max(-change, 0.0);
     }
+    const Recursion wilder = Recursion::wilder(period);
+    const Span changes{span.firstBar + skipped, span.from};
+    if (!runRecursion(gains, wilder, changes, rsi) ||
+        !runRecursion(losses, wilder, changes, averageLosses))
+        return false;
+    for (std::size_t i = 0; i < rsi.size(); ++i) // before the first move 0 / 0: missing
+        rsi[i] = 100.0 * rsi[i] / (rsi[i] + averageLosses[i]);
+    return true;
 }
 
 } // namespace sieve::indicators

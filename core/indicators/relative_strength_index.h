@@ -1,6 +1,6 @@
 #pragma once
 
-#include <span>
+#include "core/indicators/kernel.h"
 
 namespace sieve::indicators {
 
@@ -8,12 +8,12 @@ namespace sieve::indicators {
 /// 100 * averageGain / (averageGain + averageLoss).
 /// Source:   J. Welles Wilder, "New Concepts in Technical Trading Systems" (1978). First averages
 ///           are plain means of `period` changes; later changes enter with weight 1 / period.
-/// Shape:    closes[n], oldest first, from the instrument's first bar -> rsi[n], aligned;
-///           rsi[0] .. rsi[period - 1] are missing.
+/// Shape:    see Span; the first value stands on bar `period`. Needs `reachBack` of its average and
+///           one bar more.
 /// Units:    closes in any one currency; rsi from 0 to 100.
-/// Missing:  NaN in both. No rsi before the first close that moves; a missing close leaves the
-///           averages, and so the rsi, as they were.
-/// Requires: period >= 1, equal sizes, no overlap; else std::logic_error.
-void relativeStrengthIndex(std::span<const double> closes, int period, std::span<double> rsi);
+/// Missing:  no rsi before the first close that moves; a missing close leaves the averages, and so
+///           the rsi, as they were.
+/// Requires: period >= 1; else std::logic_error.
+Enough relativeStrengthIndex(Values closes, int period, Span span, Out rsi);
 
 } // namespace sieve::indicators

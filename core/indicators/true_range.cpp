@@ -4,30 +4,37 @@
 #include "core/indicators/recursive_average.h"
 
 #include <algorithm>
+#include <vector>
 
 namespace sieve::indicators {
 
-void trueRange(std::span<const double> highs, std::span<const double> lows,
-               std::span<const double> closes, std::span<double> range)
+void trueRange(Values highs, Values lows, Values closes, Span span, Out range)
 {
-    require(highs.size() == range.size() && lows.size() == range.size() &&
-                closes.size() == range.size(),
-            "trueRange: sizes differ");
-    for (std::size_t bar = 0; bar < range.size(); ++bar) {
-        const double prior = bar == 0 ? missing : closes[bar - 1];
-        const bool known = !isMissing(prior) && !isMissing(highs[bar]) && !isMissing(lows[bar]);
-        range[bar] = known ? std::max(highs[bar], prior) - std::min(lows[bar], prior) : missing;
+    const std::size_t lead = span.from - span.firstBar;
+    require(closes.size() == lead + range.size(), "true range: sizes differ");
+    require(lead > 0 || span.firstBar == 0, "true range: the bar before is missing");
+    for (std::size_t i = 0; i < range.size(); ++i) {
+        const std::size_t bar = lead + i;
+        if (bar == 0) {
+            range[i] = missing;
+            continue;
+        }
+        const double before = closes[bar - 1];
+        const double top = highs[bar] < before ? before : highs[bar];
+        const double bottom = before < lows[bar] ? before : lows[bar];
+        range[i] = top - bottom;
     }
 }
 
-void averageTrueRange(std::span<const double> highs, std::span<const double> lows,
-                      std::span<const double> closes, int period, std::span<double> average)
+Enough averageTrueRange(Values highs, Values lows, Values closes, int period, Span span,
+                        Out average)
 {
-    require(period >= 1, "averageTrueRange: period below 1");
-    trueRange(highs, lows, closes, average);
-    RecursiveAverage state = RecursiveAverage::wilder(period);
-    for (double& each : average)
-        each = state.step(each);
+    static thread_local std::vector<double> ranges;
+    const std::size_t skipped = span.firstBar == 0 || closes.empty() ? 0 : 1;
+    ranges.resize(closes.size() - skipped);
+    trueRange(highs, lows, closes, {span.firstBar, span.firstBar + skipped}, ranges);
+    return runRecursion(ranges, Recursion::wilder(period), {span.firstBar + skipped, span.from},
+                        average);
 }
 
 } // namespace sieve::indicators

@@ -1,115 +1,144 @@
 #include "core/indicators/window.h"
 
-#include "core/base/missing.h"
 #include "core/base/require.h"
+#include "core/indicators/lanes.h"
 
 #include <algorithm>
+#include <vector>
 
 namespace sieve::indicators {
 
 namespace {
 
-void requireWindow(Values values, int period, std::span<double> out)
+void requireWindow(Values values, int period, Span span, Out out)
 {
     require(period >= 1, "window: period below 1");
-    require(values.size() == out.size(), "window: sizes differ");
+    require(span.firstBar <= span.from && values.size() == span.from - span.firstBar + out.size(),
+            "window: sizes differ");
+    require(span.firstBar == 0 || span.firstBar + static_cast<std::size_t>(period) <= span.from + 1,
+            "window: bars are missing before the first");
 }
 
-/// Folds every window as (tail of the block before) with (head of the bar's own block). The tails
-/// are written first, each to the bar that needs it, so no memory is needed beside `out`.
-template <class Combine> void foldWindows(Values values, int period, std::size_t firstBar,
-                                          std::span<double> out, Combine combine)
+/// Folds each window as (tail of the block before) with (head of the bar's own block); a window
+/// that is a whole block is that block's longest tail.
+template <class Combine>
+void foldWindows(Values values, int period, Span span, Out out, Combine combine)
 {
-    requireWindow(values, period, out);
+    requireWindow(values, period, span, out);
     const auto length = static_cast<std::size_t>(period);
-    std::ranges::fill(out, missing);
-    const std::size_t firstBlock = firstBar / length * length; // may begin before the values do
-    for (std::size_t begin = firstBlock; begin + length <= firstBar + values.size();
-         begin += length) {
-        double tail = 0.0;
-        for (std::size_t bar = begin + length; bar-- > std::max(begin, firstBar);) {
-            const double value = values[bar - firstBar];
-            tail = bar + 1 == begin + length ? value : combine(value, tail);
-            const std::size_t user = bar + length - 1 - firstBar;
-            if (user < out.size())
-                out[user] = tail;
+    const double* const at = values.data() - span.firstBar; // by bar index
+    const std::size_t end = span.from + out.size();
+    static thread_local std::vector<double> tails; // of one block, by place in it
+    tails.resize(std::max(tails.size(), length));
+    const auto foldTails = [&](std::size_t begin, std::size_t lowest) {
+        double tail = at[begin + length - 1];
+        tails[length - 1] = tail;
+        for (std::size_t bar = begin + length - 1; bar-- > lowest;) {
+            tail = combine(at[bar], tail);
+            tails[bar - begin] = tail;
         }
-    }
-    for (std::size_t begin = firstBlock + length; begin < firstBar + values.size();
-         begin += length) {
-        double head = 0.0;
-        const std::size_t end = std::min(begin + length - 1, firstBar + values.size());
-        for (std::size_t bar = begin; bar < end;
-             ++bar) { // the last bar's window is one whole block
-            const double value = values[bar - firstBar];
-            head = bar == begin ? value : combine(head, value);
-            out[bar - firstBar] = combine(out[bar - firstBar], head);
+    };
+    std::size_t bar = span.from;
+    if (bar < end && bar + 1 >= length && (bar + 1) % length != 0)
+        foldTails(bar / length * length - length, bar + 1 - length);
+    while (bar < end) { // a block at a time
+        const std::size_t begin = bar / length * length;
+        const std::size_t last = begin + length - 1; // its window is the block
+        if (begin == 0) {
+            for (; bar < std::min(end, last); ++bar)
+                out[bar - span.from] = missing;
+        } else if (bar < std::min(end, last)) {
+            double head = at[begin];
+            for (std::size_t before = begin + 1; before <= bar; ++before)
+                head = combine(head, at[before]);
+            while (true) {
+                out[bar - span.from] = combine(tails[bar - begin + 1], head);
+                if (++bar == std::min(end, last))
+                    break;
+                head = combine(head, at[bar]);
+            }
         }
+        if (bar == end)
+            break;
+        foldTails(begin, begin);
+        out[bar++ - span.from] = tails[0];
     }
+}
+
+/// Calls `of(window)` for each bar that has one.
+template <class Of> void eachWindow(Values values, int period, Span span, Out out, Of of)
+{
+    requireWindow(values, period, span, out);
+    const auto length = static_cast<std::size_t>(period);
+    for (std::size_t bar = span.from; bar < span.from + out.size(); ++bar)
+        out[bar - span.from] = bar + 1 < length
+                                   ? missing
+                                   : of(values.subspan(bar + 1 - length - span.firstBar, length));
+}
+
+/// The window's mean less its first value.
+double meanAboveFirst(Values window)
+{
+    return sumOf(window.size(), [&](std::size_t i) { return window[i] - window[0]; }) /
+           static_cast<double>(window.size());
 }
 
 } // namespace
 
-void windowSum(Values values, int period, std::size_t firstBar, std::span<double> sum)
+void windowSum(Values values, int period, Span span, Out sum)
 {
-    foldWindows(values, period, firstBar, sum, [](double a, double b) { return a + b; });
+    foldWindows(values, period, span, sum, [](double a, double b) { return a + b; });
 }
 
-void windowHighest(Values values, int period, std::size_t firstBar, std::span<double> highest)
+void windowHighest(Values values, int period, Span span, Out highest)
 {
-    foldWindows(values, period, firstBar, highest,
+    foldWindows(values, period, span, highest,
                 [](double a, double b) { return a < b || isMissing(b) ? b : a; });
 }
 
-void windowLowest(Values values, int period, std::size_t firstBar, std::span<double> lowest)
+void windowLowest(Values values, int period, Span span, Out lowest)
 {
-    foldWindows(values, period, firstBar, lowest,
+    foldWindows(values, period, span, lowest,
                 [](double a, double b) { return b < a || isMissing(b) ? b : a; });
 }
 
-void simpleMovingAverage(Values values, int period, std::size_t firstBar, std::span<double> mean)
+void simpleMovingAverage(Values values, int period, Span span, Out mean)
 {
-    windowSum(values, period, firstBar, mean);
+    windowSum(values, period, span, mean);
     for (double& each : mean)
         each /= period;
 }
 
-void weightedMovingAverage(Values values, int period, std::span<double> mean)
+void weightedMovingAverage(Values values, int period, Span span, Out mean)
 {
-    requireWindow(values, period, mean);
-    const auto length = static_cast<std::size_t>(period);
     const double weights = 0.5 * period * (period + 1.0);
-    for (std::size_t bar = 0; bar < values.size(); ++bar) {
-        if (bar + 1 < length) {
-            mean[bar] = missing;
-            continue;
-        }
-        double sum = 0.0;
-        for (std::size_t i = 0; i < length; ++i)
-            sum += static_cast<double>(i + 1) * values[bar + 1 + i - length];
-        mean[bar] = sum / weights;
-    }
+    eachWindow(values, period, span, mean, [weights](Values window) {
+        return sumOf(window.size(),
+                     [&](std::size_t i) { return static_cast<double>(i + 1) * window[i]; }) /
+               weights;
+    });
 }
 
-void standardDeviation(Values values, int period, std::span<double> deviation)
+void standardDeviation(Values values, int period, Span span, Out deviation)
 {
-    requireWindow(values, period, deviation);
-    const auto length = static_cast<std::size_t>(period);
-    for (std::size_t bar = 0; bar < values.size(); ++bar) {
-        if (bar + 1 < length) {
-            deviation[bar] = missing;
-            continue;
-        }
-        const Values window = values.subspan(bar + 1 - length, length);
-        double sum = 0.0;
-        for (const double value : window)
-            sum += value - window[0];
-        const double mean = sum / period;
-        double squares = 0.0;
-        for (const double value : window)
-            squares += (value - window[0] - mean) * (value - window[0] - mean);
-        deviation[bar] = std::sqrt(squares / period);
-    }
+    eachWindow(values, period, span, deviation, [](Values window) {
+        const double mean = meanAboveFirst(window);
+        const double squares = sumOf(window.size(), [&](std::size_t i) {
+            const double apart = window[i] - window[0] - mean;
+            return apart * apart;
+        });
+        return std::sqrt(squares / static_cast<double>(window.size()));
+    });
+}
+
+void meanDeviation(Values values, int period, Span span, Out deviation)
+{
+    eachWindow(values, period, span, deviation, [](Values window) {
+        const double mean = meanAboveFirst(window);
+        return sumOf(window.size(),
+                     [&](std::size_t i) { return std::fabs(window[i] - window[0] - mean); }) /
+               static_cast<double>(window.size());
+    });
 }
 
 } // namespace sieve::indicators

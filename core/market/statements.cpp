@@ -77,28 +77,42 @@ void sortStatements(std::vector<StatementRow>& rows)
         std::ranges::stable_sort(rows, {}, key);
 }
 
-std::vector<Day> knownDaysOf(std::span<const StatementRow> rows)
+std::vector<Report> reportsOf(std::span<const StatementRow> rows)
 {
-    std::vector<Day> days;
-    for (const StatementRow& row : rows)
-        days.push_back(row.knownOn);
-    std::ranges::sort(days);
-    days.erase(std::unique(days.begin(), days.end()), days.end());
-    return days;
+    std::vector<Report> reports;
+    for (const StatementRow& row : rows) {
+        const bool isQuarter = row.period == Period::Quarter;
+        reports.push_back({row.knownOn, isQuarter ? row.periodEnd : Report::none,
+                           isQuarter ? Report::none : row.periodEnd});
+    }
+    std::ranges::sort(reports, {}, &Report::knownOn);
+    std::size_t count = 0;
+    for (const Report& each : reports) { // join those of a day, and carry the newest on
+        Report joined = each;
+        if (count > 0) {
+            const Report& before = reports[count - 1];
+            joined.newestQuarter = std::max(before.newestQuarter, each.newestQuarter);
+            joined.newestYear = std::max(before.newestYear, each.newestYear);
+            count -= before.knownOn == each.knownOn ? 1 : 0;
+        }
+        reports[count++] = joined;
+    }
+    reports.erase(reports.begin() + static_cast<std::ptrdiff_t>(count), reports.end());
+    return reports;
 }
 
 Statements::Statements(std::vector<StatementRow> rows)
 {
     struct Own {
         std::vector<StatementRow> rows;
-        std::vector<Day> knownDays;
+        std::vector<Report> reports;
     };
     sortStatements(rows);
     auto own = std::make_shared<Own>();
-    own->knownDays = knownDaysOf(rows);
+    own->reports = reportsOf(rows);
     own->rows = std::move(rows);
     rows_ = own->rows;
-    knownDays_ = own->knownDays;
+    reports_ = own->reports;
     own_ = std::move(own);
 }
 
@@ -110,43 +124,79 @@ std::span<const StatementRow> Statements::rowsOf(std::size_t item, Period period
             std::ranges::upper_bound(rows_, key, {}, keyOf)};
 }
 
-std::optional<Day> Statements::newestPeriod(std::size_t item, Period period, Day day) const
+const Report* Statements::reportBy(Day day) const
 {
-    std::optional<Day> newest;
-    for (const StatementRow& row : rowsOf(item, period))
-        if (row.knownOn <= day && (!newest || row.periodEnd > *newest))
-            newest = row.periodEnd;
-    return newest;
+    const auto next = std::ranges::upper_bound(reports_, day, {}, &Report::knownOn);
+    return next == reports_.begin() ? nullptr : &*(next - 1);
 }
 
 std::optional<Day> Statements::newestReport(Period period, Day day) const
 {
-    std::optional<Day> newest;
-    for (const StatementRow& row : rows_)
-        if (row.period == period && row.knownOn <= day && (!newest || row.periodEnd > *newest))
-            newest = row.periodEnd;
-    return newest;
+    const Report* report = reportBy(day);
+    if (!report)
+        return std::nullopt;
+    const Day end = period == Period::Quarter ? report->newestQuarter : report->newestYear;
+    return end == Report::none ? std::nullopt : std::optional(end);
 }
 
-std::optional<Known> Statements::figureOf(std::size_t item, Period period, Day periodEnd,
-                                          Day day) const
+namespace {
+
+/// The newest row of a period that was known on `day`, walking back from the newest end.
+class KnownRows {
+public:
+    KnownRows(std::span<const StatementRow> rows, Day day) : rows_(rows), day_(day)
+    {
+        const auto ended = std::ranges::upper_bound(rows, day, {}, &StatementRow::periodEnd);
+        left_ = static_cast<std::size_t>(ended - rows.begin());
+    }
+    const StatementRow* newest()
+    {
+        while (left_ > 0 && rows_[left_ - 1].knownOn > day_)
+            --left_;
+        return left_ > 0 ? &rows_[left_ - 1] : nullptr;
+    }
+    /// The row of the period that ends about `end`; ends must be asked for from new to old.
+    const StatementRow* at(Day end)
+    {
+        for (; left_ > 0; --left_) {
+            const StatementRow& row = rows_[left_ - 1];
+            if (row.periodEnd - end < -periodSlack)
+                return nullptr;
+            if (row.periodEnd - end <= periodSlack && row.knownOn <= day_)
+                return &row; // rows of a period run by day known
+        }
+        return nullptr;
+    }
+
+private:
+    std::span<const StatementRow> rows_;
+    Day day_;
+    std::size_t left_ = 0;
+};
+
+/// Whether an item whose newest period ends at `newest` is still reported.
+bool isCurrent(const Statements& statements, Period period, Day newest, Day day)
 {
-    std::optional<Known> found;
-    for (const StatementRow& row : rowsOf(item, period))
-        if (row.knownOn <= day && std::abs(row.periodEnd - periodEnd) <= periodSlack)
-            found = Known{row.value, row.periodEnd, row.knownOn}; // rows run by day known
-    return found;
+    const std::optional<Day> report = statements.newestReport(period, day);
+    return report && report->plusMonths(-monthsOf(period)) <= newest.plusDays(periodSlack);
 }
+
+Known knownOf(const StatementRow& row)
+{
+    return {row.value, row.periodEnd, row.knownOn};
+}
+
+} // namespace
 
 std::optional<Known> Statements::figure(std::size_t item, Period period, int back, Day day) const
 {
-    const std::optional<Day> newest = newestPeriod(item, period, day);
-    if (!newest)
+    KnownRows known(rowsOf(item, period), day);
+    const StatementRow* newest = known.newest();
+    if (!newest || !isCurrent(*this, period, newest->periodEnd, day))
         return std::nullopt;
-    const int months = monthsOf(period);
-    if (newestReport(period, day)->plusMonths(-months) > newest->plusDays(periodSlack))
-        return std::nullopt;
-    return figureOf(item, period, newest->plusMonths(-months * back), day);
+    const StatementRow* row =
+        back == 0 ? newest : known.at(newest->periodEnd.plusMonths(-monthsOf(period) * back));
+    return row ? std::optional(knownOf(*row)) : std::nullopt;
 }
 
 std::optional<Known>
@@ -155,15 +205,20 @@ Statements::trailingTwelveMonths(std::size_t item, int back, Day day,
 {
     if (!items.at(item).isFlow)
         return std::nullopt;
-    std::optional<Known> sum;
-    for (int quarter = back + 3; quarter >= back; --quarter) {
-        std::optional<Known> each = figure(item, Period::Quarter, quarter, day);
-        if (!each)
+    KnownRows known(rowsOf(item, Period::Quarter), day);
+    const StatementRow* newest = known.newest();
+    if (!newest || !isCurrent(*this, Period::Quarter, newest->periodEnd, day))
+        return std::nullopt;
+    const Day end = newest->periodEnd;
+    Known sum{0.0, end, Report::none};
+    for (int quarter = back; quarter < back + 4; ++quarter) {
+        const StatementRow* row = known.at(end.plusMonths(-3 * quarter));
+        if (!row)
             return std::nullopt;
-        each->value *= factorOf(each->knownOn);
-        sum = sum ? Known{sum->value + each->value, each->periodEnd,
-                          std::max(sum->knownOn, each->knownOn)}
-                  : *each;
+        sum.value += row->value * factorOf(row->knownOn);
+        sum.knownOn = std::max(sum.knownOn, row->knownOn);
+        if (quarter == back)
+            sum.periodEnd = row->periodEnd;
     }
     return sum;
 }

@@ -7,6 +7,7 @@
 #include <cstddef>
 #include <cstdint>
 #include <functional>
+#include <limits>
 #include <memory>
 #include <optional>
 #include <span>
@@ -47,8 +48,21 @@ static_assert(sizeof(StatementRow) == 24);
 
 /// Puts rows in the order in which `Statements` wants them.
 void sortStatements(std::vector<StatementRow>& rows);
-/// The days on which something became known, ascending and distinct.
-std::vector<Day> knownDaysOf(std::span<const StatementRow> rows);
+
+/// A day on which something became known, with the newest periods of which anything was known then.
+struct Report {
+    static constexpr Day none = Day::fromSerial(std::numeric_limits<std::int32_t>::min());
+
+    Day knownOn;
+    Day newestQuarter; ///< its end, or `none`
+    Day newestYear;    ///< its end, or `none`
+
+    friend bool operator==(const Report&, const Report&) = default;
+};
+static_assert(sizeof(Report) == 12);
+
+/// One for each day on which something became known, ascending.
+std::vector<Report> reportsOf(std::span<const StatementRow> rows);
 
 /// A figure with the day on which it became known and the end of its (newest) period.
 struct Known {
@@ -63,21 +77,24 @@ public:
     Statements() = default;
     explicit Statements(std::vector<StatementRow> rows); ///< in any order
     /// Over memory that somebody else keeps.
-    /// Requires: rows as sortStatements leaves them and days as knownDaysOf gives them.
-    Statements(std::span<const StatementRow> rows, std::span<const Day> knownDays)
-        : rows_(rows), knownDays_(knownDays)
+    /// Requires: rows as sortStatements leaves them and reports as reportsOf gives them.
+    Statements(std::span<const StatementRow> rows, std::span<const Report> reports)
+        : rows_(rows), reports_(reports)
     {
     }
 
     std::span<const StatementRow> rows() const { return rows_; }
-    /// Every day on which something became known, ascending and distinct.
-    std::span<const Day> knownDays() const { return knownDays_; }
+    /// One for each day on which something became known, ascending.
+    std::span<const Report> reports() const { return reports_; }
+    /// The newest of them by `day`; null when there is none.
+    const Report* reportBy(Day day) const;
 
     /// The item's figure for the newest period that was known on `day`, or for the one `back`
     /// periods before it, each as last restated by then.
     /// Missing: empty when never filed, when that period is absent (the calendar is counted, not
     ///          the rows, so that a gap cannot shift "a year ago"), or when the item's newest
-    ///          period lies more than one period behind the company's newest report.
+    ///          period lies more than one period behind the company's newest report. A period that
+    ///          has not ended has no figure.
     std::optional<Known> figure(std::size_t item, Period period, int back, Day day) const;
 
     /// The sum of four quarters ending `back` quarters before the newest one known on `day`; each
@@ -92,12 +109,10 @@ public:
 
 private:
     std::span<const StatementRow> rowsOf(std::size_t item, Period period) const;
-    std::optional<Day> newestPeriod(std::size_t item, Period period, Day day) const;
-    std::optional<Known> figureOf(std::size_t item, Period period, Day periodEnd, Day day) const;
 
     std::shared_ptr<const void> own_;    ///< the memory of rows that were given as a vector
     std::span<const StatementRow> rows_; ///< by item, period, period end, day known
-    std::span<const Day> knownDays_;
+    std::span<const Report> reports_;
 };
 
 } // namespace sieve::market

@@ -20,7 +20,7 @@ namespace {
 namespace fs = std::filesystem;
 using market::MarketParts;
 
-constexpr std::uint32_t formatVersion = 1;
+constexpr std::uint32_t formatVersion = 2;
 constexpr std::size_t alignment = 64; ///< of blocks and sections: a line of the processor's cache
 
 struct Header {
@@ -56,7 +56,7 @@ enum TableNumber : std::size_t {
     Actions,
     Shares,
     Statements,
-    KnownDays,
+    Reports,
     Estimates,
     Owners,
     Calendar,
@@ -64,7 +64,7 @@ enum TableNumber : std::size_t {
     tableCount
 };
 constexpr std::array<const char*, tableCount> tableNames{
-    "actions", "shares", "statements", "known_days", "estimates", "owners", "calendar", "notices"};
+    "actions", "shares", "statements", "reports", "estimates", "owners", "calendar", "notices"};
 
 std::size_t stampBytes(std::uint64_t bars)
 {
@@ -274,8 +274,8 @@ void MarketFileWriter::add(const market::InstrumentRecord& record)
     addRows(Actions, std::span<const market::Action>(record.actions));
     addRows(Shares, std::span<const market::ShareCount>(record.shares));
     addRows(Statements, std::span<const market::StatementRow>(record.statements));
-    const std::vector<Day> knownDays = market::knownDaysOf(record.statements);
-    addRows(KnownDays, std::span<const Day>(knownDays));
+    const std::vector<market::Report> reports = market::reportsOf(record.statements);
+    addRows(Reports, std::span<const market::Report>(reports));
     addRows(Estimates, std::span<const market::EstimateRow>(record.estimates));
     addRows(Owners, std::span<const market::OwnerRow>(record.owners));
     addRows(Calendar, std::span<const market::CalendarEntry>(record.calendar));
@@ -482,7 +482,7 @@ MarketParts partsOf(const Contents& contents, std::shared_ptr<const MappedFile> 
     const TableIn<market::Action> actions(contents, Actions);
     const TableIn<market::ShareCount> shares(contents, Shares);
     const TableIn<market::StatementRow> statements(contents, Statements);
-    const TableIn<Day> knownDays(contents, KnownDays);
+    const TableIn<market::Report> reports(contents, Reports);
     const TableIn<market::EstimateRow> estimates(contents, Estimates);
     const TableIn<market::OwnerRow> owners(contents, Owners);
     const TableIn<market::CalendarEntry> calendar(contents, Calendar);
@@ -498,7 +498,7 @@ MarketParts partsOf(const Contents& contents, std::shared_ptr<const MappedFile> 
             contents.block(minutes[i]), minutes[i].bars, &market::MinuteBarsView::minutes);
         view.actions = actions.of(i);
         view.shares = shares.of(i);
-        view.statements = market::Statements(statements.of(i), knownDays.of(i));
+        view.statements = market::Statements(statements.of(i), reports.of(i));
         view.estimates = estimates.of(i);
         view.owners = owners.of(i);
         view.calendar = calendar.of(i);

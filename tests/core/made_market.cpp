@@ -1,5 +1,6 @@
 #include "tests/core/made_market.h"
 
+#include "core/expressions/leaves.h"
 #include "demo_market/dice.h"
 
 #include <fmt/format.h>
@@ -37,10 +38,11 @@ market::InstrumentRecord recordOf(const std::string& symbol, const std::vector<d
     return record;
 }
 
-market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records)
+market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records,
+                           const std::string& benchmark)
 {
     return std::make_shared<const market::Market>(
-        market::MarketDescription{"Test market", "1", "vl", ""}, std::move(records));
+        market::MarketDescription{"Test market", "1", "vl", benchmark}, std::move(records));
 }
 
 std::vector<market::InstrumentRecord> eventfulRecords()
@@ -95,7 +97,8 @@ std::vector<market::InstrumentRecord> eventfulRecords()
     return records;
 }
 
-market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last)
+market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last,
+                           const std::string& benchmark)
 {
     for (market::InstrumentRecord& record : records) {
         std::size_t bars = 0;
@@ -105,10 +108,21 @@ market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day la
         std::erase_if(record.actions, [last](const auto& each) { return each.exDate > last; });
         std::erase_if(record.shares, [last](const auto& each) { return each.date > last; });
         std::erase_if(record.statements, [last](const auto& each) { return each.knownOn > last; });
+        std::erase_if(record.estimates, [last](const auto& each) { return each.knownOn > last; });
+        std::erase_if(record.owners, [last](const auto& each) { return each.knownOn > last; });
+        std::erase_if(record.notices.ratings,
+                      [last](const auto& each) { return each.date > last; });
+        std::erase_if(record.notices.news,
+                      [last](const auto& each) { return each.time.day() > last; });
+        std::erase_if(record.calendar, [last](const auto& each) {
+            return each.date > last.plusDays(expressions::announcedDays);
+        });
+        std::erase_if(record.instrument.memberships,
+                      [last](const auto& each) { return each.from > last; });
         if (record.instrument.delistedOn && *record.instrument.delistedOn > last)
             record.instrument.delistedOn.reset();
     }
-    return marketOf(std::move(records));
+    return marketOf(std::move(records), benchmark);
 }
 
 } // namespace sieve::test

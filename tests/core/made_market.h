@@ -16,12 +16,14 @@ market::Bars barsOf(const std::vector<double>& closes, Day first = day("2024-01-
 market::InstrumentRecord recordOf(const std::string& symbol, const std::vector<double>& closes,
                                   const std::string& sector = "Energy");
 
-market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records);
+market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records,
+                           const std::string& benchmark = "");
 
 /// Twenty stocks over 320 sessions with gaps, splits, late listings, a delisting and statements.
 std::vector<market::InstrumentRecord> eventfulRecords();
 
 /// The same market with everything after a day cut off, as its files would have been that evening.
-market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last);
+market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last,
+                           const std::string& benchmark = "");
 
 } // namespace sieve::test

@@ -1,4 +1,4 @@
-#include "core/conditions/composite.h"
+#include "core/market/composite.h"
 #include "core/conditions/trend_state.h"
 #include "core/market/as_of.h"
 #include "demo_market/climate.h"
@@ -72,10 +72,10 @@ namespace sieve::demo_market {
 namespace {
 
 struct Lines {
-    conditions::Composite equal;
-    conditions::Composite capitalization;
+    market::Composite equal;
+    market::Composite capitalization;
 
-    static double between(const conditions::Composite& line, const char* from, const char* to)
+    static double between(const market::Composite& line, const char* from, const char* to)
     {
         const auto at = [&line](const char* day) {
             const auto place = std::ranges::lower_bound(line.days, *Day::parse(day));
@@ -90,8 +90,8 @@ const Lines& lines()
     static const Lines made = [] {
         DemoMarket market = makeMarket(20260930);
         const market::Market whole(market.description, std::move(market.records));
-        return Lines{conditions::makeComposite(whole, conditions::Weight::Equal),
-                     conditions::makeComposite(whole, conditions::Weight::Capitalization)};
+        return Lines{market::makeComposite(whole, market::Weight::Equal),
+                     market::makeComposite(whole, market::Weight::Capitalization)};
     }();
     return made;
 }
@@ -100,7 +100,7 @@ const Lines& lines()
 
 TEST_CASE("Demo market: lives through its phases", "[demo_market]")
 {
-    const conditions::Composite& equal = lines().equal;
+    const market::Composite& equal = lines().equal;
     CHECK(Lines::between(equal, "2020-10-01", "2021-12-15") > 0.15);  // the first long rise
     CHECK(Lines::between(equal, "2022-01-20", "2022-03-04") < -0.15); // the crash
     CHECK(Lines::between(equal, "2022-03-07", "2022-04-08") > 0.08);  // the relief rally

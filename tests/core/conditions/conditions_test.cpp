@@ -8,7 +8,7 @@ namespace sieve::conditions {
 
 namespace {
 
-Composite lineOf(const std::vector<double>& levels)
+market::Composite lineOf(const std::vector<double>& levels)
 {
     return {test::barsOf(levels).days, levels};
 }
@@ -24,7 +24,7 @@ TEST_CASE("Composite: equal weight, worked by hand", "[conditions]")
     auto fund = test::recordOf("FUND", {1, 100, 1000});
     fund.instrument.kind = market::InstrumentKind::Fund; // no share
     const auto market = test::marketOf({test::recordOf("AAAA", {10, 11, 11}), split, late, fund});
-    const Composite line = makeComposite(*market, Weight::Equal);
+    const market::Composite line = market::makeComposite(*market, market::Weight::Equal);
     REQUIRE(line.levels.size() == 3);
     CHECK(line.levels[0] == 1000);
     CHECK(line.levels[1] == Approx(1000 * (1 + (0.1 + 0.1) / 2)));
@@ -41,7 +41,7 @@ TEST_CASE("Composite: by capitalization, the larger weighs more and the uncounte
     small.shares.push_back(
         {test::day("2023-01-01"), test::day("2023-01-01"), 100, missing, missing});
     const auto market = test::marketOf({large, small, test::recordOf("CCCC", {1, 9})});
-    const Composite line = makeComposite(*market, Weight::Capitalization);
+    const market::Composite line = market::makeComposite(*market, market::Weight::Capitalization);
     CHECK(line.levels[1] == Approx(1000 * (1 + 0.1 * 3000 / 4000)));
 }
 
@@ -51,7 +51,7 @@ TEST_CASE("Composite: one that did not trade stands still, one delisted leaves",
     halted.bars.days[2] = test::day("2024-01-04");
     halted.bars.truncate(3);
     const auto market = test::marketOf({test::recordOf("AAAA", {10, 11, 11, 11}), halted});
-    const Composite line = makeComposite(*market, Weight::Equal);
+    const market::Composite line = market::makeComposite(*market, market::Weight::Equal);
     CHECK(line.levels[1] == Approx(1050));
     CHECK(line.levels[2] == Approx(1050)); // it did not trade on the third
     CHECK(line.levels[3] == Approx(1575));
@@ -76,7 +76,7 @@ TEST_CASE("Trend: rising, falling and too early to say", "[conditions]")
         levels.push_back(100.0 + i);
     for (int i = 0; i < 150; ++i)
         levels.push_back(400.0 - 2 * i);
-    const Composite line = lineOf(levels);
+    const market::Composite line = lineOf(levels);
     for (const TrendRule& rule : trendRules()) {
         INFO(horizonName(rule.horizon));
         const TrendHistory history = trendHistory(line, rule);
@@ -94,12 +94,12 @@ TEST_CASE("Trend: rising, falling and too early to say", "[conditions]")
 TEST_CASE("Trend: a state never changes in hindsight", "[conditions]")
 {
     const auto market = test::marketOf(test::eventfulRecords());
-    const Composite whole = makeComposite(*market, Weight::Equal);
+    const market::Composite whole = market::makeComposite(*market, market::Weight::Equal);
     for (const TrendRule& rule : trendRules()) {
         const TrendHistory all = trendHistory(whole, rule);
         for (const std::size_t cut : {150U, 220U, 299U}) {
             const auto end = static_cast<std::ptrdiff_t>(cut);
-            const Composite part{{whole.days.begin(), whole.days.begin() + end},
+            const market::Composite part{{whole.days.begin(), whole.days.begin() + end},
                                  {whole.levels.begin(), whole.levels.begin() + end}};
             const TrendHistory then = trendHistory(part, rule);
             CHECK(std::equal(then.begin(), then.end(), all.begin()));

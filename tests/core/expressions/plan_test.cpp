@@ -7,6 +7,7 @@
 #include "core/expressions/leaf_fields.h"
 #include "core/expressions/operators.h"
 #include "core/expressions/unit_rules.h"
+#include "core/expressions/values.h"
 #include "tests/core/made_market.h"
 
 #include <catch2/catch.hpp>
@@ -109,7 +110,7 @@ TEST_CASE("Plan: constants are computed once, equal parts are shared", "[express
     CHECK(plan.isConstant(sum->node));
     CHECK(plan[sum->node].number == 7);
     const auto period = check("sma(close, 10 * 2)", names, plan);
-    CHECK(plan[period->node].count == 20);
+    CHECK(plan[period->node].settings.period == 20);
     const auto a = check("in_uptrend", names, plan);
     const auto b = check("close > sma(close, 50) > sma(close, 200) and "
                          "sma(close, 50) > prior(sma(close, 50), 10)",
@@ -160,11 +161,11 @@ TEST_CASE("Bar pass: a windowed question touches only the bars it needs", "[expr
     const auto reach = [&](const char* text) {
         const NodeId target[] = {check(text, names, plan)->node};
         const AcrossTable none;
-        BarPass pass(*market, plan, target, none);
+        const Surroundings around{*market, none, {}};
+        BarPass pass(around, plan, target);
         std::pair<std::size_t, std::size_t> bars{0, 0};
-        pass.visitAcross(250, 251, [&](NodeId, std::size_t from, std::size_t to) {
-            bars = {from, to};
-        });
+        pass.prepare(dailyFrame(*market, 0, 0), 250, 251);
+        pass.visitAcross([&](NodeId, std::size_t from, std::size_t to) { bars = {from, to}; });
         return bars;
     };
     // The rank stands in for the innermost part.
@@ -172,7 +173,10 @@ TEST_CASE("Bar pass: a windowed question touches only the bars it needs", "[expr
     CHECK(reach("sma(rank(close), 20)") == std::pair<std::size_t, std::size_t>{231, 251});
     CHECK(reach("prior(rank(close), 5)") == std::pair<std::size_t, std::size_t>{245, 246});
     CHECK(reach("prior(sma(rank(close), 20), 5)") == std::pair<std::size_t, std::size_t>{226, 246});
+    CHECK(reach("ema(rank(close), 4)") == std::pair<std::size_t, std::size_t>{149, 251});
     CHECK(reach("ema(rank(close), 20)") == std::pair<std::size_t, std::size_t>{0, 251});
+    CHECK(reach("on_bar(7, rank(close))") == std::pair<std::size_t, std::size_t>{6, 7});
+    CHECK(reach("since(rank(close) > 3)") == std::pair<std::size_t, std::size_t>{187, 251});
     CHECK(reach("rank(close) - prior(rank(close), 300)") ==
           std::pair<std::size_t, std::size_t>{250, 251});
 }
@@ -204,7 +208,7 @@ TEST_CASE("Leaf fields: each stands in the dictionary without a formula, and the
         CHECK((leafFieldNamed(field.name) != nullptr) == field.formula.empty());
         leaves += field.formula.empty() ? 1 : 0;
     }
-    CHECK(leaves == 20);
+    CHECK(leaves == 30);
     CHECK(leafFieldNamed("close")->op == Op::BarColumn);
     CHECK_FALSE(leafFieldNamed("closed"));
 }

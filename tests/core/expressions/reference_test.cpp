@@ -15,10 +15,10 @@ namespace {
 
 using test::ReferenceTable;
 
-market::MarketPtr marketOf(const ReferenceTable& input)
+market::InstrumentRecord recordOf(const ReferenceTable& input, const char* symbol)
 {
     market::InstrumentRecord record;
-    record.instrument.symbol = "REFR";
+    record.instrument.symbol = symbol;
     for (const std::string& text : input.texts("date"))
         record.bars.days.push_back(*Day::parse(text));
     record.bars.open = input["open"];
@@ -26,12 +26,21 @@ market::MarketPtr marketOf(const ReferenceTable& input)
     record.bars.low = input["low"];
     record.bars.close = input["close"];
     record.bars.volume = input["volume"];
-    std::vector<market::InstrumentRecord> records;
-    records.push_back(record);
-    return std::make_shared<const market::Market>(market::MarketDescription{}, std::move(records));
+    return record;
 }
 
-enum class Scale { Close, Hundred };
+/// The series, and beside it the line that betas and correlations are against.
+market::MarketPtr marketOf(const ReferenceTable& input)
+{
+    std::vector<market::InstrumentRecord> records;
+    records.push_back(recordOf(input, "REFR"));
+    records.push_back(recordOf(ReferenceTable("inputs/benchmark.csv"), "BENCH"));
+    records.back().instrument.kind = market::InstrumentKind::Index;
+    return std::make_shared<const market::Market>(
+        market::MarketDescription{"Reference", "1", "vl", "BENCH"}, std::move(records));
+}
+
+enum class Scale { Close, Hundred, One, Volume };
 
 struct Vector {
     const char* column;
@@ -69,9 +78,54 @@ constexpr Vector vectors[] = {
     {"highest_high_prior_20", "prior(highest(high, 20))"},
     {"lowest_low_prior_252", "prior(lowest(low, 252), 1)"},
     {"donchian_mid_20", "(highest(high, 20) + lowest(low, 20)) / 2"},
-    {"macd_line", "ema(close, 12) - ema(close, 26)"},
-    {"macd_signal", "ema(ema(close, 12) - ema(close, 26), 9)"},
+    {"donchian_mid_252", "(highest(high, 252) + lowest(low, 252)) / 2"},
+    {"highest_close_252", "highest(close, 252)"},
+    {"lowest_close_252", "lowest(close, 252)"},
+    {"highest_high_prior_252", "prior(highest(high, 252))"},
+    {"lowest_low_prior_20", "prior(lowest(low, 20))"},
+    {"stdev_sample_20", "stdev(close, 20) * sqrt(20 / 19)"},
+    {"bb_lower_20_2", "bollinger_lower(close, 20, 2)"},
+    {"bb_width_20_2", "bollinger_width(close)", Scale::One},
+    {"bb_pctb_20_2", "bollinger_place(close)", Scale::One},
+    {"macd_line", "macd"},
+    {"macd_signal", "macd_signal"},
+    {"macd_hist", "macd_histogram(close, 12, 26, 9)"},
+    {"stoch_fastk", "stochastic_fast(14)", Scale::Hundred},
+    {"stoch_k", "stochastic_k(14, 3)", Scale::Hundred},
+    {"stoch_d", "stochastic_d", Scale::Hundred},
+    {"willr_14", "williams_r(14)", Scale::Hundred},
+    {"plus_di_14", "plus_di(14)", Scale::Hundred},
+    {"minus_di_14", "minus_di(14)", Scale::Hundred},
+    {"dx_14", "dx(14)", Scale::Hundred},
+    {"adx_14", "adx(14)", Scale::Hundred},
+    {"cci_20", "cci(20)", Scale::Hundred},
+    {"obv", "obv", Scale::Volume},
+    {"mfi_14", "mfi(14)", Scale::Hundred},
+    {"cmf_20", "cmf(20)", Scale::One},
+    {"ad_line", "accumulation", Scale::Volume},
+    {"dpo_20", "detrended(close, 20)"},
+    {"kelt_mid_20_2", "ema(typical_price, 20)"},
+    {"kelt_upper_20_2", "keltner_upper(20, 2)"},
+    {"kelt_lower_20_2", "keltner_lower"},
+    {"linreg_slope_20", "slope(close, 20)"},
+    {"linreg_value_20", "trend_value(close, 20)"},
+    {"beta_60", "beta(60)", Scale::One},
+    {"corr_60", "correlation(change(close), benchmark(change(close)), 60)", Scale::One},
+    {"beta_252", "beta", Scale::One},
+    {"corr_252", "correlation(change(close), benchmark(change(close)), n = 252)", Scale::One},
+    {"updown_vol_50", "up_down_volume(50)", Scale::One},
+    {"psar", "parabolic_stop"},
+    {"avwap_0", "vwap_since(bars == 1)"},
+    {"avwap_100", "vwap_since(bars == 101)"},
 };
+
+double largestOf(const std::vector<double>& values)
+{
+    double largest = 0;
+    for (const double value : values)
+        largest = std::max(largest, isMissing(value) ? 0.0 : std::abs(value));
+    return largest;
+}
 
 } // namespace
 
@@ -91,9 +145,14 @@ TEST_CASE("Reference vectors: every series of the language agrees from its first
         INFO(series << " " << vector.column);
         const auto checked = check(vector.expression, names, plan);
         REQUIRE(checked);
-        const std::vector<double> scale = vector.scale == Scale::Close
-                                              ? input["close"]
-                                              : std::vector<double>(input["close"].size(), 100.0);
+        const auto bars = input["close"].size();
+        std::vector<double> scale = input["close"];
+        if (vector.scale == Scale::Hundred)
+            scale.assign(bars, 100.0);
+        if (vector.scale == Scale::One)
+            scale.assign(bars, 1.0);
+        if (vector.scale == Scale::Volume)
+            scale.assign(bars, largestOf(expected[vector.column]));
         test::checkAgrees(evaluator.history(plan, checked->node, 0, last), expected[vector.column],
                           scale);
     }

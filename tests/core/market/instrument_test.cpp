@@ -76,8 +76,8 @@ TEST_CASE("Statements: known days are told once, in order", "[market]")
     for (const char* known : {"2024-05-01", "2024-02-01", "2024-05-01"})
         rows.push_back({0, Period::Year, test::day("2023-12-31"), test::day(known), 1.0});
     const Statements statements(rows);
-    REQUIRE(statements.knownDays().size() == 2);
-    CHECK(statements.knownDays()[0].iso() == "2024-02-01");
+    REQUIRE(statements.reports().size() == 2);
+    CHECK(statements.reports()[0].knownOn.iso() == "2024-02-01");
 }
 
 } // namespace sieve::market

@@ -1,18 +1,18 @@
-#include "core/conditions/composite.h"
+#include "core/market/composite.h"
 
 #include "core/market/as_of.h"
 
 #include <algorithm>
 
-namespace sieve::conditions {
+namespace sieve::market {
 
 namespace {
 
 /// One member's change from bar to bar and its weight, added to the sums of the sessions.
-void addMember(const market::Market& market, std::size_t member, Weight weight,
+void addMember(const Market& market, std::size_t member, Weight weight,
                std::vector<double>& changes, std::vector<double>& weights)
 {
-    const market::BarsView& bars = market.bars(member);
+    const BarsView& bars = market.bars(member);
     if (bars.size() < 2)
         return;
     const std::span<const Day> sessions = market.sessions();
@@ -25,7 +25,7 @@ void addMember(const market::Market& market, std::size_t member, Weight weight,
         bar += traded ? 1 : 0;
         double size = 1.0;
         if (weight == Weight::Capitalization) {
-            const auto count = market::sharesOn(market, member, bars.days[before]);
+            const auto count = sharesOn(market, member, bars.days[before]);
             if (!count)
                 continue;
             const std::size_t footing = market.footing(member, before);
@@ -44,13 +44,13 @@ void addMember(const market::Market& market, std::size_t member, Weight weight,
 
 } // namespace
 
-Composite makeComposite(const market::Market& market, Weight weight)
+Composite makeComposite(const Market& market, Weight weight)
 {
     const std::size_t count = market.sessions().size();
     std::vector<double> changes(count);
     std::vector<double> weights(count);
     for (std::size_t member = 0; member < market.size(); ++member)
-        if (market.instrument(member).kind == market::InstrumentKind::Share)
+        if (market.instrument(member).kind == InstrumentKind::Share)
             addMember(market, member, weight, changes, weights);
     Composite composite;
     composite.days.assign(market.sessions().begin(), market.sessions().end());
@@ -63,4 +63,17 @@ Composite makeComposite(const market::Market& market, Weight weight)
     return composite;
 }
 
-} // namespace sieve::conditions
+MarketPtr marketOf(const Composite& line)
+{
+    InstrumentRecord record;
+    record.instrument.symbol = "COMPOSITE";
+    record.instrument.kind = InstrumentKind::Index;
+    record.bars.days = line.days;
+    record.bars.open = record.bars.high = record.bars.low = record.bars.close = line.levels;
+    record.bars.volume.assign(line.days.size(), missing);
+    std::vector<InstrumentRecord> records;
+    records.push_back(std::move(record));
+    return std::make_shared<const Market>(MarketDescription{}, std::move(records));
+}
+
+} // namespace sieve::market

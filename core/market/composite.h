@@ -1,16 +1,10 @@
 #pragma once
 
-// Is this a time to buy? The market as a whole, made of its members day by day:
-//   composite.h   a line of all stocks together        breadth.h  how many of them take part
-//   trend_state.h rising, falling or neither, by rules written in the language
-//   reading.h     all of it at once, as the window shows it
-
 #include "core/market/market.h"
 
-#include <string_view>
 #include <vector>
 
-namespace sieve::conditions {
+namespace sieve::market {
 
 enum class Weight { Equal, Capitalization };
 
@@ -26,6 +20,10 @@ struct Composite {
 /// session, a delisting leaves with its last price; a stock that did not trade stands still. Splits
 /// do not show, dividends are left out. With Capitalization, one without a share count is left out.
 /// Source: chained arithmetic returns, equal weights restored each session.
-Composite makeComposite(const market::Market& market, Weight weight);
+Composite makeComposite(const Market& market, Weight weight);
 
-} // namespace sieve::conditions
+/// The line as the only instrument of a market, so that the one engine answers for it too. Open,
+/// high and low are the level; volume is missing.
+MarketPtr marketOf(const Composite& line);
+
+} // namespace sieve::market

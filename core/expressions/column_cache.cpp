@@ -1,0 +1,46 @@
+#include "core/expressions/column_cache.h"
+
+namespace sieve::expressions {
+
+std::size_t ColumnCache::bytesOf(const ColumnPtr& column)
+{
+    return column->size() * sizeof(double) + 200; // with what the maps take for it
+}
+
+ColumnPtr ColumnCache::find(NodeKey node, Day day)
+{
+    const std::scoped_lock lock(mutex_);
+    const auto found = entries_.find({node, day});
+    if (found == entries_.end())
+        return nullptr;
+    uses_.splice(uses_.begin(), uses_, found->second.use);
+    return found->second.column;
+}
+
+void ColumnCache::keep(NodeKey node, Day day, const ColumnPtr& column)
+{
+    const std::size_t bytes = bytesOf(column);
+    if (bytes > budget_)
+        return;
+    const std::scoped_lock lock(mutex_);
+    const auto [place, isNew] = entries_.try_emplace({node, day});
+    if (!isNew)
+        return;
+    uses_.push_front({node, day});
+    place->second = {column, uses_.begin()};
+    bytes_ += bytes;
+    while (bytes_ > budget_) {
+        const auto oldest = entries_.find(uses_.back());
+        bytes_ -= bytesOf(oldest->second.column);
+        entries_.erase(oldest);
+        uses_.pop_back();
+    }
+}
+
+std::size_t ColumnCache::bytes() const
+{
+    const std::scoped_lock lock(mutex_);
+    return bytes_;
+}
+
+} // namespace sieve::expressions

@@ -1,0 +1,357 @@
+#include "core/expressions/leaves.h"
+
+#include "core/indicators/regression.h"
+#include "core/market/as_of.h"
+
+#include <algorithm>
+#include <cctype>
+#include <map>
+
+namespace sieve::expressions {
+
+namespace {
+
+/// One leaf along one instrument's bars.
+class Leaf {
+public:
+    Leaf(const Node& node, const BarFrame& frame, std::size_t from, std::span<double> out)
+        : node_(node), frame_(frame), market_(*frame.market), instrument_(frame.instrument),
+          from_(from), out_(out)
+    {
+    }
+
+    void fill()
+    {
+        const market::Instrument& instrument = market_.instrument(instrument_);
+        switch (node_.op) {
+        case Op::TextConstant: {
+            const auto number = market_.texts().find(node_.text);
+            return all(number ? static_cast<double>(*number)
+                              : -1.0); // equals no text of the market
+        }
+        case Op::TextField: {
+            const std::uint32_t number = market_.text(instrument_, node_.textField);
+            return all(number == 0 ? missing : static_cast<double>(number));
+        }
+        case Op::TotalReturn:
+            return totalReturn();
+        case Op::ListedOn:
+            return all(instrument.listedOn ? instrument.listedOn->serial() : missing);
+        case Op::OfferPrice:
+            return all(instrument.offerPrice *
+                       factorOf(instrument.listedOn.value_or(frame_.days.front())));
+        case Op::Optionable:
+            return all(instrument.optionable ? 1.0 : 0.0);
+        case Op::Shortable:
+            return all(instrument.shortable ? 1.0 : 0.0);
+        case Op::Quarter:
+        case Op::Year:
+        case Op::TrailingTwelveMonths:
+        case Op::Stability:
+        case Op::ReportDay:
+            return byReport();
+        case Op::SharesOutstanding:
+        case Op::FreeFloat:
+        case Op::ShortInterest:
+            return eachDay([this](Day day) { return shareCount(day); });
+        case Op::Estimate:
+            return eachDay([this](Day day) { return estimate(day, node_.count); });
+        case Op::Revision:
+            return eachDay([this](Day day) { return revision(day); });
+        case Op::Surprise:
+            return eachDay([this](Day day) { return surprise(day); });
+        case Op::Held:
+        case Op::Holders:
+            return eachDay([this](Day day) { return owners(day); });
+        case Op::NextReport:
+            return eachDay([this](Day day) { return nextReport(day); });
+        case Op::NewsWithin:
+            return news();
+        case Op::PriceTarget:
+            return priceTarget();
+        case Op::DividendsPaid:
+            return eachDay([this](Day day) { return dividends(day); });
+        case Op::InIndex:
+            return eachDay(
+                [&](Day day) { return market::isMember(instrument, node_.text, day) ? 1.0 : 0.0; });
+        case Op::OnList:
+            return onList();
+        default: // what lives only while a session runs
+            return all(missing);
+        }
+    }
+
+private:
+    void all(double value) { std::ranges::fill(out_, value); }
+
+    template <class Of> void eachDay(Of of)
+    {
+        for (std::size_t i = 0; i < out_.size(); ++i) {
+            const bool isSame = i > 0 && frame_.days[from_ + i] == frame_.days[from_ + i - 1];
+            out_[i] = isSame ? out_[i - 1] : of(frame_.days[from_ + i]);
+        }
+    }
+
+    double factorOf(Day day) const { return market_.priceFactor(instrument_, day, frame_.footing); }
+
+    void totalReturn()
+    {
+        if (frame_.dailyBars.empty())
+            return market_.totalReturn(instrument_, frame_.footing, from_, out_);
+        std::vector<double> daily(frame_.dailyBar(from_ + out_.size() - 1) + 1);
+        market_.totalReturn(instrument_, frame_.footing, 0, daily);
+        for (std::size_t i = 0; i < out_.size(); ++i)
+            out_[i] = daily[frame_.dailyBar(from_ + i)];
+    }
+
+    // Statements
+
+    void byReport()
+    {
+        const auto reports = market_.statements(instrument_).reports();
+        for (std::size_t i = 0; i < out_.size();) { // nothing changes between two reports
+            const Day day = frame_.days[from_ + i];
+            const double value = statement(day);
+            const auto next = std::ranges::upper_bound(reports, day, {}, &market::Report::knownOn);
+            do
+                out_[i++] = value;
+            while (i < out_.size() &&
+                   (next == reports.end() || frame_.days[from_ + i] < next->knownOn));
+        }
+    }
+
+    double statement(Day day) const
+    {
+        const market::Statements& statements = market_.statements(instrument_);
+        switch (node_.op) {
+        case Op::TrailingTwelveMonths:
+            return trailing(node_.count, day);
+        case Op::Stability:
+            return stability(day);
+        case Op::ReportDay: {
+            const market::Report* report = statements.reportBy(day);
+            return report ? report->knownOn.serial() : missing;
+        }
+        default:
+            break;
+        }
+        const auto period =
+            node_.op == Op::Quarter ? market::Period::Quarter : market::Period::Year;
+        const auto figure = statements.figure(node_.item, period, node_.count, day);
+        return figure ? figure->value * perShareFactor(figure->knownOn) : missing;
+    }
+
+    double perShareFactor(Day known) const
+    {
+        return market::statementItems()[node_.item].isPerShare ? factorOf(known) : 1.0;
+    }
+
+    double trailing(int back, Day day) const
+    {
+        const auto sum = market_.statements(instrument_)
+                             .trailingTwelveMonths(node_.item, back, day, [this](Day known) {
+                                 return perShareFactor(known);
+                             });
+        return sum ? sum->value : missing;
+    }
+
+    double stability(Day day) const
+    {
+        std::vector<double> sums;
+        for (int back = 4 * node_.count; back-- > 0;)
+            sums.push_back(trailing(back, day));
+        double fit = missing;
+        indicators::regressionFit(sums, static_cast<int>(sums.size()), {0, sums.size() - 1},
+                                  std::span(&fit, 1));
+        return fit;
+    }
+
+    // Facts
+
+    double shareCount(Day day) const
+    {
+        const auto count = market::sharesOn(market_, instrument_, day);
+        if (!count)
+            return missing;
+        const double shares = node_.op == Op::SharesOutstanding ? count->outstanding
+                              : node_.op == Op::FreeFloat       ? count->freeFloat
+                                                                : count->shortInterest;
+        return shares / factorOf(count->date);
+    }
+
+    market::EstimateMeasure measure() const
+    {
+        return static_cast<market::EstimateMeasure>(node_.item);
+    }
+
+    double measureFactor(Day known) const
+    {
+        return measure() == market::EstimateMeasure::Revenue ? 1.0 : factorOf(known);
+    }
+
+    double estimate(Day day, int ahead) const
+    {
+        const auto row =
+            market::estimateOn(market_, instrument_, measure(), node_.period, ahead, day);
+        return row ? row->mean * measureFactor(row->knownOn) : missing;
+    }
+
+    /// The estimate for one period as it was known on a day.
+    double estimateFor(market::Period period, Day end, Day day) const
+    {
+        double mean = missing;
+        for (const market::EstimateRow& row : market_.estimates(instrument_))
+            if (row.measure == measure() && row.period == period && row.periodEnd == end &&
+                row.knownOn <= day)
+                mean = row.mean * measureFactor(row.knownOn); // rows run by day known
+        return mean;
+    }
+
+    double revision(Day day) const
+    {
+        const auto now =
+            market::estimateOn(market_, instrument_, measure(), market::Period::Year, 0, day);
+        if (!now)
+            return missing;
+        const double before =
+            estimateFor(market::Period::Year, now->periodEnd, day.plusDays(-node_.count));
+        const double change = now->mean * measureFactor(now->knownOn) - before;
+        return before == 0.0 ? missing : change / std::fabs(before);
+    }
+
+    /// The figure reported less what was expected the day before, as a share of the latter.
+    double surprise(Day day) const
+    {
+        const auto item = market::statementItemNamed(market::estimateMeasureName(measure()));
+        if (!item)
+            return missing;
+        const auto told = market_.statements(instrument_)
+                              .figure(*item, market::Period::Quarter, node_.count, day);
+        if (!told)
+            return missing;
+        const double expected =
+            estimateFor(market::Period::Quarter, told->periodEnd, told->knownOn.plusDays(-1));
+        const double actual = told->value * measureFactor(told->knownOn);
+        return expected == 0.0 ? missing : (actual - expected) / std::fabs(expected);
+    }
+
+    double owners(Day day) const
+    {
+        const auto row = market::ownersOn(
+            market_, instrument_, static_cast<market::OwnerKind>(node_.item), node_.count, day);
+        if (!row || (node_.op == Op::Holders && row->holders < 0))
+            return missing;
+        return node_.op == Op::Held ? row->share : row->holders;
+    }
+
+    double nextReport(Day day) const
+    {
+        for (const market::CalendarEntry& entry : market_.calendar(instrument_)) { // by date
+            const bool isAhead =
+                entry.date > day ||
+                (entry.date == day && entry.when == market::CalendarTime::AfterClose);
+            if (entry.kind == market::CalendarKind::Report && isAhead)
+                return entry.date <= day.plusDays(announcedDays) ? entry.date.serial() : missing;
+        }
+        return missing;
+    }
+
+    double dividends(Day day) const
+    {
+        double paid = 0.0;
+        for (const market::Action& action : market_.actions(instrument_))
+            if (action.kind == market::ActionKind::Dividend && action.exDate <= day &&
+                action.exDate > day.plusDays(-node_.count))
+                paid += action.value * factorOf(action.exDate);
+        return paid;
+    }
+
+    // Notices
+
+    static std::string lower(std::string text)
+    {
+        for (char& c : text)
+            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        return text;
+    }
+
+    void news()
+    {
+        const market::Exchange* exchange =
+            market_.exchange(market_.instrument(instrument_).exchange);
+        const std::string word = lower(node_.text);
+        std::vector<Day> named;
+        for (const market::NewsItem& item : market_.notices(instrument_).news)
+            if (lower(item.title).find(word) != std::string::npos ||
+                lower(item.summary).find(word) != std::string::npos)
+                named.push_back(exchange ? market::localDay(*exchange, item.time)
+                                         : item.time.day());
+        std::ranges::sort(named);
+        eachDay([&](Day day) {
+            const auto next = std::ranges::upper_bound(named, day);
+            return next != named.begin() && *(next - 1) > day.plusDays(-node_.count) ? 1.0 : 0.0;
+        });
+    }
+
+    void priceTarget()
+    {
+        const std::vector<market::Rating> ratings = market_.notices(instrument_).ratings;
+        eachDay([&](Day day) {
+            std::map<std::string_view, double> targets; // the newest of each house
+            for (const market::Rating& rating : ratings)
+                if (rating.date <= day && rating.date > day.plusDays(-node_.count))
+                    targets[rating.house] = rating.action == market::RatingAction::Ends
+                                                ? missing
+                                                : rating.target * factorOf(rating.date);
+            double sum = 0.0;
+            double count = 0.0;
+            for (const auto& [house, target] : targets)
+                if (!isMissing(target)) {
+                    sum += target;
+                    count += 1.0;
+                }
+            return count > 0.0 ? sum / count : missing;
+        });
+    }
+
+    // Lists
+
+    void onList()
+    {
+        std::vector<const ListMembers::Stay*> own;
+        for (const ListMembers::Stay& stay : node_.list->stays)
+            if (bearsSymbol(stay.symbol))
+                own.push_back(&stay);
+        eachDay([&](Day day) {
+            const bool isOn = std::ranges::any_of(own, [day](const ListMembers::Stay* stay) {
+                return stay->from <= day && (!stay->until || day < *stay->until);
+            });
+            return isOn ? 1.0 : 0.0;
+        });
+    }
+
+    bool bearsSymbol(const std::string& symbol) const
+    {
+        const market::Instrument& instrument = market_.instrument(instrument_);
+        return instrument.symbol == symbol ||
+               std::ranges::find(instrument.formerSymbols, symbol, &market::FormerSymbol::symbol) !=
+                   instrument.formerSymbols.end();
+    }
+
+    const Node& node_;
+    const BarFrame& frame_;
+    const market::Market& market_;
+    std::size_t instrument_;
+    std::size_t from_;
+    std::span<double> out_;
+};
+
+} // namespace
+
+void fillLeaf(const Node& leaf, const BarFrame& frame, std::size_t from, std::span<double> out)
+{
+    if (!out.empty())
+        Leaf(leaf, frame, from, out).fill();
+}
+
+} // namespace sieve::expressions

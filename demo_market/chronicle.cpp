@@ -31,7 +31,8 @@ double inHundredths(double figure)
 Chronicle::Chronicle(market::InstrumentRecord& record, bool isFollowed, double drift, Dice dice)
     : record_(record), isFollowed_(isFollowed), drift_(drift), dice_(dice),
       insiders_(dice_.between(0.04, 0.34)), domestic_(dice_.between(0.10, 0.30)),
-      foreign_(dice_.between(0.03, 0.15)), funds_(dice_.between(0.04, 0.16))
+      foreign_(dice_.between(0.03, 0.15)), funds_(dice_.between(0.04, 0.16)),
+      hopedGrowth_(dice_.between(-0.04, 0.22))
 {
 }
 
@@ -52,8 +53,19 @@ void Chronicle::expect(Day day, const Prospect& prospect, double error)
         prospect.earningsPerShare, 0.001);
     add(market::EstimateMeasure::Revenue, market::Period::Quarter, prospect.quarterEnd,
         prospect.revenue, 1'000.0);
+    // Of the year that follows, analysts know no more than that this one goes on.
+    const Day nextYearEnd = prospect.yearEnd.plusMonths(12);
+    const double yearEarnings = prospect.yearEarningsPerShare;
+    const double nextEarnings = yearEarnings + std::fabs(yearEarnings) * hopedGrowth_;
+    const double yearRevenue = 4.0 * prospect.revenue;
     add(market::EstimateMeasure::EarningsPerShare, market::Period::Year, prospect.yearEnd,
-        prospect.yearEarningsPerShare, 0.001);
+        yearEarnings, 0.001);
+    add(market::EstimateMeasure::EarningsPerShare, market::Period::Year, nextYearEnd, nextEarnings,
+        0.001);
+    add(market::EstimateMeasure::Revenue, market::Period::Year, prospect.yearEnd, yearRevenue,
+        1'000.0);
+    add(market::EstimateMeasure::Revenue, market::Period::Year, nextYearEnd,
+        yearRevenue * (1.0 + 0.6 * hopedGrowth_), 1'000.0);
 }
 
 void Chronicle::reported(Day day, Day quarterEnd, double surprise, double price)

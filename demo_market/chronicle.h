@@ -46,6 +46,7 @@ private:
     double domestic_;
     double foreign_;
     double funds_;
+    double hopedGrowth_; ///< by which analysts expect each next year to do better
     std::size_t told_ = 0;
 };
 

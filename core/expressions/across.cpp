@@ -4,8 +4,8 @@
 #include <array>
 #include <bit>
 #include <cmath>
-#include <cstdint>
-#include <vector>
+#include <numeric>
+#include <utility>
 
 namespace sieve::expressions {
 
@@ -21,12 +21,6 @@ std::uint64_t keyOf(double figure)
 {
     const auto bits = std::bit_cast<std::uint64_t>(figure + 0.0);
     return bits >> 63U ? ~bits : bits | (1ULL << 63U);
-}
-
-double figureOf(const Member& member)
-{
-    const std::uint64_t bits = member.key >> 63U ? member.key & ~(1ULL << 63U) : ~member.key;
-    return std::bit_cast<double>(bits);
 }
 
 /// Sorts by digits of a byte, least first (radix sort); digits that all share are skipped.
@@ -55,33 +49,21 @@ void sortMembers(std::vector<Member>& members, std::vector<Member>& spare)
     }
 }
 
-double meanOf(std::span<const Member> sorted)
+double meanOf(std::span<const double> figures)
 {
     double sum = 0.0;
-    for (const Member& member : sorted)
-        sum += figureOf(member);
-    return sum / static_cast<double>(sorted.size());
+    for (const double figure : figures)
+        sum += figure;
+    return sum / static_cast<double>(figures.size());
 }
 
-double medianOf(std::span<const Member> sorted)
+double medianOf(std::span<double> figures)
 {
-    const std::size_t middle = sorted.size() / 2;
-    if (sorted.size() % 2 == 1)
-        return figureOf(sorted[middle]);
-    return (figureOf(sorted[middle - 1]) + figureOf(sorted[middle])) / 2.0;
-}
-
-void zScores(std::span<const Member> sorted, std::span<double> out)
-{
-    if (sorted.size() < 2 || sorted.front().key == sorted.back().key)
-        return;
-    const double mean = meanOf(sorted);
-    double squares = 0.0;
-    for (const Member& member : sorted)
-        squares += (figureOf(member) - mean) * (figureOf(member) - mean);
-    const double deviation = std::sqrt(squares / static_cast<double>(sorted.size() - 1));
-    for (const Member& member : sorted)
-        out[member.place] = (figureOf(member) - mean) / deviation;
+    const auto middle = figures.begin() + static_cast<std::ptrdiff_t>(figures.size() / 2);
+    std::nth_element(figures.begin(), middle, figures.end());
+    if (figures.size() % 2 == 1)
+        return *middle;
+    return (*std::max_element(figures.begin(), middle) + *middle) / 2.0;
 }
 
 /// Percentiles or ranks: equal figures share theirs.
@@ -101,108 +83,127 @@ void places(Op op, std::span<const Member> sorted, std::span<double> out)
     }
 }
 
+/// One group of one day: the figures that are known, and whose they are.
+struct OneGroup {
+    std::vector<double> figures;
+    std::vector<std::uint32_t> places;
+    std::vector<Member> members;
+    std::vector<Member> spare;
+
+    void take(std::span<const double> all, std::span<const std::uint32_t> own)
+    {
+        figures.clear();
+        places.clear();
+        for (const std::uint32_t place : own)
+            if (!isMissing(all[place])) {
+                figures.push_back(all[place]);
+                places.push_back(place);
+            }
+    }
+    void order()
+    {
+        members.clear();
+        for (std::size_t i = 0; i < figures.size(); ++i)
+            members.push_back({keyOf(figures[i]), places[i]});
+        sortMembers(members, spare);
+    }
+};
+
+void zScores(const OneGroup& group, std::span<double> out)
+{
+    const auto [least, most] = std::ranges::minmax(group.figures);
+    if (group.figures.size() < 2 || least == most)
+        return;
+    const double mean = meanOf(group.figures);
+    double squares = 0.0;
+    for (const double figure : group.figures)
+        squares += (figure - mean) * (figure - mean);
+    const double deviation = std::sqrt(squares / static_cast<double>(group.figures.size() - 1));
+    for (std::size_t i = 0; i < group.figures.size(); ++i)
+        out[group.places[i]] = (group.figures[i] - mean) / deviation;
+}
+
 /// What all members of a group are given.
-double groupValue(Op op, std::span<const Member> sorted)
+double groupValue(Op op, OneGroup& group)
 {
     switch (op) {
     case Op::Median:
-        return medianOf(sorted);
+        return medianOf(group.figures);
     case Op::CountOf:
-        return std::round(meanOf(sorted) * static_cast<double>(sorted.size()));
+        return std::round(meanOf(group.figures) * static_cast<double>(group.figures.size()));
     default:
-        return meanOf(sorted);
+        return meanOf(group.figures);
     }
 }
 
-/// The stocks of a day by group, those outside left out.
-class Groups {
-public:
-    Groups(std::span<const double> figures, std::span<const double> groups, bool areYesNo)
-        : figures_(figures), groups_(groups), areYesNo_(areYesNo)
-    {
-        order_.reserve(figures.size());
-        for (std::uint32_t i = 0; i < figures.size(); ++i)
-            if (isIn(i))
-                order_.push_back(i);
-        if (!groups.empty() && !areYesNo)
-            std::ranges::stable_sort(order_, {}, [&](std::uint32_t i) { return groups[i]; });
-    }
-
-    /// Calls `take(places, members)` for each group.
-    template <class Take> void each(Take take)
-    {
-        std::vector<Member> members;
-        for (std::size_t begin = 0; begin < order_.size();) {
-            std::size_t end = begin;
-            members.clear();
-            for (; end < order_.size() && isSame(order_[end], order_[begin]); ++end)
-                if (!isMissing(figures_[order_[end]]))
-                    members.push_back({keyOf(figures_[order_[end]]), order_[end]});
-            take(std::span<const std::uint32_t>(order_).subspan(begin, end - begin), members);
-            begin = end;
-        }
-    }
-
-private:
-    bool isIn(std::uint32_t i) const
-    {
-        return groups_.empty() || (!isMissing(groups_[i]) && (!areYesNo_ || groups_[i] == 1.0));
-    }
-    bool isSame(std::uint32_t a, std::uint32_t b) const
-    {
-        return groups_.empty() || areYesNo_ || groups_[a] == groups_[b];
-    }
-
-    std::span<const double> figures_;
-    std::span<const double> groups_;
-    bool areYesNo_;
-    std::vector<std::uint32_t> order_;
-};
-
-void groupRanks(Groups& groups, std::span<double> out)
+void groupRanks(std::span<const double> figures, const Groups& groups, std::span<double> out)
 {
+    OneGroup group;
     std::vector<double> means;
-    std::vector<std::vector<std::uint32_t>> places;
-    groups.each([&](std::span<const std::uint32_t> own, std::vector<Member>& members) {
-        if (members.empty())
-            return;
-        means.push_back(meanOf(members));
-        places.emplace_back(own.begin(), own.end());
-    });
+    for (const auto& members : groups.members()) {
+        group.take(figures, members);
+        means.push_back(group.figures.empty() ? missing : meanOf(group.figures));
+    }
     std::ranges::fill(out, missing);
-    for (std::size_t group = 0; group < means.size(); ++group) {
+    for (std::size_t i = 0; i < means.size(); ++i) {
+        if (isMissing(means[i]))
+            continue;
         const auto greater =
-            std::ranges::count_if(means, [&](double mean) { return mean > means[group]; });
-        for (const std::uint32_t place : places[group])
+            std::ranges::count_if(means, [&](double mean) { return mean > means[i]; });
+        for (const std::uint32_t place : groups.members()[i])
             out[place] = 1.0 + static_cast<double>(greater);
     }
 }
 
 } // namespace
 
-void across(Op op, std::span<const double> figures, std::span<const double> groups,
-            bool groupsAreYesNo, std::span<double> out)
+Groups Groups::all(std::size_t stocks)
 {
-    const std::vector<double> own(figures.begin(), figures.end()); // `out` may be `figures`
-    Groups all(own, groups, groupsAreYesNo);
+    Groups groups;
+    auto& members = groups.members_.emplace_back(stocks);
+    std::iota(members.begin(), members.end(), 0U);
+    return groups;
+}
+
+Groups Groups::of(std::span<const double> values, bool areYesNo)
+{
+    std::vector<std::uint32_t> in;
+    for (std::uint32_t i = 0; i < values.size(); ++i)
+        if (!isMissing(values[i]) && (!areYesNo || values[i] == 1.0))
+            in.push_back(i);
+    std::ranges::stable_sort(in, {}, [&](std::uint32_t i) { return values[i]; });
+    Groups groups;
+    for (std::size_t i = 0; i < in.size(); ++i) {
+        if (i == 0 || values[in[i]] != values[in[i - 1]])
+            groups.members_.emplace_back();
+        groups.members_.back().push_back(in[i]);
+    }
+    return groups;
+}
+
+void across(Op op, std::span<const double> figures, const Groups& groups, std::span<double> out)
+{
+    static thread_local std::vector<double> all; // `out` may be `figures`
+    static thread_local OneGroup group;
+    all.assign(figures.begin(), figures.end());
     if (op == Op::GroupRank)
-        return groupRanks(all, out);
+        return groupRanks(all, groups, out);
     std::ranges::fill(out, missing);
-    static thread_local std::vector<Member> spare;
-    all.each([&](std::span<const std::uint32_t> places_, std::vector<Member>& members) {
-        if (members.empty())
-            return;
-        const bool needsOrder = op != Op::ShareOf && op != Op::CountOf;
-        if (needsOrder)
-            sortMembers(members, spare);
-        if (op == Op::Percentile || op == Op::Rank)
-            return places(op, members, out);
-        if (op == Op::ZScore)
-            return zScores(members, out);
-        const double value = groupValue(op, members);
-        for (const std::uint32_t place : places_)
-            out[place] = value;
-    });
+    for (const auto& members : groups.members()) {
+        group.take(all, members);
+        if (group.figures.empty())
+            continue;
+        if (op == Op::Percentile || op == Op::Rank) {
+            group.order();
+            places(op, group.members, out);
+        } else if (op == Op::ZScore) {
+            zScores(group, out);
+        } else {
+            const double value = groupValue(op, group);
+            for (const std::uint32_t place : members)
+                out[place] = value;
+        }
+    }
 }
 
 } // namespace sieve::expressions

@@ -380,13 +380,13 @@ bool BarPass::indicator(Step& step, std::size_t from, std::size_t to)
 void BarPass::acrossColumn(Step& step, std::size_t from, std::size_t to)
 {
     const std::span<const Day> sessions = surroundings_.market.sessions();
-    const std::vector<ColumnPtr>& columns = surroundings_.across.at(step.id);
+    const AcrossValues& across = surroundings_.across.at(step.id);
     auto session = static_cast<std::size_t>(std::ranges::lower_bound(sessions, frame_.days[from]) -
                                             sessions.begin());
     for (std::size_t bar = from; bar < to; ++bar) {
         while (sessions[session] < frame_.days[bar])
             ++session;
-        step.store[bar - step.from] = (*columns[session])[frame_.instrument];
+        step.store[bar - step.from] = across.table.at(frame_.instrument, across.places[session]);
     }
 }
 

@@ -1,9 +1,11 @@
 #pragma once
 
 #include "core/expressions/bar_frame.h"
+#include "core/expressions/day_table.h"
 #include "core/expressions/plan.h"
 
 #include <cstddef>
+#include <cstdint>
 #include <functional>
 #include <map>
 #include <memory>
@@ -17,9 +19,13 @@ namespace sieve::expressions {
 using Column = std::vector<double>;
 using ColumnPtr = std::shared_ptr<const Column>;
 
-/// For each part that goes across stocks: its columns by session of the market; null where nobody
-/// asked.
-using AcrossTable = std::map<NodeId, std::vector<ColumnPtr>>;
+/// A part that goes across stocks, on the sessions of the market on which somebody asked for it.
+struct AcrossValues {
+    DayTable table;
+    std::vector<std::uint32_t> places; ///< by session: its place in the table
+};
+
+using AcrossTable = std::map<NodeId, AcrossValues>;
 
 /// Where a pass takes from what does not lie along the instrument's own bars.
 struct Surroundings {

@@ -20,8 +20,6 @@ constexpr std::size_t farApart = 256;
 /// Instruments that a thread takes at a time: neighbours share the lines of the columns they write.
 constexpr std::size_t instrumentsATime = 32;
 
-using OwnColumn = std::shared_ptr<Column>;
-
 /// Bars of one instrument that share a footing, one for each of days [firstDay, endDay).
 struct Stretch {
     std::size_t footing = 0;
@@ -116,8 +114,7 @@ public:
     }
 
     std::vector<ColumnPtr> columns(std::span<const NodeId> targets, Day day);
-    std::vector<std::vector<OwnColumn>> columnsOver(std::span<const NodeId> targets,
-                                                    std::span<const Day> days);
+    std::vector<DayTable> tablesOver(std::span<const NodeId> targets, std::span<const Day> days);
     void sweep(std::span<const NodeId> targets, std::span<const Day> days,
                const std::function<void(const SweepValues&)>& visit);
     std::vector<std::vector<double>> histories(std::span<const NodeId> targets,
@@ -146,8 +143,9 @@ private:
     std::vector<Day> cutsOf(std::span<const NodeId> targets) const;
     AcrossTable acrossUnder(std::span<const NodeId> targets, std::span<const Day> days);
     AcrossTable tableOf(const Needs& needs);
-    std::vector<ColumnPtr> acrossOn(NodeId node, std::span<const Day> days);
-    Column steadyColumn(NodeId node);
+    DayTable acrossOn(NodeId node, std::span<const Day> days);
+    void acrossDays(NodeId node, std::span<const Day> days, std::vector<DayTable>& inputs);
+    Groups steadyGroups(NodeId node) const;
     void combineColumns(std::span<const NodeId> order, Day day, std::map<NodeId, ColumnPtr>& known);
     void stopIfTold() const
     {
@@ -253,33 +251,34 @@ void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const
     });
 }
 
-std::vector<std::vector<OwnColumn>>
-Evaluator::Question::columnsOver(std::span<const NodeId> targets, std::span<const Day> days)
+std::vector<DayTable> Evaluator::Question::tablesOver(std::span<const NodeId> targets,
+                                                      std::span<const Day> days)
 {
-    std::vector<std::vector<OwnColumn>> columns(targets.size(),
-                                                std::vector<OwnColumn>(days.size()));
-    tbb::parallel_for(std::size_t{0}, days.size(), [&](std::size_t day) {
-        for (auto& ofTarget : columns)
-            ofTarget[day] = std::make_shared<Column>(market_.size(), missing);
-    });
-    sweep(targets, days, [&columns](const SweepValues& swept) {
-        for (std::size_t target = 0; target < columns.size(); ++target)
+    std::vector<DayTable> tables;
+    for (std::size_t i = 0; i < targets.size(); ++i)
+        tables.emplace_back(market_.size(), days.size());
+    sweep(targets, days, [&tables](const SweepValues& swept) {
+        for (std::size_t target = 0; target < tables.size(); ++target)
             for (std::size_t day = 0; day < swept.bars.size(); ++day)
-                (*columns[target][swept.firstDay + day])[swept.instrument] =
-                    swept.value(target, day);
+                tables[target].set(swept.instrument, swept.firstDay + day,
+                                   swept.value(target, day));
     });
-    return columns;
+    return tables;
 }
 
 AcrossTable Evaluator::Question::acrossUnder(std::span<const NodeId> targets,
                                              std::span<const Day> days)
 {
-    if (!goesAcross(targets))
+    std::vector<NodeId> asking;
+    for (const NodeId target : targets)
+        if (goesAcross(std::span(&target, 1)))
+            asking.push_back(target);
+    if (asking.empty())
         return {};
     const AcrossTable none;
     const Surroundings around = surroundings(none);
-    BarPass survey(around, plan_, targets, depth_);
-    const std::vector<Day> cuts = cutsOf(targets);
+    BarPass survey(around, plan_, asking, depth_);
+    const std::vector<Day> cuts = cutsOf(asking);
     Stretches stretches(market_, days, cuts);
     Needs needs(market_);
     for (std::size_t instrument = 0; instrument < market_.size(); ++instrument) {
@@ -303,72 +302,85 @@ AcrossTable Evaluator::Question::tableOf(const Needs& needs)
         std::vector<Day> days;
         for (const std::size_t place : places)
             days.push_back(sessions[place]);
-        std::vector<ColumnPtr> columns = acrossOn(node, days);
-        auto& bySession = table[node];
-        bySession.resize(sessions.size());
+        AcrossValues& values = table[node];
+        values.table = acrossOn(node, days);
+        values.places.resize(sessions.size());
         for (std::size_t i = 0; i < places.size(); ++i)
-            bySession[places[i]] = std::move(columns[i]);
+            values.places[places[i]] = static_cast<std::uint32_t>(i);
     }
     return table;
 }
 
-Column Evaluator::Question::steadyColumn(NodeId id)
+/// The groups of a text that stays the same on every day.
+Groups Evaluator::Question::steadyGroups(NodeId id) const
 {
     Column column(market_.size(), missing);
-    const Node& node = plan_[id];
-    for (std::size_t i = 0; i < column.size(); ++i)
-        if (node.op == Op::TextField) {
-            const std::uint32_t number = market_.text(i, node.textField);
-            column[i] = number == 0 ? missing : static_cast<double>(number);
-        }
-    return column;
+    for (std::size_t i = 0; i < column.size(); ++i) {
+        const std::uint32_t number = market_.text(i, plan_[id].textField);
+        column[i] = number == 0 ? missing : static_cast<double>(number);
+    }
+    return Groups::of(column, false);
 }
 
 /// A part across stocks on each of some days.
-std::vector<ColumnPtr> Evaluator::Question::acrossOn(NodeId id, std::span<const Day> days)
+DayTable Evaluator::Question::acrossOn(NodeId id, std::span<const Day> days)
+{
+    const NodeKey key = acrossKey(plan_.key(id));
+    if (days.size() == 1)
+        if (const ColumnPtr kept = evaluator_.cache_.find(key, days[0])) {
+            DayTable table(market_.size(), 1);
+            table.setDay(0, *kept);
+            return table;
+        }
+    const Node& node = plan_[id];
+    const bool isSteady = node.inputs.size() > 1 && plan_[node.inputs[1]].op == Op::TextField;
+    const auto inputs = std::span(node.inputs).first(isSteady ? 1 : node.inputs.size());
+    std::vector<DayTable> tables;
+    if (days.size() == 1)
+        for (const ColumnPtr& column : columns(inputs, days[0])) {
+            tables.emplace_back(market_.size(), 1);
+            tables.back().setDay(0, *column);
+        }
+    else
+        tables = tablesOver(inputs, days);
+    acrossDays(id, days, tables);
+    // A long history would push all else out.
+    if (days.size() * market_.size() * sizeof(double) <= evaluator_.cacheBudget_ / 4)
+        for (std::size_t day = 0; day < days.size(); ++day) {
+            const auto column = std::make_shared<Column>(market_.size());
+            tables[0].copyDay(day, *column);
+            evaluator_.cache_.keep(key, days[day], column);
+        }
+    return std::move(tables[0]);
+}
+
+/// Puts what the part makes of its first input in that one's place.
+void Evaluator::Question::acrossDays(NodeId id, std::span<const Day> days,
+                                     std::vector<DayTable>& inputs)
 {
     const Node& node = plan_[id];
-    std::vector<ColumnPtr> result(days.size());
-    std::vector<std::size_t> absent;
-    std::vector<Day> absentDays;
-    for (std::size_t i = 0; i < days.size(); ++i) {
-        result[i] = evaluator_.cache_.find(acrossKey(plan_.key(id)), days[i]);
-        if (!result[i]) {
-            absent.push_back(i);
-            absentDays.push_back(days[i]);
-        }
-    }
-    if (absent.empty())
-        return result;
-
     const bool isGrouped = node.inputs.size() > 1;
-    const bool isSteadilyGrouped = isGrouped && plan_[node.inputs[1]].op == Op::TextField;
+    const bool isSteady = isGrouped && inputs.size() == 1;
     const bool isByYesNo = isGrouped && plan_[node.inputs[1]].kind == Kind::YesNo;
-    const Column steady = isSteadilyGrouped ? steadyColumn(node.inputs[1]) : Column();
-    const auto inputs = std::span(node.inputs).first(isGrouped && !isSteadilyGrouped ? 2 : 1);
-    std::vector<std::vector<OwnColumn>> figures; // an input and day
-    if (absentDays.size() == 1)
-        for (const ColumnPtr& column : columns(inputs, absentDays[0]))
-            figures.push_back({std::make_shared<Column>(*column)});
-    else
-        figures = columnsOver(inputs, absentDays);
-    const std::size_t bytes = absentDays.size() * market_.size() * sizeof(double);
-    const bool isKept = bytes <= evaluator_.cacheBudget_ / 4; // a long history would push all out
-    tbb::parallel_for(std::size_t{0}, absent.size(), [&](std::size_t i) {
-        stopIfTold();
-        const OwnColumn column = figures[0][i];
-        for (std::size_t each = 0; each < column->size(); ++each) // an index is no stock
-            if (market_.instrument(each).kind == market::InstrumentKind::Index)
-                (*column)[each] = missing;
-        std::span<const double> groups = steady;
-        if (inputs.size() > 1)
-            groups = *figures[1][i];
-        across(node.op, *column, groups, isByYesNo, *column);
-        if (isKept)
-            evaluator_.cache_.keep(acrossKey(plan_.key(id)), absentDays[i], column);
-        result[absent[i]] = column;
+    const Groups steady = isSteady ? steadyGroups(node.inputs[1]) : Groups::all(market_.size());
+    const tbb::blocked_range<std::size_t> all(0, days.size(), 8); // days that share their lines
+    tbb::parallel_for(all, [&](const tbb::blocked_range<std::size_t>& some) {
+        Column figures(market_.size());
+        Column groups(isGrouped && !isSteady ? market_.size() : 0);
+        for (std::size_t day = some.begin(); day < some.end(); ++day) {
+            stopIfTold();
+            inputs[0].copyDay(day, figures);
+            for (const std::size_t index : evaluator_.indexes_) // an index is no stock
+                figures[index] = missing;
+            if (groups.empty()) {
+                across(node.op, figures, steady, figures);
+            } else {
+                inputs[1].copyDay(day, groups);
+                across(node.op, figures, Groups::of(groups, isByYesNo), figures);
+            }
+            inputs[0].setDay(day, figures);
+        }
     });
-    return result;
 }
 
 std::vector<ColumnPtr> Evaluator::Question::columns(std::span<const NodeId> targets, Day day)
@@ -397,10 +409,12 @@ std::vector<ColumnPtr> Evaluator::Question::columns(std::span<const NodeId> targ
     }
     if (!alongBars.empty()) {
         const Day days[] = {day};
-        auto fresh = columnsOver(alongBars, days);
+        const std::vector<DayTable> fresh = tablesOver(alongBars, days);
         for (std::size_t i = 0; i < alongBars.size(); ++i) {
-            evaluator_.cache_.keep(plan_.key(alongBars[i]), day, fresh[i][0]);
-            known[alongBars[i]] = std::move(fresh[i][0]);
+            const auto column = std::make_shared<Column>(market_.size());
+            fresh[i].copyDay(0, *column);
+            evaluator_.cache_.keep(plan_.key(alongBars[i]), day, column);
+            known[alongBars[i]] = column;
         }
     }
     std::ranges::sort(toCombine); // inputs have lower numbers
@@ -480,6 +494,9 @@ Evaluator::Evaluator(market::MarketPtr market, std::size_t cacheBudget)
     : market_(std::move(market)), cacheBudget_(cacheBudget), cache_(cacheBudget)
 {
     require(market_ != nullptr, "Evaluator: no market");
+    for (std::size_t i = 0; i < market_->size(); ++i)
+        if (market_->instrument(i).kind == market::InstrumentKind::Index)
+            indexes_.push_back(i);
 }
 
 const market::Market& Evaluator::compositeMarket(std::size_t weight)
@@ -521,8 +538,14 @@ std::vector<ColumnPtr> Evaluator::columnsOver(const Plan& plan, NodeId target,
 {
     const NodeId targets[] = {target};
     return atDepth([&](Depth depth) {
-        auto columns = Question(*this, plan, depth, progress).columnsOver(targets, days);
-        return std::vector<ColumnPtr>(columns[0].begin(), columns[0].end());
+        const auto tables = Question(*this, plan, depth, progress).tablesOver(targets, days);
+        std::vector<ColumnPtr> columns;
+        for (std::size_t day = 0; day < days.size(); ++day) {
+            auto column = std::make_shared<Column>(market_->size());
+            tables[0].copyDay(day, *column);
+            columns.push_back(std::move(column));
+        }
+        return columns;
     });
 }
 

@@ -78,6 +78,7 @@ private:
     const market::Market& compositeMarket(std::size_t weight);
 
     market::MarketPtr market_;
+    std::vector<std::size_t> indexes_; ///< instruments that are no stocks
     std::size_t cacheBudget_;
     ColumnCache cache_;
     std::mutex compositeMutex_; ///< guards the one below

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <deque>
 #include <vector>
 
 namespace sieve::indicators {
@@ -13,33 +14,46 @@ namespace {
 
 constexpr std::size_t blockLength = 16;
 
-std::size_t blocksBack(const Recursion& recursion)
-{
-    if (recursion.decay <= 0.0)
-        return 1;
-    const double bars = std::log(1e-16) / std::log(recursion.decay);
-    return static_cast<std::size_t>(std::ceil(bars / static_cast<double>(blockLength)));
-}
+/// What follows from a recursion, worked out once.
+struct Weights {
+    Recursion recursion;
+    std::size_t blocksBack = 1; ///< all before them weighs less than 1e-16
+    /// Of this many newest inputs one must be other than 0: what lies beyond the reach then weighs
+    /// less than 1e-14 of what it decides about.
+    std::size_t barsToMove = 1;
+    double blockDecay = 0;
+    std::array<double, blockLength> inBlock{}; ///< gain * decay^(15 - place)
+    std::array<double, blockLength> decays{};  ///< decay^(place + 1)
 
-/// Of this many newest inputs one must be other than 0: what lies beyond the reach then weighs less
-/// than 1e-14 of what it decides about.
-std::size_t barsToMove(const Recursion& recursion)
-{
-    if (recursion.decay <= 0.0)
-        return 1;
-    return static_cast<std::size_t>(std::ceil(4.0 / (1.0 - recursion.decay)));
-}
-
-/// One input of weight gain * decay^(15 - place) a place.
-std::array<double, blockLength> blockWeights(const Recursion& recursion)
-{
-    std::array<double, blockLength> weights{};
-    double weight = recursion.gain;
-    for (std::size_t place = blockLength; place-- > 0;) {
-        weights[place] = weight;
-        weight *= recursion.decay;
+    explicit Weights(const Recursion& of) : recursion(of)
+    {
+        if (of.decay > 0.0) {
+            const double bars = std::log(1e-16) / std::log(of.decay);
+            blocksBack =
+                static_cast<std::size_t>(std::ceil(bars / static_cast<double>(blockLength)));
+            barsToMove = static_cast<std::size_t>(std::ceil(4.0 / (1.0 - of.decay)));
+        }
+        double weight = of.gain;
+        double decay = 1.0;
+        for (std::size_t place = 0; place < blockLength; ++place) {
+            inBlock.at(blockLength - 1 - place) = weight;
+            weight *= of.decay;
+            decays.at(place) = decay *= of.decay;
+        }
+        blockDecay = decays.back();
     }
-    return weights;
+};
+
+/// Those of the recursions that this thread used before: a pass asks for the same few again.
+const Weights& weightsOf(const Recursion& recursion)
+{
+    static thread_local std::deque<Weights> known;
+    for (const Weights& each : known)
+        if (each.recursion == recursion)
+            return each;
+    if (known.size() == 32)
+        known.pop_front();
+    return known.emplace_back(recursion);
 }
 
 /// What a whole block adds to the value at its end; in one fixed order.
@@ -80,15 +94,10 @@ private:
 /// Values of bars whose stretch of inputs is clean.
 class BlockRun {
 public:
-    BlockRun(const double* at, const Recursion& recursion, std::vector<double>& ends)
-        : at_(at), recursion_(recursion), weights_(blockWeights(recursion)),
-          back_(blocksBack(recursion)), blockDecay_(std::pow(recursion.decay, blockLength)),
-          ends_(ends)
+    BlockRun(const double* at, const Weights& weights, std::vector<double>& ends)
+        : at_(at), weights_(weights), ends_(ends)
     {
         ends_.clear();
-        double decay = 1.0;
-        for (double& each : decays_)
-            each = decay *= recursion.decay;
     }
 
     /// Writes bars [from, end) of one block to `out`. Blocks must be asked for in order.
@@ -96,13 +105,15 @@ public:
     {
         const std::size_t number = from / blockLength;
         const double before = valueBefore(number);
+        const double decay = weights_.recursion.decay;
+        const double gain = weights_.recursion.gain;
         double head = 0.0;
         std::size_t bar = number * blockLength;
         for (; bar < from; ++bar)
-            head = recursion_.decay * head + recursion_.gain * at_[bar];
+            head = decay * head + gain * at_[bar];
         for (; bar < end; ++bar) {
-            head = recursion_.decay * head + recursion_.gain * at_[bar];
-            *out++ = head + decays_[bar % blockLength] * before;
+            head = decay * head + gain * at_[bar];
+            *out++ = head + weights_.decays[bar % blockLength] * before;
         }
     }
 
@@ -110,25 +121,78 @@ private:
     /// The value at the end of the block before, from `back_` blocks.
     double valueBefore(std::size_t number)
     {
-        const std::size_t first = number - back_;
+        const std::size_t first = number - weights_.blocksBack;
         if (ends_.empty())
             endsFrom_ = first;
         while (endsFrom_ + ends_.size() < number)
-            ends_.push_back(weighBlock(at_ + (endsFrom_ + ends_.size()) * blockLength, weights_));
+            ends_.push_back(
+                weighBlock(at_ + (endsFrom_ + ends_.size()) * blockLength, weights_.inBlock));
         double value = 0.0;
         for (std::size_t block = first; block < number; ++block)
-            value = value * blockDecay_ + ends_[block - endsFrom_];
+            value = value * weights_.blockDecay + ends_[block - endsFrom_];
         return value;
     }
 
     const double* at_; ///< inputs by bar index
-    const Recursion& recursion_;
-    std::array<double, blockLength> weights_;
-    std::array<double, blockLength> decays_{}; ///< decay^(place + 1)
-    std::size_t back_;
-    double blockDecay_;
+    const Weights& weights_;
     std::vector<double>& ends_; ///< what each block adds, from `endsFrom_` on
     std::size_t endsFrom_ = 0;
+};
+
+/// Remembers where the inputs last had a gap and last moved.
+class Scan {
+public:
+    /// Looks at bars [from, to).
+    Scan(const double* at, std::size_t from, std::size_t to) : at_(at)
+    {
+        bool hasGap = false;
+        for (std::size_t bar = from; bar < to; ++bar)
+            hasGap |= at[bar] != at[bar];
+        for (std::size_t bar = to; hasGap && bar-- > from;)
+            if (isMissing(at[bar])) {
+                afterGap_ = bar + 1;
+                break;
+            }
+        std::size_t moved = to;
+        while (moved > from && !isMove(at[moved - 1]))
+            --moved;
+        afterMove_ = moved > from ? moved : 0;
+    }
+
+    /// The bar after the last input that is undefined, and after the last that is not 0.
+    std::size_t afterGap() const { return afterGap_; }
+    std::size_t afterMove() const { return afterMove_; }
+
+    void take(std::size_t bar)
+    {
+        if (isMissing(at_[bar]))
+            afterGap_ = bar + 1;
+        else if (isMove(at_[bar]))
+            afterMove_ = bar + 1;
+    }
+    /// Takes bars [from, to) if all are defined and each has a move among its `barsToMove`, as the
+    /// moves before them show; else takes none.
+    bool takeRegular(std::size_t from, std::size_t to, std::size_t barsToMove)
+    {
+        bool isDefined = true;
+        for (std::size_t bar = from; bar < to; ++bar)
+            isDefined &= at_[bar] == at_[bar];
+        if (!isDefined || afterMove_ + barsToMove < to)
+            return false;
+        for (std::size_t bar = to; bar-- > from;)
+            if (isMove(at_[bar])) {
+                afterMove_ = bar + 1;
+                break;
+            }
+        return true;
+    }
+
+private:
+    static bool isMove(double input) { return std::fabs(input) > 0.0; }
+
+    const double* at_;
+    std::size_t afterGap_ = 0;
+    std::size_t afterMove_ = 0;
 };
 
 } // namespace
@@ -154,7 +218,7 @@ Recursion Recursion::wilderSum(int period)
 
 std::size_t reachBack(const Recursion& recursion)
 {
-    return (blocksBack(recursion) + 1) * blockLength +
+    return (weightsOf(recursion).blocksBack + 1) * blockLength +
            static_cast<std::size_t>(recursion.seedCount);
 }
 
@@ -164,9 +228,9 @@ Enough runRecursion(Values values, const Recursion& recursion, Span span, Out ou
             "recursion: sizes differ");
     const double* const at = values.data() - span.firstBar; // by bar index
     const std::size_t end = span.from + out.size();
-    const std::size_t back = blocksBack(recursion) * blockLength;
+    const Weights& weights = weightsOf(recursion);
+    const std::size_t back = weights.blocksBack * blockLength;
     const auto seed = static_cast<std::size_t>(recursion.seedCount);
-    const std::size_t toMove = barsToMove(recursion);
     const auto stretchOf = [&](std::size_t bar) { // where what it looks at begins; 0 near bar 0
         const std::size_t blockBegin = bar / blockLength * blockLength;
         return blockBegin < back + seed ? 0 : blockBegin - back - seed;
@@ -174,29 +238,28 @@ Enough runRecursion(Values values, const Recursion& recursion, Span span, Out ou
     static thread_local std::vector<double> ends;
     static thread_local std::vector<std::size_t> plain; // bars that need the plain recursion
     plain.clear();
-    BlockRun blocks(at, recursion, ends);
-    std::size_t scanned = std::max(span.firstBar, stretchOf(span.from));
-    std::size_t afterGap = 0;  // the bar after the last input that is undefined
-    std::size_t afterMove = 0; // the bar after the last input that is not 0
+    BlockRun blocks(at, weights, ends);
+    Scan scan(at, std::max(span.firstBar, stretchOf(span.from)), span.from);
     for (std::size_t bar = span.from; bar < end;) {
         const std::size_t blockEnd = std::min(end, (bar / blockLength + 1) * blockLength);
         const std::size_t begin = stretchOf(bar);
         require(begin == 0 || begin >= span.firstBar,
                 "recursion: bars are missing before the first");
         std::size_t cleanFrom = bar;
-        for (; bar < blockEnd; ++bar) {
-            for (; scanned <= bar; ++scanned) {
-                if (isMissing(at[scanned]))
-                    afterGap = scanned + 1;
-                else if (at[scanned] != 0.0)
-                    afterMove = scanned + 1;
+        if (begin > 0 && scan.afterGap() <= begin &&
+            scan.takeRegular(bar, blockEnd, weights.barsToMove)) {
+            bar = blockEnd; // as a rule
+        } else {
+            for (; bar < blockEnd; ++bar) {
+                scan.take(bar);
+                if (begin > 0 && scan.afterGap() <= begin &&
+                    scan.afterMove() + weights.barsToMove > bar)
+                    continue;
+                if (cleanFrom < bar)
+                    blocks.block(cleanFrom, bar, out.data() + (cleanFrom - span.from));
+                plain.push_back(bar);
+                cleanFrom = bar + 1;
             }
-            if (begin > 0 && afterGap <= begin && afterMove + toMove > bar)
-                continue;
-            if (cleanFrom < bar)
-                blocks.block(cleanFrom, bar, out.data() + (cleanFrom - span.from));
-            plain.push_back(bar);
-            cleanFrom = bar + 1;
         }
         if (cleanFrom < blockEnd)
             blocks.block(cleanFrom, blockEnd, out.data() + (cleanFrom - span.from));

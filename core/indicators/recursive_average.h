@@ -20,6 +20,8 @@ struct Recursion {
     static Recursion wilder(int period);
     /// Wilder's running sum, S - S / period + input, seeded by the sum of the first period - 1.
     static Recursion wilderSum(int period);
+
+    friend bool operator==(const Recursion&, const Recursion&) = default;
 };
 
 /// How many bars before its own a bar's value may need.

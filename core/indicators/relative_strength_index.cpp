@@ -23,8 +23,9 @@ Enough relativeStrengthIndex(Values closes, int period, Span span, Out rsi)
         gains[0] = losses[0] = missing;
     for (std::size_t i = isWhole ? 1 : 0; i < count; ++i) {
         const double change = closes[i + skipped] - closes[i + skipped - 1];
-        gains[i] = isMissing(change) ? missing : std::max(change, 0.0);
-        losses[i] = isMissing(change) ? missing : std::max(-change, 0.0);
+        const double none = change == change ? 0.0 : missing;
+        gains[i] = change > 0.0 ? change : none;
+        losses[i] = change < 0.0 ? -change : none;
     }
     const Recursion wilder = Recursion::wilder(period);
     const Span changes{span.firstBar + skipped, span.from};

@@ -13,15 +13,13 @@ void trueRange(Values highs, Values lows, Values closes, Span span, Out range)
     const std::size_t lead = span.from - span.firstBar;
     require(closes.size() == lead + range.size(), "true range: sizes differ");
     require(lead > 0 || span.firstBar == 0, "true range: the bar before is missing");
-    for (std::size_t i = 0; i < range.size(); ++i) {
-        const std::size_t bar = lead + i;
-        if (bar == 0) {
-            range[i] = missing;
-            continue;
-        }
-        const double before = closes[bar - 1];
-        const double top = highs[bar] < before ? before : highs[bar];
-        const double bottom = before < lows[bar] ? before : lows[bar];
+    std::size_t i = 0;
+    if (lead == 0 && !range.empty())
+        range[i++] = missing;
+    for (; i < range.size(); ++i) {
+        const double before = closes[lead + i - 1];
+        const double top = highs[lead + i] < before ? before : highs[lead + i];
+        const double bottom = before < lows[lead + i] ? before : lows[lead + i];
         range[i] = top - bottom;
     }
 }

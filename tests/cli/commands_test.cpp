@@ -132,7 +132,7 @@ TEST_CASE("Command line: an expression is explained part by part", "[cli]")
           "0,day_change > 1% and volume >= 2 * prior(volume),,yes/no,plain,no\n"
           "1,day_change > 1%,,yes/no,plain,yes\n"
           "2,day_change,Change on the day,number,percent,0.057692307692307709\n"
-          "3,\"change(close, 1)\",,number,ratio,0.057692307692307709\n"
+          "3,\"change(close, 1)\",,number,percent,0.057692307692307709\n"
           "4,close,Close,number,money,5.5\n"
           "1,volume >= 2 * prior(volume),,yes/no,plain,no\n"
           "2,volume,Volume,number,shares,3000\n"

@@ -34,10 +34,10 @@ market::MarketPtr marketOf(const ReferenceTable& input)
 {
     std::vector<market::InstrumentRecord> records;
     records.push_back(recordOf(input, "REFR"));
-    records.push_back(recordOf(ReferenceTable("inputs/benchmark.csv"), "BENCH"));
+    records.push_back(recordOf(ReferenceTable("inputs/benchmark.csv"), "ZBENCH"));
     records.back().instrument.kind = market::InstrumentKind::Index;
     return std::make_shared<const market::Market>(
-        market::MarketDescription{"Reference", "1", "vl", "BENCH"}, std::move(records));
+        market::MarketDescription{"Reference", "1", "vl", "ZBENCH"}, std::move(records));
 }
 
 enum class Scale { Close, Hundred, One, Volume };

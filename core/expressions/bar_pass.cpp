@@ -310,6 +310,8 @@ bool BarPass::compute(Step& step, std::size_t from, std::size_t to)
     case Op::Indicator:
         return indicator(step, from, to);
     case Op::Prior:
+        prior(step, from, to);
+        return true;
     case Op::OnBar:
     case Op::OnDay:
     case Op::AtYearEnd:
@@ -390,6 +392,17 @@ void BarPass::acrossColumn(Step& step, std::size_t from, std::size_t to)
     }
 }
 
+void BarPass::prior(Step& step, std::size_t from, std::size_t to)
+{
+    const Step& input = steps_[step.inputs[0]];
+    const auto count = static_cast<std::size_t>(step.node->count);
+    const std::size_t known = std::clamp(count, from, to); // bars before it have none
+    double* out = step.store.data() + (from - step.from);
+    out = std::fill_n(out, known - from, missing);
+    if (known < to)
+        std::copy_n(input.valueAt(known - count), to - known, out);
+}
+
 /// Values that stand on other bars of the same input, or on another footing.
 void BarPass::pick(Step& step, std::size_t from, std::size_t to)
 {
@@ -403,9 +416,6 @@ void BarPass::pick(Step& step, std::size_t from, std::size_t to)
         node.op == Op::OnDay ? barsBy(frame_, Day::fromSerial(static_cast<int>(node.number))) : 0;
     for (std::size_t bar = from; bar < to; ++bar) {
         switch (node.op) {
-        case Op::Prior:
-            take(bar, bar >= count, bar - count);
-            break;
         case Op::OnBar:
             take(bar, count >= 1 && bar + 1 >= count, count - 1);
             break;

@@ -111,6 +111,7 @@ private:
     void barColumn(Step& step, std::size_t from, std::size_t to);
     bool indicator(Step& step, std::size_t from, std::size_t to);
     void acrossColumn(Step& step, std::size_t from, std::size_t to);
+    void prior(Step& step, std::size_t from, std::size_t to);
     void pick(Step& step, std::size_t from, std::size_t to);
     void contains(Step& step, std::size_t from, std::size_t to);
     std::size_t yearEndBefore(std::size_t bar) const;

@@ -41,17 +41,19 @@ public:
     std::span<const Stretch> of(std::size_t instrument)
     {
         stretches_.clear();
+        const market::Tenure& tenure = market_.tenure(instrument);
+        if (tenure.bars == 0 || days_.empty() || days_.back() < tenure.firstBar ||
+            tenure.gone <= days_.front())
+            return stretches_;
+        auto day = static_cast<std::size_t>(std::ranges::lower_bound(days_, tenure.firstBar) -
+                                            days_.begin());
         const std::span<const Day> own = market_.bars(instrument).days;
-        const std::optional<Day> gone = market_.instrument(instrument).delistedOn;
-        if (own.empty() || days_.empty())
-            return stretches_;
-        std::size_t day =
-            static_cast<std::size_t>(std::ranges::lower_bound(days_, own.front()) - days_.begin());
-        if (day == days_.size())
-            return stretches_;
+        // Most questions are about the newest session, where no search is needed.
         auto next =
-            static_cast<std::size_t>(std::ranges::upper_bound(own, days_[day]) - own.begin());
-        for (; day < days_.size() && !(gone && *gone <= days_[day]); ++day) {
+            tenure.lastBar <= days_[day]
+                ? own.size()
+                : static_cast<std::size_t>(std::ranges::upper_bound(own, days_[day]) - own.begin());
+        for (; day < days_.size() && days_[day] < tenure.gone; ++day) {
             while (next < own.size() && own[next] <= days_[day])
                 ++next;
             add(instrument, day, next - 1, own);
@@ -143,8 +145,9 @@ private:
     std::vector<Day> cutsOf(std::span<const NodeId> targets) const;
     AcrossTable acrossUnder(std::span<const NodeId> targets, std::span<const Day> days);
     AcrossTable tableOf(const Needs& needs);
-    DayTable acrossOn(NodeId node, std::span<const Day> days);
-    void acrossDays(NodeId node, std::span<const Day> days, std::vector<DayTable>& inputs);
+    std::vector<DayTable> acrossOn(std::span<const NodeId> nodes, std::span<const Day> days);
+    std::span<const NodeId> inputsOf(NodeId across) const;
+    void acrossDays(NodeId node, std::size_t days, std::span<DayTable> inputs);
     Groups steadyGroups(NodeId node) const;
     void combineColumns(std::span<const NodeId> order, Day day, std::map<NodeId, ColumnPtr>& known);
     void stopIfTold() const
@@ -298,15 +301,21 @@ AcrossTable Evaluator::Question::tableOf(const Needs& needs)
 {
     AcrossTable table;
     const std::span<const Day> sessions = market_.sessions();
-    for (const auto& [node, places] : needs.sessions()) {
+    std::map<std::vector<std::size_t>, std::vector<NodeId>> byPlaces; // asked together
+    for (const auto& [node, places] : needs.sessions())
+        byPlaces[places].push_back(node);
+    for (const auto& [places, nodes] : byPlaces) {
         std::vector<Day> days;
         for (const std::size_t place : places)
             days.push_back(sessions[place]);
-        AcrossValues& values = table[node];
-        values.table = acrossOn(node, days);
-        values.places.resize(sessions.size());
-        for (std::size_t i = 0; i < places.size(); ++i)
-            values.places[places[i]] = static_cast<std::uint32_t>(i);
+        std::vector<DayTable> tables = acrossOn(nodes, days);
+        for (std::size_t i = 0; i < nodes.size(); ++i) {
+            AcrossValues& values = table[nodes[i]];
+            values.table = std::move(tables[i]);
+            values.places.resize(sessions.size());
+            for (std::size_t day = 0; day < places.size(); ++day)
+                values.places[places[day]] = static_cast<std::uint32_t>(day);
+        }
     }
     return table;
 }
@@ -322,48 +331,69 @@ Groups Evaluator::Question::steadyGroups(NodeId id) const
     return Groups::of(column, false);
 }
 
-/// A part across stocks on each of some days.
-DayTable Evaluator::Question::acrossOn(NodeId id, std::span<const Day> days)
+/// What must be evaluated for a part across stocks; groups that stay the same need not.
+std::span<const NodeId> Evaluator::Question::inputsOf(NodeId across) const
 {
-    const NodeKey key = acrossKey(plan_.key(id));
-    if (days.size() == 1)
-        if (const ColumnPtr kept = evaluator_.cache_.find(key, days[0])) {
-            DayTable table(market_.size(), 1);
-            table.setDay(0, *kept);
-            return table;
+    const std::vector<NodeId>& inputs = plan_[across].inputs;
+    const bool isSteady = inputs.size() > 1 && plan_[inputs[1]].op == Op::TextField;
+    return std::span(inputs).first(isSteady ? 1 : inputs.size());
+}
+
+/// Parts across stocks on each of some days, their inputs evaluated together.
+std::vector<DayTable> Evaluator::Question::acrossOn(std::span<const NodeId> nodes,
+                                                    std::span<const Day> days)
+{
+    std::vector<DayTable> result(nodes.size());
+    std::vector<std::size_t> absent;
+    std::vector<NodeId> inputs;
+    const auto keyOf = [this](NodeId node) { return acrossKey(plan_.key(node)); };
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        const ColumnPtr kept =
+            days.size() == 1 ? evaluator_.cache_.find(keyOf(nodes[i]), days[0]) : nullptr;
+        if (kept) {
+            result[i] = DayTable(market_.size(), 1);
+            result[i].setDay(0, *kept);
+        } else {
+            absent.push_back(i);
+            const auto own = inputsOf(nodes[i]);
+            inputs.insert(inputs.end(), own.begin(), own.end());
         }
-    const Node& node = plan_[id];
-    const bool isSteady = node.inputs.size() > 1 && plan_[node.inputs[1]].op == Op::TextField;
-    const auto inputs = std::span(node.inputs).first(isSteady ? 1 : node.inputs.size());
+    }
     std::vector<DayTable> tables;
-    if (days.size() == 1)
+    if (days.size() == 1 && !absent.empty())
         for (const ColumnPtr& column : columns(inputs, days[0])) {
             tables.emplace_back(market_.size(), 1);
             tables.back().setDay(0, *column);
         }
-    else
+    else if (!absent.empty())
         tables = tablesOver(inputs, days);
-    acrossDays(id, days, tables);
-    // A long history would push all else out.
-    if (days.size() * market_.size() * sizeof(double) <= evaluator_.cacheBudget_ / 4)
-        for (std::size_t day = 0; day < days.size(); ++day) {
+    // A long history would push all else out of the cache.
+    const bool isKept =
+        days.size() * market_.size() * sizeof(double) <= evaluator_.cacheBudget_ / 4;
+    std::size_t next = 0;
+    for (const std::size_t i : absent) {
+        const std::size_t count = inputsOf(nodes[i]).size();
+        acrossDays(nodes[i], days.size(), std::span(tables).subspan(next, count));
+        for (std::size_t day = 0; isKept && day < days.size(); ++day) {
             const auto column = std::make_shared<Column>(market_.size());
-            tables[0].copyDay(day, *column);
-            evaluator_.cache_.keep(key, days[day], column);
+            tables[next].copyDay(day, *column);
+            evaluator_.cache_.keep(keyOf(nodes[i]), days[day], column);
         }
-    return std::move(tables[0]);
+        result[i] = std::move(tables[next]);
+        next += count;
+    }
+    return result;
 }
 
 /// Puts what the part makes of its first input in that one's place.
-void Evaluator::Question::acrossDays(NodeId id, std::span<const Day> days,
-                                     std::vector<DayTable>& inputs)
+void Evaluator::Question::acrossDays(NodeId id, std::size_t days, std::span<DayTable> inputs)
 {
     const Node& node = plan_[id];
     const bool isGrouped = node.inputs.size() > 1;
     const bool isSteady = isGrouped && inputs.size() == 1;
     const bool isByYesNo = isGrouped && plan_[node.inputs[1]].kind == Kind::YesNo;
     const Groups steady = isSteady ? steadyGroups(node.inputs[1]) : Groups::all(market_.size());
-    const tbb::blocked_range<std::size_t> all(0, days.size(), 8); // days that share their lines
+    const tbb::blocked_range<std::size_t> all(0, days, 8); // days that share their lines
     tbb::parallel_for(all, [&](const tbb::blocked_range<std::size_t>& some) {
         Column figures(market_.size());
         Column groups(isGrouped && !isSteady ? market_.size() : 0);

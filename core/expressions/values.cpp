@@ -1,6 +1,7 @@
 #include "core/expressions/values.h"
 
 #include "core/base/missing.h"
+#include "core/indicators/wide.h"
 
 #include <cmath>
 #include <vector>
@@ -67,7 +68,7 @@ void choose(Inputs inputs, std::span<double> out)
 
 } // namespace
 
-void combine(Op op, Inputs inputs, std::span<double> out)
+SIEVE_WIDE void combine(Op op, Inputs inputs, std::span<double> out)
 {
     switch (op) {
     case Op::Negate:

@@ -1,6 +1,8 @@
 #include "core/indicators/recursive_average.h"
 
 #include "core/base/require.h"
+#include "core/indicators/lanes.h"
+#include "core/indicators/wide.h"
 
 #include <algorithm>
 #include <array>
@@ -66,6 +68,21 @@ double weighBlock(const double* inputs, const std::array<double, blockLength>& w
            ((lanes[2] + lanes[6]) + (lanes[3] + lanes[7]));
 }
 
+/// values[i] = ends[i] decay^(count-1) + … + ends[i + count - 1]: Horner's rule, for several i.
+void horner(const double* ends, std::size_t count, double decay, std::span<double> values)
+{
+    if (values.size() == 8) {
+        std::array<double, 8> lanes{};
+        for (std::size_t block = 0; block < count; ++block)
+            for (std::size_t i = 0; i < 8; ++i)
+                lanes[i] = lanes[i] * decay + ends[block + i];
+        std::ranges::copy(lanes, values.begin());
+        return;
+    }
+    for (std::size_t block = 0; block < count; ++block)
+        values[0] = values[0] * decay + ends[block];
+}
+
 /// The recursion step by step from the first bar.
 class PlainRun {
 public:
@@ -94,8 +111,9 @@ private:
 /// Values of bars whose stretch of inputs is clean.
 class BlockRun {
 public:
-    BlockRun(const double* at, const Weights& weights, std::vector<double>& ends)
-        : at_(at), weights_(weights), ends_(ends)
+    BlockRun(const double* at, std::size_t inputEnd, const Weights& weights,
+             std::vector<double>& ends)
+        : at_(at), weights_(weights), inputEnd_(inputEnd), ends_(ends)
     {
         ends_.clear();
     }
@@ -118,25 +136,35 @@ public:
     }
 
 private:
-    /// The value at the end of the block before, from `back_` blocks.
+    /// The value at the end of the block before. Several in a row are worked out side by side, each
+    /// as it would be alone.
     double valueBefore(std::size_t number)
     {
         const std::size_t first = number - weights_.blocksBack;
         if (ends_.empty())
             endsFrom_ = first;
-        while (endsFrom_ + ends_.size() < number)
+        if (number >= valuesFrom_ && number < valuesFrom_ + valueCount_)
+            return values_[number - valuesFrom_];
+        const std::size_t whole = (inputEnd_ / blockLength) + 1; // blocks that may be asked for
+        valueCount_ = number + values_.size() <= whole ? values_.size() : 1;
+        valuesFrom_ = number;
+        while (endsFrom_ + ends_.size() < number + valueCount_ - 1)
             ends_.push_back(
                 weighBlock(at_ + (endsFrom_ + ends_.size()) * blockLength, weights_.inBlock));
-        double value = 0.0;
-        for (std::size_t block = first; block < number; ++block)
-            value = value * weights_.blockDecay + ends_[block - endsFrom_];
-        return value;
+        values_.fill(0.0);
+        horner(ends_.data() + (first - endsFrom_), weights_.blocksBack, weights_.blockDecay,
+               std::span(values_).first(valueCount_));
+        return values_[0];
     }
 
     const double* at_; ///< inputs by bar index
     const Weights& weights_;
+    std::size_t inputEnd_;
     std::vector<double>& ends_; ///< what each block adds, from `endsFrom_` on
     std::size_t endsFrom_ = 0;
+    std::array<double, 8> values_{}; ///< before block `valuesFrom_` and those after it
+    std::size_t valuesFrom_ = 0;
+    std::size_t valueCount_ = 0;
 };
 
 /// Remembers where the inputs last had a gap and last moved.
@@ -145,9 +173,9 @@ public:
     /// Looks at bars [from, to).
     Scan(const double* at, std::size_t from, std::size_t to) : at_(at)
     {
-        bool hasGap = false;
-        for (std::size_t bar = from; bar < to; ++bar)
-            hasGap |= at[bar] != at[bar];
+        // Anything added to what is missing is missing.
+        const bool hasGap =
+            isMissing(sumOf(to - from, [&](std::size_t i) { return at[from + i]; }));
         for (std::size_t bar = to; hasGap && bar-- > from;)
             if (isMissing(at[bar])) {
                 afterGap_ = bar + 1;
@@ -222,7 +250,7 @@ std::size_t reachBack(const Recursion& recursion)
            static_cast<std::size_t>(recursion.seedCount);
 }
 
-Enough runRecursion(Values values, const Recursion& recursion, Span span, Out out)
+SIEVE_WIDE Enough runRecursion(Values values, const Recursion& recursion, Span span, Out out)
 {
     require(span.firstBar <= span.from && values.size() == span.from - span.firstBar + out.size(),
             "recursion: sizes differ");
@@ -238,7 +266,7 @@ Enough runRecursion(Values values, const Recursion& recursion, Span span, Out ou
     static thread_local std::vector<double> ends;
     static thread_local std::vector<std::size_t> plain; // bars that need the plain recursion
     plain.clear();
-    BlockRun blocks(at, weights, ends);
+    BlockRun blocks(at, end, weights, ends);
     Scan scan(at, std::max(span.firstBar, stretchOf(span.from)), span.from);
     for (std::size_t bar = span.from; bar < end;) {
         const std::size_t blockEnd = std::min(end, (bar / blockLength + 1) * blockLength);

@@ -1,13 +1,14 @@
 #include "core/indicators/relative_strength_index.h"
 
 #include "core/indicators/recursive_average.h"
+#include "core/indicators/wide.h"
 
 #include <algorithm>
 #include <vector>
 
 namespace sieve::indicators {
 
-Enough relativeStrengthIndex(Values closes, int period, Span span, Out rsi)
+SIEVE_WIDE Enough relativeStrengthIndex(Values closes, int period, Span span, Out rsi)
 {
     static thread_local std::vector<double> gains;
     static thread_local std::vector<double> losses;

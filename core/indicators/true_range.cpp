@@ -2,13 +2,14 @@
 
 #include "core/base/require.h"
 #include "core/indicators/recursive_average.h"
+#include "core/indicators/wide.h"
 
 #include <algorithm>
 #include <vector>
 
 namespace sieve::indicators {
 
-void trueRange(Values highs, Values lows, Values closes, Span span, Out range)
+SIEVE_WIDE void trueRange(Values highs, Values lows, Values closes, Span span, Out range)
 {
     const std::size_t lead = span.from - span.firstBar;
     require(closes.size() == lead + range.size(), "true range: sizes differ");

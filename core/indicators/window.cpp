@@ -2,6 +2,7 @@
 
 #include "core/base/require.h"
 #include "core/indicators/lanes.h"
+#include "core/indicators/wide.h"
 
 #include <algorithm>
 #include <vector>
@@ -85,31 +86,31 @@ double meanAboveFirst(Values window)
 
 } // namespace
 
-void windowSum(Values values, int period, Span span, Out sum)
+SIEVE_WIDE void windowSum(Values values, int period, Span span, Out sum)
 {
     foldWindows(values, period, span, sum, [](double a, double b) { return a + b; });
 }
 
-void windowHighest(Values values, int period, Span span, Out highest)
+SIEVE_WIDE void windowHighest(Values values, int period, Span span, Out highest)
 {
     foldWindows(values, period, span, highest,
                 [](double a, double b) { return a < b || isMissing(b) ? b : a; });
 }
 
-void windowLowest(Values values, int period, Span span, Out lowest)
+SIEVE_WIDE void windowLowest(Values values, int period, Span span, Out lowest)
 {
     foldWindows(values, period, span, lowest,
                 [](double a, double b) { return b < a || isMissing(b) ? b : a; });
 }
 
-void simpleMovingAverage(Values values, int period, Span span, Out mean)
+SIEVE_WIDE void simpleMovingAverage(Values values, int period, Span span, Out mean)
 {
     windowSum(values, period, span, mean);
     for (double& each : mean)
         each /= period;
 }
 
-void weightedMovingAverage(Values values, int period, Span span, Out mean)
+SIEVE_WIDE void weightedMovingAverage(Values values, int period, Span span, Out mean)
 {
     const double weights = 0.5 * period * (period + 1.0);
     eachWindow(values, period, span, mean, [weights](Values window) {
@@ -119,7 +120,7 @@ void weightedMovingAverage(Values values, int period, Span span, Out mean)
     });
 }
 
-void standardDeviation(Values values, int period, Span span, Out deviation)
+SIEVE_WIDE void standardDeviation(Values values, int period, Span span, Out deviation)
 {
     eachWindow(values, period, span, deviation, [](Values window) {
         const double mean = meanAboveFirst(window);
@@ -131,7 +132,7 @@ void standardDeviation(Values values, int period, Span span, Out deviation)
     });
 }
 
-void meanDeviation(Values values, int period, Span span, Out deviation)
+SIEVE_WIDE void meanDeviation(Values values, int period, Span span, Out deviation)
 {
     eachWindow(values, period, span, deviation, [](Values window) {
         const double mean = meanAboveFirst(window);

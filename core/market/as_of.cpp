@@ -33,21 +33,18 @@ Bars AsOf::adjustedBars(std::size_t at) const
 
 std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day)
 {
-    const Instrument& instrument = market.instrument(at);
-    if (instrument.delistedOn && *instrument.delistedOn <= day)
-        return std::nullopt;
-    return lastBarBy(market, at, day);
+    return market.tenure(at).gone <= day ? std::nullopt : lastBarBy(market, at, day);
 }
 
 std::optional<std::size_t> lastBarBy(const Market& market, std::size_t at, Day day)
 {
-    const std::span<const Day> days = market.bars(at).days;
-    if (!days.empty() && days.back() <= day)
-        return days.size() - 1; // most questions are about the newest session
-    const auto next = std::ranges::upper_bound(days, day);
-    if (next == days.begin())
+    const Tenure& tenure = market.tenure(at);
+    if (tenure.bars == 0 || day < tenure.firstBar)
         return std::nullopt;
-    return static_cast<std::size_t>(next - days.begin()) - 1;
+    if (tenure.lastBar <= day)
+        return tenure.bars - 1; // most questions are about the newest session
+    const std::span<const Day> days = market.bars(at).days;
+    return static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin()) - 1;
 }
 
 std::optional<ShareCount> sharesOn(const Market& market, std::size_t at, Day day)

@@ -3,6 +3,7 @@
 #include "core/market/sessions.h"
 
 #include <algorithm>
+#include <limits>
 #include <tuple>
 
 namespace sieve::market {
@@ -123,6 +124,13 @@ Market::Market(MarketParts parts)
                 listing.splits.push_back({action.exDate, action.value});
                 listing.splitBars.push_back(firstBarOn(listing.bars, action.exDate));
             }
+        Tenure tenure;
+        tenure.gone = listing.instrument.delistedOn.value_or(
+            Day::fromSerial(std::numeric_limits<std::int32_t>::max()));
+        if (const auto days = listing.bars.days; !days.empty())
+            tenure = {days.front(), days.back(), tenure.gone,
+                      static_cast<std::uint32_t>(days.size())};
+        tenures_.push_back(tenure);
         bySymbol_.emplace(listing.instrument.symbol, listings_.size());
         listings_.push_back(std::move(listing));
     }

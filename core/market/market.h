@@ -84,6 +84,14 @@ enum class BarField { Open, High, Low, Close, Volume };
 enum class TextField { Symbol, Name, Exchange, Kind, Sector, Industry, Currency };
 inline constexpr std::size_t textFieldCount = 7;
 
+/// When an instrument traded, close together for all instruments: what every question asks first.
+struct Tenure {
+    Day firstBar = Day::fromSerial(0);
+    Day lastBar = Day::fromSerial(0);
+    Day gone = Day::fromSerial(0); ///< the day from which on it is delisted, or one far ahead
+    std::uint32_t bars = 0;
+};
+
 class Market {
 public:
     explicit Market(MarketParts parts);
@@ -97,6 +105,7 @@ public:
     /// By the newest symbol; failing that, by a former one.
     std::optional<std::size_t> find(std::string_view symbol) const;
 
+    const Tenure& tenure(std::size_t at) const { return tenures_.at(at); }
     const Instrument& instrument(std::size_t at) const { return listing(at).instrument; }
     const BarsView& bars(std::size_t at) const { return listing(at).bars; } ///< as traded
     const MinuteBarsView& minuteBars(std::size_t at) const { return listing(at).minuteBars; }
@@ -143,6 +152,7 @@ private:
     MarketDescription description_;
     std::shared_ptr<const void> keeper_;
     std::vector<Listing> listings_;
+    std::vector<Tenure> tenures_;
     std::map<std::string, std::size_t, std::less<>> bySymbol_;
     std::vector<Day> sessions_;
     TextTable texts_;

@@ -120,8 +120,8 @@ std::span<const StatementRow> Statements::rowsOf(std::size_t item, Period period
 {
     const auto keyOf = [](const StatementRow& row) { return std::tuple(row.item, row.period); };
     const auto key = std::tuple(static_cast<std::uint32_t>(item), period);
-    return {std::ranges::lower_bound(rows_, key, {}, keyOf),
-            std::ranges::upper_bound(rows_, key, {}, keyOf)};
+    const auto first = std::ranges::lower_bound(rows_, key, {}, keyOf);
+    return {first, std::ranges::upper_bound(first, rows_.end(), key, {}, keyOf)};
 }
 
 const Report* Statements::reportBy(Day day) const

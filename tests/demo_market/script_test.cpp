@@ -133,7 +133,7 @@ TEST_CASE("Chronicle: estimates lie between low and high, and only of those that
     Chronicle chronicle(record, true, 0.0, Dice(9));
     chronicle.expect(day("2024-02-01"), {day("2024-03-31"), -0.2, 5e6, 1.1, day("2024-12-31"), 0.0},
                      0.1);
-    REQUIRE(record.estimates.size() == 3);
+    REQUIRE(record.estimates.size() == 6);
     for (const market::EstimateRow& row : record.estimates) {
         CHECK(row.low < row.mean);
         CHECK(row.mean < row.high);

@@ -92,13 +92,16 @@ struct OneGroup {
 
     void take(std::span<const double> all, std::span<const std::uint32_t> own)
     {
-        figures.clear();
-        places.clear();
-        for (const std::uint32_t place : own)
-            if (!isMissing(all[place])) {
-                figures.push_back(all[place]);
-                places.push_back(place);
-            }
+        figures.resize(own.size());
+        places.resize(own.size());
+        std::size_t count = 0;
+        for (const std::uint32_t place : own) {
+            figures[count] = all[place];
+            places[count] = place;
+            count += isMissing(all[place]) ? 0U : 1U;
+        }
+        figures.resize(count);
+        places.resize(count);
     }
     void order()
     {
@@ -183,9 +186,11 @@ Groups Groups::of(std::span<const double> values, bool areYesNo)
 
 void across(Op op, std::span<const double> figures, const Groups& groups, std::span<double> out)
 {
-    static thread_local std::vector<double> all; // `out` may be `figures`
-    static thread_local OneGroup group;
-    all.assign(figures.begin(), figures.end());
+    static thread_local std::vector<double> ownAll;
+    static thread_local OneGroup ownGroup;
+    ownAll.assign(figures.begin(), figures.end()); // `out` may be `figures`
+    const std::span<const double> all = ownAll;
+    OneGroup& group = ownGroup;
     if (op == Op::GroupRank)
         return groupRanks(all, groups, out);
     std::ranges::fill(out, missing);

@@ -17,19 +17,28 @@ public:
     std::size_t days() const { return days_; }
     double at(std::size_t instrument, std::size_t day) const
     {
-        return blocks_[day / blockDays_][instrument * blockDays_ + day % blockDays_];
+        return blocks_[day >> shift_][placeOf(instrument, day)];
     }
     void set(std::size_t instrument, std::size_t day, double value)
     {
-        blocks_[day / blockDays_][instrument * blockDays_ + day % blockDays_] = value;
+        blocks_[day >> shift_][placeOf(instrument, day)] = value;
     }
-    /// One day's values, an instrument each.
+    /// Days [day, day + columns.size()), an instrument each; all of one block, as eight days that
+    /// begin at a multiple of eight are.
+    void copyDays(std::size_t day, std::span<std::vector<double>> columns) const;
+    void setDays(std::size_t day, std::span<const std::vector<double>> columns);
     void copyDay(std::size_t day, std::span<double> column) const;
     void setDay(std::size_t day, std::span<const double> column);
 
 private:
+    std::size_t placeOf(std::size_t instrument, std::size_t day) const
+    {
+        return (instrument << shift_) + (day & ((std::size_t{1} << shift_) - 1));
+    }
+
+    std::size_t instruments_ = 0;
     std::size_t days_ = 0;
-    std::size_t blockDays_ = 1;
+    std::size_t shift_ = 0; ///< a block has 2^shift days: 64, or one where only one is asked for
     std::vector<std::vector<double>> blocks_;
 };
 

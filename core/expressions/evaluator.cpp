@@ -393,23 +393,25 @@ void Evaluator::Question::acrossDays(NodeId id, std::size_t days, std::span<DayT
     const bool isSteady = isGrouped && inputs.size() == 1;
     const bool isByYesNo = isGrouped && plan_[node.inputs[1]].kind == Kind::YesNo;
     const Groups steady = isSteady ? steadyGroups(node.inputs[1]) : Groups::all(market_.size());
-    const tbb::blocked_range<std::size_t> all(0, days, 8); // days that share their lines
-    tbb::parallel_for(all, [&](const tbb::blocked_range<std::size_t>& some) {
-        Column figures(market_.size());
-        Column groups(isGrouped && !isSteady ? market_.size() : 0);
-        for (std::size_t day = some.begin(); day < some.end(); ++day) {
-            stopIfTold();
-            inputs[0].copyDay(day, figures);
+    constexpr std::size_t together = 8; // days that share the processor's lines
+    tbb::parallel_for(std::size_t{0}, (days + together - 1) / together, [&](std::size_t part) {
+        stopIfTold();
+        const std::size_t first = part * together;
+        const std::size_t count = std::min(together, days - first);
+        std::vector<Column> figures(count, Column(market_.size()));
+        std::vector<Column> groups(isGrouped && !isSteady ? count : 0, Column(market_.size()));
+        inputs[0].copyDays(first, figures);
+        if (!groups.empty())
+            inputs[1].copyDays(first, groups);
+        for (std::size_t day = 0; day < count; ++day) {
             for (const std::size_t index : evaluator_.indexes_) // an index is no stock
-                figures[index] = missing;
-            if (groups.empty()) {
-                across(node.op, figures, steady, figures);
-            } else {
-                inputs[1].copyDay(day, groups);
-                across(node.op, figures, Groups::of(groups, isByYesNo), figures);
-            }
-            inputs[0].setDay(day, figures);
+                figures[day][index] = missing;
+            if (groups.empty())
+                across(node.op, figures[day], steady, figures[day]);
+            else
+                across(node.op, figures[day], Groups::of(groups[day], isByYesNo), figures[day]);
         }
+        inputs[0].setDays(first, figures);
     });
 }
 

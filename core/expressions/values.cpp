@@ -3,6 +3,7 @@
 #include "core/base/missing.h"
 #include "core/indicators/wide.h"
 
+#include <algorithm>
 #include <cmath>
 #include <vector>
 
@@ -12,14 +13,14 @@ namespace {
 
 using Inputs = std::span<const double* const>;
 
-template <class Of> void each(Inputs inputs, std::span<double> out, Of of)
+template <class Of> SIEVE_INLINE void each(Inputs inputs, std::span<double> out, Of of)
 {
     const double* const a = inputs[0];
     for (std::size_t i = 0; i < out.size(); ++i)
         out[i] = of(a[i]);
 }
 
-template <class Of> void eachTwo(Inputs inputs, std::span<double> out, Of of)
+template <class Of> SIEVE_INLINE void eachTwo(Inputs inputs, std::span<double> out, Of of)
 {
     const double* const a = inputs[0];
     const double* const b = inputs[1];
@@ -28,12 +29,12 @@ template <class Of> void eachTwo(Inputs inputs, std::span<double> out, Of of)
         to[i] = of(a[i], b[i]);
 }
 
-double finite(double value) // an overflow is no figure to trade on
+SIEVE_INLINE double finite(double value) // an overflow is no figure to trade on
 {
     return std::fabs(value) <= std::numeric_limits<double>::max() ? value : missing;
 }
 
-template <class Holds> void compare(Inputs inputs, std::span<double> out, Holds holds)
+template <class Holds> SIEVE_INLINE void compare(Inputs inputs, std::span<double> out, Holds holds)
 {
     eachTwo(inputs, out, [holds](double a, double b) {
         const double answer = holds(a, b) ? 1.0 : 0.0;
@@ -42,11 +43,10 @@ template <class Holds> void compare(Inputs inputs, std::span<double> out, Holds 
 }
 
 /// and: no where one is no, else missing where one is missing. or: the same with yes.
-void joined(Inputs inputs, std::span<double> out, double decisive)
+SIEVE_INLINE void joined(Inputs inputs, std::span<double> out, double decisive)
 {
     const double* const first = inputs[0];
-    for (std::size_t i = 0; i < out.size(); ++i)
-        out[i] = first[i];
+    std::copy_n(first, out.size(), out.data());
     for (const double* const input : inputs.subspan(1))
         for (std::size_t i = 0; i < out.size(); ++i) {
             const double other = input[i] != input[i] ? input[i] : out[i];
@@ -55,7 +55,7 @@ void joined(Inputs inputs, std::span<double> out, double decisive)
         }
 }
 
-void choose(Inputs inputs, std::span<double> out)
+SIEVE_INLINE void choose(Inputs inputs, std::span<double> out)
 {
     const double* const condition = inputs[0];
     const double* const a = inputs[1];

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "core/indicators/wide.h"
+
 #include <array>
 #include <cstddef>
 
@@ -7,7 +9,7 @@ namespace sieve::indicators {
 
 /// The sum of term(0) .. term(count - 1) in one fixed order, eight running sums side by side, so
 /// that the compiler may use vector instructions and every machine gets the same bits.
-template <class Term> double sumOf(std::size_t count, Term term)
+template <class Term> SIEVE_INLINE double sumOf(std::size_t count, Term term)
 {
     std::array<double, 8> lanes{};
     std::size_t i = 0;

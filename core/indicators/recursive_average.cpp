@@ -59,7 +59,7 @@ const Weights& weightsOf(const Recursion& recursion)
 }
 
 /// What a whole block adds to the value at its end; in one fixed order.
-double weighBlock(const double* inputs, const std::array<double, blockLength>& weights)
+SIEVE_INLINE double weighBlock(const double* inputs, const std::array<double, blockLength>& weights)
 {
     std::array<double, 8> lanes;
     for (std::size_t lane = 0; lane < 8; ++lane)
@@ -69,7 +69,8 @@ double weighBlock(const double* inputs, const std::array<double, blockLength>& w
 }
 
 /// values[i] = ends[i] decay^(count-1) + … + ends[i + count - 1]: Horner's rule, for several i.
-void horner(const double* ends, std::size_t count, double decay, std::span<double> values)
+SIEVE_INLINE void horner(const double* ends, std::size_t count, double decay,
+                         std::span<double> values)
 {
     if (values.size() == 8) {
         std::array<double, 8> lanes{};
@@ -119,7 +120,7 @@ public:
     }
 
     /// Writes bars [from, end) of one block to `out`. Blocks must be asked for in order.
-    void block(std::size_t from, std::size_t end, double* out)
+    SIEVE_INLINE void block(std::size_t from, std::size_t end, double* out)
     {
         const std::size_t number = from / blockLength;
         const double before = valueBefore(number);
@@ -138,7 +139,7 @@ public:
 private:
     /// The value at the end of the block before. Several in a row are worked out side by side, each
     /// as it would be alone.
-    double valueBefore(std::size_t number)
+    SIEVE_INLINE double valueBefore(std::size_t number)
     {
         const std::size_t first = number - weights_.blocksBack;
         if (ends_.empty())

@@ -9,3 +9,10 @@
 #else
 #define SIEVE_WIDE
 #endif
+
+/// For what such a loop calls: it becomes part of the loop, with the loop's instructions.
+#if defined(__GNUC__)
+#define SIEVE_INLINE __attribute__((always_inline)) inline
+#else
+#define SIEVE_INLINE inline
+#endif

@@ -23,14 +23,15 @@ void requireWindow(Values values, int period, Span span, Out out)
 /// Folds each window as (tail of the block before) with (head of the bar's own block); a window
 /// that is a whole block is that block's longest tail.
 template <class Combine>
-void foldWindows(Values values, int period, Span span, Out out, Combine combine)
+SIEVE_INLINE void foldWindows(Values values, int period, Span span, Out out, Combine combine)
 {
     requireWindow(values, period, span, out);
     const auto length = static_cast<std::size_t>(period);
     const double* const at = values.data() - span.firstBar; // by bar index
     const std::size_t end = span.from + out.size();
-    static thread_local std::vector<double> tails; // of one block, by place in it
-    tails.resize(std::max(tails.size(), length));
+    static thread_local std::vector<double> ownTails; // of one block, by place in it
+    ownTails.resize(std::max(ownTails.size(), length));
+    double* const tails = ownTails.data();
     const auto foldTails = [&](std::size_t begin, std::size_t lowest) {
         double tail = at[begin + length - 1];
         tails[length - 1] = tail;
@@ -67,7 +68,8 @@ void foldWindows(Values values, int period, Span span, Out out, Combine combine)
 }
 
 /// Calls `of(window)` for each bar that has one.
-template <class Of> void eachWindow(Values values, int period, Span span, Out out, Of of)
+template <class Of>
+SIEVE_INLINE void eachWindow(Values values, int period, Span span, Out out, Of of)
 {
     requireWindow(values, period, span, out);
     const auto length = static_cast<std::size_t>(period);
@@ -78,7 +80,7 @@ template <class Of> void eachWindow(Values values, int period, Span span, Out ou
 }
 
 /// The window's mean less its first value.
-double meanAboveFirst(Values window)
+SIEVE_INLINE double meanAboveFirst(Values window)
 {
     return sumOf(window.size(), [&](std::size_t i) { return window[i] - window[0]; }) /
            static_cast<double>(window.size());

@@ -45,14 +45,14 @@ market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records,
         market::MarketDescription{"Test market", "1", "vl", benchmark}, std::move(records));
 }
 
-std::vector<market::InstrumentRecord> eventfulRecords()
+std::vector<market::InstrumentRecord> eventfulRecords(int sessions)
 {
     std::vector<market::InstrumentRecord> records;
     demo_market::Dice dice(11);
     for (int number = 0; number < 20; ++number) {
         double price = 10.0 + number;
         std::vector<double> closes;
-        for (int bar = 0; bar < 320; ++bar) {
+        for (int bar = 0; bar < sessions; ++bar) {
             price *= 1.0 + 0.02 * dice.bell();
             closes.push_back(price);
         }

@@ -45,7 +45,7 @@ const screens::Screen& pullback()
 
 screens::ScreenRun run(const screens::Screen& screen, expressions::Evaluator& evaluator)
 {
-    return screens::run(screen, expressions::Vocabulary::builtIn(), evaluator,
+    return screens::run(screen, {expressions::Vocabulary::builtIn()}, evaluator,
                         demoMarket()->sessions().back());
 }
 
@@ -84,7 +84,7 @@ void movedLimit(benchmark::State& state)
         screen.criteria[2].text = "strength_126 >= " + std::to_string(20 + step++ % 60) + ".5";
         const screens::ScreenRun result = run(screen, evaluator);
         benchmark::DoNotOptimize(screens::makeTable(result.matches, screen.columns,
-                                                    expressions::Vocabulary::builtIn(), evaluator,
+                                                    {expressions::Vocabulary::builtIn()}, evaluator,
                                                     demoMarket()->sessions().back()));
     }
 }

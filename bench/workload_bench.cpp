@@ -149,7 +149,7 @@ private:
         tell("W1 twelve criteria, last day, from bare bars", bytes, [&] {
             Evaluator evaluator(market_);
             passing =
-                screens::run(twelve(), vocabulary(), evaluator, market_->sessions().back()).passing;
+                screens::run(twelve(), {vocabulary()}, evaluator, market_->sessions().back()).passing;
         });
         fmt::print("   {} pass\n", passing);
     }
@@ -221,9 +221,9 @@ private:
         tell("W6 a moved limit, counts and first rows", 0, [&] {
             moved.criteria[6].text =
                 fmt::format("percentile(change(close, 110)) >= {}", 40 + step++ % 50);
-            const auto result = screens::run(moved, vocabulary(), evaluator, day);
+            const auto result = screens::run(moved, {vocabulary()}, evaluator, day);
             const auto table =
-                screens::makeTable(result.matches, columns, vocabulary(), evaluator, day);
+                screens::makeTable(result.matches, columns, {vocabulary()}, evaluator, day);
         });
     }
 
@@ -240,12 +240,12 @@ private:
         const Day day = market_->sessions().back();
         tell("W7 fifty columns for one day, from nothing", 0, [&] {
             Evaluator evaluator(market_);
-            const auto table = screens::makeTable(rows, columns, vocabulary(), evaluator, day);
+            const auto table = screens::makeTable(rows, columns, {vocabulary()}, evaluator, day);
         });
         Evaluator evaluator(market_);
-        auto table = screens::makeTable(rows, columns, vocabulary(), evaluator, day);
+        auto table = screens::makeTable(rows, columns, {vocabulary()}, evaluator, day);
         tell("W7 the same again", 0,
-             [&] { table = screens::makeTable(rows, columns, vocabulary(), evaluator, day); });
+             [&] { table = screens::makeTable(rows, columns, {vocabulary()}, evaluator, day); });
     }
 
     void chartLines()

@@ -67,26 +67,14 @@ private:
     expressions::Names names_{Vocabulary::builtIn(), std::nullopt};
 };
 
-/// What the outermost `and` joins: each is a criterion of its own.
-std::vector<std::string> criteriaOf(const std::string& text)
-{
-    const Result<expressions::Syntax> tree = expressions::parse(text);
-    if (!tree)
-        throw InputFault(tree.error(), text);
-    if (tree->form != expressions::Form::And)
-        return {text};
-    std::vector<std::string> criteria;
-    for (const expressions::Syntax& part : tree->children)
-        criteria.push_back(text.substr(part.where.offset, part.where.bytes));
-    return criteria;
-}
-
 screens::Screen screenOf(const Request& request)
 {
     screens::Screen screen;
     if (request.file.empty()) {
         screen.name = "command line";
-        for (std::string& criterion : criteriaOf(request.text))
+        if (const auto tree = expressions::parse(request.text); !tree)
+            throw InputFault(tree.error(), request.text);
+        for (std::string& criterion : screens::criteriaOf(request.text))
             screen.criteria.push_back({std::move(criterion), true, {}});
         return screen;
     }
@@ -162,7 +150,7 @@ Answer screen(const Request& request)
     const screens::Screen screen = screenOf(request);
     const Day day = bench.day(request);
     const screens::ScreenRun run =
-        screens::run(screen, Vocabulary::builtIn(), bench.evaluator(), day);
+        screens::run(screen, {Vocabulary::builtIn()}, bench.evaluator(), day);
     if (run.universeError)
         throw InputFault(*run.universeError, screen.universe);
     if (run.rankError)

@@ -110,12 +110,13 @@ void Band::setCriterion(const screens::Criterion& criterion)
     }
     isOn_->setChecked(criterion.isOn);
     comment_ = text(criterion.comment);
+    remarks_ = criterion.remarks;
     showNote();
 }
 
 screens::Criterion Band::criterion() const
 {
-    return {utf8(edit_->text()), isOn_->isChecked(), utf8(comment_)};
+    return {utf8(edit_->text()), isOn_->isChecked(), utf8(comment_), remarks_};
 }
 
 void Band::setCounts(const screens::CriterionCount& counts, std::size_t before,

@@ -54,6 +54,7 @@ private:
     QLabel* effect_;
     QToolButton* remove_;
     QString comment_;
+    std::string remarks_; ///< of the file it came from, kept as they are
     screens::CriterionCount counts_;
     double shareIn_ = 0.0;
     double shareOut_ = 0.0;

@@ -135,9 +135,9 @@ void SiftPlace::ask()
         [evaluator = desk_.evaluator(), screen = draft_, day = desk_.day(), column = sortColumn_,
          order = order_](const Progress&) {
             const auto& vocabulary = expressions::Vocabulary::builtIn();
-            Answer answer{screens::run(screen, vocabulary, *evaluator, day), nullptr};
+            Answer answer{screens::run(screen, {vocabulary}, *evaluator, day), nullptr};
             auto table = std::make_shared<screens::ResultTable>(screens::makeTable(
-                answer.run.matches, screen.columns, vocabulary, *evaluator, day));
+                answer.run.matches, screen.columns, {vocabulary}, *evaluator, day));
             if (column >= 0 && column < static_cast<int>(table->columns.size()))
                 screens::sortBy(*table, static_cast<std::size_t>(column), order,
                                 evaluator->market().texts());

@@ -122,7 +122,7 @@ void WeighPlace::ask()
                 std::make_shared<const PriceChartData>(
                     priceChartData(*evaluator, stock, day, initialChartLines())),
                 std::make_shared<const screens::ResultTable>(screens::makeTable(
-                    rows, Dossier::fields(), expressions::Vocabulary::builtIn(), *evaluator, day))};
+                    rows, Dossier::fields(), {expressions::Vocabulary::builtIn()}, *evaluator, day))};
         },
         [this](Answer answer) {
             chart_->setData(std::move(answer.chart));

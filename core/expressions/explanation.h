@@ -3,6 +3,7 @@
 #include "core/expressions/checker.h"
 #include "core/expressions/evaluator.h"
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -16,10 +17,16 @@ struct Explanation {
     Kind kind = Kind::Number;
     Unit unit = Unit::Plain;
     double value = missing;
+    std::optional<double> distance; ///< of a comparison: how far its sides stand apart
+    std::optional<Day> day;         ///< of the bar that it comes from
+    std::optional<Day> periodEnd;   ///< of what was filed or estimated: the period that it is about
+    std::optional<Day> knownOn;     ///< and the day on which it became known
     std::vector<Explanation> parts; ///< of a field: its formula; else the parts that have a value
 };
 
-/// The tree of an expression with the value of every part, on the stock's newest bar by `day`.
+/// The tree of an expression with the value of every part, on the stock's newest bar by `day`, and
+/// the dates of what comes from the data. Parts of other bars (weekly, benchmark, …) are told on
+/// those bars.
 /// Shape:  as deep as the expression with the formulas of its fields; at most `mostExplained`
 /// parts. Errors: those of check().
 Result<Explanation> explain(std::string_view text, const Names& names, Evaluator& evaluator,

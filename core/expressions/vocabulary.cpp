@@ -7,6 +7,7 @@
 #include <array>
 #include <fmt/format.h>
 #include <optional>
+#include <sstream>
 #include <toml++/toml.h>
 
 namespace sieve::expressions {
@@ -40,6 +41,22 @@ constexpr std::array<std::pair<std::string_view, Unit>, 7> units{{{"plain", Unit
                                                                   {"points", Unit::Points}}};
 constexpr std::array<std::pair<std::string_view, Better>, 3> betters{
     {{"none", Better::None}, {"high", Better::High}, {"low", Better::Low}}};
+
+constexpr std::array<std::pair<std::string_view, CellGraphic>, 5> graphics{
+    {{"none", CellGraphic::None},
+     {"bar", CellGraphic::Bar},
+     {"range", CellGraphic::Range},
+     {"line", CellGraphic::Line},
+     {"sign", CellGraphic::Sign}}};
+
+template <class Enum, std::size_t count> std::string_view
+nameOf(Enum value, const std::array<std::pair<std::string_view, Enum>, count>& names)
+{
+    for (const auto& [name, each] : names)
+        if (each == value)
+            return name;
+    return {};
+}
 
 /// Reads the keys of one entry and remembers the first thing that is wrong.
 class EntryReader {
@@ -103,7 +120,9 @@ Field readField(const toml::table& table, EntryReader& reader)
     field.kind = reader.choice("kind", Kind::Number, kinds);
     field.unit = reader.choice("unit", Unit::Plain, units);
     field.better = reader.choice("better", Better::None, betters);
-    field.decimals = static_cast<int>(table["decimals"].value_or<std::int64_t>(2));
+    field.graphic = reader.choice("graphic", CellGraphic::None, graphics);
+    field.decimals = static_cast<int>(
+        std::clamp<std::int64_t>(table["decimals"].value_or<std::int64_t>(2), 0, 8));
     field.tree = reader.formula(field.formula);
     return field;
 }
@@ -187,6 +206,34 @@ Result<std::size_t> Vocabulary::add(std::string_view toml)
         }
     }
     return count;
+}
+
+void Vocabulary::add(Field field)
+{
+    require(!this->field(field.name) && !function(field.name), "Vocabulary: the name is taken");
+    fieldPlaces_.emplace(field.name, fields_.size());
+    fields_.push_back(std::move(field));
+}
+
+std::string toToml(const Field& field)
+{
+    const auto quoted = [](const std::string& text) {
+        std::ostringstream out;
+        out << toml::value<std::string>(text);
+        return out.str();
+    };
+    std::string toml =
+        fmt::format("[[field]]\nname = {}\ntitle = {}\n", quoted(field.name), quoted(field.title));
+    if (field.head != field.title)
+        toml += fmt::format("head = {}\n", quoted(field.head));
+    toml += fmt::format("meaning = {}\n", quoted(field.meaning));
+    if (!field.formula.empty())
+        toml += fmt::format("formula = {}\n", quoted(field.formula));
+    return toml + fmt::format("family = {}\nkind = \"{}\"\nunit = \"{}\"\ndecimals = {}\nbetter = "
+                              "\"{}\"\ngraphic = \"{}\"\n",
+                              quoted(field.family), nameOf(field.kind, kinds),
+                              nameOf(field.unit, units), field.decimals,
+                              nameOf(field.better, betters), nameOf(field.graphic, graphics));
 }
 
 const Field* Vocabulary::field(std::string_view name) const

@@ -23,6 +23,9 @@ namespace sieve::expressions {
 
 enum class Better { None, High, Low };
 
+/// What a cell shows beside its figure.
+enum class CellGraphic { None, Bar, Range, Line, Sign };
+
 /// A field: a name for a formula, with what a person must know to use it.
 struct Field {
     std::string name;
@@ -35,8 +38,12 @@ struct Field {
     Unit unit = Unit::Plain;
     int decimals = 2;
     Better better = Better::None;
+    CellGraphic graphic = CellGraphic::None;
     Syntax tree; ///< of the formula
 };
+
+/// An entry as the dictionary files write it. Reading it gives the field again.
+std::string toToml(const Field& field);
 
 /// A function said in the language, such as change(x, n) = growth(x, prior(x, n)).
 struct ComposedFunction {
@@ -63,6 +70,9 @@ public:
     /// Errors: located in `toml`: no TOML, an unknown key, a formula that does not parse, a name
     ///         that is taken.
     Result<std::size_t> add(std::string_view toml);
+
+    /// Adds a field whose formula was parsed before. Requires: a name that is not taken.
+    void add(Field field);
 
     const Field* field(std::string_view name) const;
     const ComposedFunction* function(std::string_view name) const;

@@ -1,48 +1,13 @@
 #include "core/screens/run.h"
 
-#include "core/expressions/checker.h"
+#include "core/screens/answers.h"
 
 #include <algorithm>
+#include <atomic>
 
 namespace sieve::screens {
 
 namespace {
-
-using expressions::Checked;
-using expressions::ColumnPtr;
-using expressions::NodeId;
-
-/// Every stock's place and its answers to the criteria that count.
-struct Answers {
-    std::vector<std::size_t> stocks;                 ///< in the universe
-    std::vector<const expressions::Column*> columns; ///< a criterion; null: it lets all pass
-};
-
-bool passes(const Answers& answers, std::size_t criterion, std::size_t stock)
-{
-    const expressions::Column* column = answers.columns[criterion];
-    return !column || (*column)[stock] == 1.0;
-}
-
-void count(const Answers& answers, std::vector<CriterionCount>& counts,
-           std::vector<std::size_t>& matches)
-{
-    for (const std::size_t stock : answers.stocks) {
-        std::size_t failed = 0;
-        std::size_t lastFailed = 0;
-        for (std::size_t i = 0; i < counts.size(); ++i) {
-            if (!passes(answers, i, stock)) {
-                ++failed;
-                lastFailed = i;
-            }
-            counts[i].leftAfter += failed == 0 ? 1U : 0U;
-        }
-        if (failed == 0)
-            matches.push_back(stock);
-        if (failed == 1)
-            ++counts[lastFailed].moreWithout;
-    }
-}
 
 void rank(std::vector<std::size_t>& matches, const expressions::Column& ranks)
 {
@@ -53,76 +18,133 @@ void rank(std::vector<std::size_t>& matches, const expressions::Column& ranks)
     });
 }
 
+CriterionCount countAlone(const CriterionAnswer& answer, std::span<const std::size_t> stocks)
+{
+    CriterionCount count;
+    count.error = answer.error;
+    count.warnings = answer.warnings;
+    for (const LimitFigures& limit : answer.limits)
+        count.limits.push_back(limit.limit);
+    for (const std::size_t stock : stocks) {
+        count.alone += !answer.column || (*answer.column)[stock] == 1.0 ? 1U : 0U;
+        count.noData += answer.column && isMissing((*answer.column)[stock]) ? 1U : 0U;
+    }
+    return count;
+}
+
+void countTogether(const Answers& answers, ScreenRun& run)
+{
+    for (const std::size_t stock : answers.stocks) {
+        std::size_t failed = 0;
+        std::size_t lastFailed = 0;
+        for (std::size_t i = 0; i < run.criteria.size(); ++i) {
+            if (!answers.criteria[i].passes(stock)) {
+                ++failed;
+                lastFailed = i;
+            }
+            run.criteria[i].leftAfter += failed == 0 ? 1U : 0U;
+        }
+        if (failed == 0)
+            run.matches.push_back(stock);
+        if (failed == 1)
+            ++run.criteria[lastFailed].moreWithout;
+    }
+}
+
+std::vector<std::size_t> matchesOf(const Answers& answers)
+{
+    std::vector<std::size_t> matches;
+    for (const std::size_t stock : answers.stocks)
+        if (std::ranges::all_of(answers.criteria, [stock](const CriterionAnswer& criterion) {
+                return criterion.passes(stock);
+            }))
+            matches.push_back(stock);
+    return matches;
+}
+
 } // namespace
 
-ScreenRun run(const Screen& screen, const expressions::Vocabulary& vocabulary,
-              expressions::Evaluator& evaluator, Day day)
+ScreenRun run(const Screen& screen, const expressions::Names& names,
+              expressions::Evaluator& evaluator, Day day, const Progress& progress)
 {
+    const Answers answers = answer(screen, names, evaluator, day, progress);
     ScreenRun run;
     run.day = day;
-    expressions::Plan plan;
-    expressions::Names names{vocabulary, std::nullopt};
-    std::vector<NodeId> targets;
-    const auto target = [&targets](const Result<Checked>& checked) {
-        targets.push_back(checked->node);
-        return targets.size() - 1;
-    };
-
-    std::optional<std::size_t> universe;
-    if (!screen.universe.empty()) {
-        const auto checked = checkCondition(screen.universe, names, plan);
-        if (checked) {
-            universe = target(checked);
-            names.universe = checked->node;
-        } else {
-            run.universeError = checked.error();
-        }
-    }
-    std::vector<std::optional<std::size_t>> criteria;
-    for (const Criterion& criterion : screen.criteria) {
-        CriterionCount& counts = run.criteria.emplace_back();
-        const auto checked = checkCondition(criterion.text, names, plan);
-        criteria.push_back(checked ? std::optional(target(checked)) : std::nullopt);
-        if (checked)
-            counts.warnings = checked->warnings;
-        else
-            counts.error = checked.error();
-    }
-    std::optional<std::size_t> rankBy;
-    if (!screen.rankBy.empty()) {
-        const auto checked = check(screen.rankBy, names, plan);
-        if (checked && checked->kind == Kind::Number)
-            rankBy = target(checked);
-        else
-            run.rankError = checked ? LocatedError{{},
-                                                   "the rank is no number",
-                                                   "rank by a figure, for example strength_126"}
-                                    : checked.error();
-    }
-
-    const std::vector<ColumnPtr> columns = evaluator.columns(plan, targets, day);
-    Answers answers;
-    const market::Market& market = evaluator.market();
-    for (std::size_t stock = 0; stock < market.size(); ++stock)
-        if (market.instrument(stock).kind != market::InstrumentKind::Index &&
-            market::barOn(market, stock, day) && (!universe || (*columns[*universe])[stock] == 1.0))
-            answers.stocks.push_back(stock);
     run.universe = answers.stocks.size();
-    for (std::size_t i = 0; i < criteria.size(); ++i) {
-        const expressions::Column* column = criteria[i] ? columns[*criteria[i]].get() : nullptr;
-        for (const std::size_t stock : answers.stocks) {
-            run.criteria[i].alone += !column || (*column)[stock] == 1.0 ? 1U : 0U;
-            run.criteria[i].noData += column && isMissing((*column)[stock]) ? 1U : 0U;
-        }
-        answers.columns.push_back(screen.criteria[i].isOn ? column : nullptr);
-    }
-    count(answers, run.criteria, run.matches);
+    run.universeError = answers.universeError;
+    run.rankError = answers.rankError;
+    for (const CriterionAnswer& criterion : answers.criteria)
+        run.criteria.push_back(countAlone(criterion, answers.stocks));
+    countTogether(answers, run);
     run.passing = run.matches.size();
-    if (rankBy)
-        rank(run.matches, *columns[*rankBy]);
+    if (answers.rank)
+        rank(run.matches, *answers.rank);
     if (screen.keep > 0 && run.matches.size() > static_cast<std::size_t>(screen.keep))
         run.matches.resize(static_cast<std::size_t>(screen.keep));
+    run.guidance = guidanceOf(answers);
     return run;
+}
+
+Changes changesBetween(const Screen& screen, const expressions::Names& names,
+                       expressions::Evaluator& evaluator, Day from, Day to)
+{
+    const auto before = matchesOf(answer(screen, names, evaluator, from));
+    const auto after = matchesOf(answer(screen, names, evaluator, to));
+    Changes changes;
+    std::ranges::set_difference(after, before, std::back_inserter(changes.entered));
+    std::ranges::set_difference(before, after, std::back_inserter(changes.left));
+    std::ranges::set_intersection(before, after, std::back_inserter(changes.stayed));
+    return changes;
+}
+
+std::vector<std::size_t> passingOver(const Screen& screen, const expressions::Names& names,
+                                     expressions::Evaluator& evaluator, std::span<const Day> days,
+                                     const Progress& progress)
+{
+    expressions::Plan plan;
+    expressions::Names own = names;
+    own.universe.reset();
+    std::vector<expressions::NodeId> targets;
+    const auto add = [&](const std::string& text) {
+        const auto checked = checkCondition(text, own, plan);
+        if (checked)
+            targets.push_back(checked->node);
+        return checked ? std::optional(checked->node) : std::nullopt;
+    };
+    if (!screen.universe.empty())
+        own.universe = add(screen.universe);
+    for (const Criterion& criterion : screen.criteria)
+        if (criterion.isOn)
+            add(criterion.text);
+    if (targets.empty())
+        targets.push_back(checkCondition("known(close)", own, plan)->node);
+    std::vector<std::atomic<std::uint32_t>> counts(days.size());
+    const market::Market& market = evaluator.market();
+    evaluator.sweep(
+        plan, targets, days,
+        [&](const expressions::SweepValues& swept) {
+            if (market.instrument(swept.instrument).kind == market::InstrumentKind::Index)
+                return;
+            for (std::size_t day = 0; day < swept.bars.size(); ++day) {
+                bool passes = true;
+                for (std::size_t target = 0; target < targets.size(); ++target)
+                    passes = passes && swept.value(target, day) == 1.0;
+                if (passes)
+                    ++counts[swept.firstDay + day];
+            }
+        },
+        progress);
+    return {counts.begin(), counts.end()};
+}
+
+expressions::ScreenCondition conditionOf(const Screen& screen)
+{
+    expressions::ScreenCondition condition;
+    condition.universe = screen.universe;
+    for (const Criterion& criterion : screen.criteria)
+        if (criterion.isOn)
+            condition.criteria.push_back(criterion.text);
+    return condition;
 }
 
 } // namespace sieve::screens

@@ -1,11 +1,12 @@
 #pragma once
 
 #include "core/expressions/evaluator.h"
-#include "core/expressions/vocabulary.h"
+#include "core/screens/guidance.h"
 #include "core/screens/screen.h"
 
 #include <cstddef>
 #include <optional>
+#include <span>
 #include <vector>
 
 namespace sieve::screens {
@@ -18,6 +19,7 @@ struct CriterionCount {
     std::size_t noData = 0;            ///< of which it cannot be said
     std::optional<LocatedError> error; ///< it does not count while it has one
     std::vector<LocatedError> warnings;
+    std::vector<Limit> limits; ///< see limitsOf
 };
 
 struct ScreenRun {
@@ -27,13 +29,35 @@ struct ScreenRun {
     std::optional<LocatedError> universeError; ///< then every stock is in
     std::optional<LocatedError> rankError;     ///< then they stand by symbol
     std::size_t passing = 0;                   ///< before the best are taken
-    std::vector<std::size_t> matches;          ///< instruments, best first; missing ranks last
+    std::vector<std::size_t> matches; ///< instruments, best first; equals by symbol, missing last
+    Guidance guidance;
 };
 
 /// Puts the screen to all stocks listed on `day` (indexes are none). A stock passes on a plain yes
 /// only. A criterion that is off or has an error lets all pass; one that is off is counted alone
 /// all the same.
-ScreenRun run(const Screen& screen, const expressions::Vocabulary& vocabulary,
-              expressions::Evaluator& evaluator, Day day);
+ScreenRun run(const Screen& screen, const expressions::Names& names,
+              expressions::Evaluator& evaluator, Day day, const Progress& progress = {});
+
+/// Who passes a screen on one day and not on another.
+struct Changes {
+    std::vector<std::size_t> entered; ///< instruments, in the market's order
+    std::vector<std::size_t> left;
+    std::vector<std::size_t> stayed;
+};
+
+/// What became of a screen's matches from one day to another, each as known on that day; before the
+/// best are taken, so that a stock does not leave because another came.
+Changes changesBetween(const Screen& screen, const expressions::Names& names,
+                       expressions::Evaluator& evaluator, Day from, Day to);
+
+/// How many pass on each of some days, ascending, each as known on that day.
+/// Errors: Stopped, when `progress` says so. A criterion with an error lets all pass.
+std::vector<std::size_t> passingOver(const Screen& screen, const expressions::Names& names,
+                                     expressions::Evaluator& evaluator, std::span<const Day> days,
+                                     const Progress& progress = {});
+
+/// The screen as one condition, as passes("…") takes it: all criteria that are on.
+expressions::ScreenCondition conditionOf(const Screen& screen);
 
 } // namespace sieve::screens

@@ -2,6 +2,8 @@
 
 // What a person looks for, and what a day has to offer:
 //   screen.h  universe, criteria and rank, as text      run.h     who passes, and what each costs
+//   limits.h  the bounds that a criterion sets          answers.h what was evaluated for all that
+//   distribution.h how a field is spread                guidance.h near misses, costs, next steps
 //   store.h   the person's screens in the library       table.h   columns of figures, sorted
 //   starter.h the screens that the program brings
 
@@ -16,27 +18,38 @@ namespace sieve::screens {
 struct Criterion {
     std::string text; ///< a condition of the language
     bool isOn = true;
-    std::string comment;
+    std::string comment = {};
+    std::string remarks = {}; ///< comment lines of the file that belong to it, without their #
 
     friend bool operator==(const Criterion&, const Criterion&) = default;
 };
 
+/// For which side of the market a screen looks for candidates.
+enum class ScreenSide { Long, Short };
+
 /// Everything is text of the language, so a screen can be kept before it is right.
 struct Screen {
     std::string name;
-    std::string purpose;  ///< one sentence
-    std::string universe; ///< a condition; empty: every stock
-    std::vector<Criterion> criteria;
-    std::string rankBy;               ///< a figure, the largest first; empty: by symbol
-    int keep = 0;                     ///< the best so many; 0: all
-    std::vector<std::string> columns; ///< fields or expressions
+    std::string purpose; ///< one sentence
+    ScreenSide side = ScreenSide::Long;
+    std::vector<std::string> tags = {};
+    std::string notes = {};    ///< as long as the person likes
+    std::string remarks = {};  ///< comment lines of the file above its criteria, without their #
+    std::string universe = {}; ///< a condition; empty: every stock
+    std::vector<Criterion> criteria = {};
+    std::string rankBy = {};               ///< a figure, the largest first; empty: by symbol
+    int keep = 0;                          ///< the best so many; 0: all
+    std::vector<std::string> columns = {}; ///< fields or expressions
 
     friend bool operator==(const Screen&, const Screen&) = default;
 };
 
-/// The screen as TOML, the form of the starter library and of files.
+/// The screen as TOML, the form of the starter library and of files. Reading it gives the screen
+/// again.
 std::string toToml(const Screen& screen);
-/// Errors: located: no TOML, no name, a key of another type, a criterion without text.
+/// Reads it, comments included. A key that this version does not know is an error, so that nothing
+/// of a newer version is lost unseen.
+/// Errors: located: no TOML, no name, a key of another type or unknown, a criterion without text.
 Result<Screen> screenFromToml(std::string_view toml);
 
 } // namespace sieve::screens

@@ -3,6 +3,7 @@
 #include "core/expressions/checker.h"
 
 #include <algorithm>
+#include <numeric>
 
 namespace sieve::screens {
 
@@ -45,13 +46,12 @@ TableColumn describe(const std::string& text, const expressions::Vocabulary& voc
 } // namespace
 
 ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
-                      const expressions::Vocabulary& vocabulary, expressions::Evaluator& evaluator,
-                      Day day)
+                      const expressions::Names& names, expressions::Evaluator& evaluator, Day day)
 {
     ResultTable table;
     table.rows.assign(rows.begin(), rows.end());
     expressions::Plan plan;
-    const expressions::Names names{vocabulary, std::nullopt};
+    const expressions::Vocabulary& vocabulary = names.vocabulary;
     std::vector<expressions::NodeId> targets;
     std::vector<std::size_t> shown; // the columns that the targets belong to
     for (const std::string& text : columns) {
@@ -81,23 +81,30 @@ ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::st
     return table;
 }
 
-void sortBy(ResultTable& table, std::size_t column, Order order, const market::TextTable& texts)
+void sortBy(ResultTable& table, std::span<const SortKey> keys, const market::TextTable& texts)
 {
-    const TableColumn& key = table.columns.at(column);
     std::vector<std::size_t> places(table.rows.size());
-    for (std::size_t i = 0; i < places.size(); ++i)
-        places[i] = i;
+    std::iota(places.begin(), places.end(), std::size_t{0});
     const auto text = [&](double figure) {
         return std::string_view(texts.text(static_cast<std::uint32_t>(figure)));
     };
-    std::ranges::stable_sort(places, [&](std::size_t i, std::size_t j) {
-        const double a = key.figures[i];
-        const double b = key.figures[j];
+    // Below 0: the first stands before the second.
+    const auto compare = [&](const SortKey& key, std::size_t i, std::size_t j) {
+        const TableColumn& column = table.columns.at(key.column);
+        const double a = column.figures[i];
+        const double b = column.figures[j];
         if (isMissing(a) || isMissing(b))
-            return !isMissing(a) && isMissing(b);
-        if (key.kind == Kind::Text)
-            return order == Order::Ascending ? text(a) < text(b) : text(b) < text(a);
-        return order == Order::Ascending ? a < b : b < a;
+            return static_cast<int>(isMissing(a)) - static_cast<int>(isMissing(b));
+        int order = a < b ? -1 : a > b ? 1 : 0;
+        if (column.kind == Kind::Text)
+            order = text(a).compare(text(b));
+        return key.order == Order::Ascending ? order : -order;
+    };
+    std::ranges::stable_sort(places, [&](std::size_t i, std::size_t j) {
+        for (const SortKey& key : keys)
+            if (const int order = compare(key, i, j); order != 0)
+                return order < 0;
+        return false;
     });
     const auto arrange = [&places](auto& values) {
         auto former = values;
@@ -107,6 +114,12 @@ void sortBy(ResultTable& table, std::size_t column, Order order, const market::T
     arrange(table.rows);
     for (TableColumn& each : table.columns)
         arrange(each.figures);
+}
+
+void sortBy(ResultTable& table, std::size_t column, Order order, const market::TextTable& texts)
+{
+    const SortKey key{column, order};
+    sortBy(table, std::span(&key, 1), texts);
 }
 
 } // namespace sieve::screens

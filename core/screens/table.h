@@ -1,7 +1,7 @@
 #pragma once
 
+#include "core/expressions/checker.h"
 #include "core/expressions/evaluator.h"
-#include "core/expressions/vocabulary.h"
 
 #include <cstddef>
 #include <optional>
@@ -32,13 +32,18 @@ struct ResultTable {
 
 /// Fills the columns for these instruments on that day.
 ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
-                      const expressions::Vocabulary& vocabulary, expressions::Evaluator& evaluator,
-                      Day day);
+                      const expressions::Names& names, expressions::Evaluator& evaluator, Day day);
 
 enum class Order { Ascending, Descending };
 
-/// Puts the rows in order of a column; missing figures stand last in both orders, texts run by
-/// alphabet, and rows that are equal keep their order.
+struct SortKey {
+    std::size_t column = 0;
+    Order order = Order::Ascending;
+};
+
+/// Puts the rows in order of a column, those equal there by the next; missing figures stand last in
+/// both orders, texts run by alphabet, and rows that are equal in all keep their order.
+void sortBy(ResultTable& table, std::span<const SortKey> keys, const market::TextTable& texts);
 void sortBy(ResultTable& table, std::size_t column, Order order, const market::TextTable& texts);
 
 } // namespace sieve::screens

@@ -42,6 +42,13 @@ CREATE TABLE tray_card (
     position INTEGER NOT NULL
 ) WITHOUT ROWID;
 )sql",
+    R"sql(
+CREATE TABLE own_field (
+    position INTEGER PRIMARY KEY,
+    name TEXT NOT NULL UNIQUE,
+    toml TEXT NOT NULL
+);
+)sql",
 };
 
 [[noreturn]] void refuse(const fs::path& file, std::string_view why)

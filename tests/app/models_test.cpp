@@ -136,13 +136,15 @@ TEST_CASE("Tables: Ctrl+C copies head and rows for a spreadsheet", "[app]")
 
 TEST_CASE("Stack: gives back the screen that it was given", "[app]")
 {
-    screens::Screen screen{"Name",
-                           "Purpose",
-                           "kind == \"share\"",
-                           {{"close > 5", true, "why"}, {"volume > 1k", false, ""}},
-                           "close",
-                           12,
-                           {"symbol"}};
+    screens::Screen screen;
+    screen.name = "Name";
+    screen.purpose = "Purpose";
+    screen.tags = {"mine"};
+    screen.universe = "kind == \"share\"";
+    screen.criteria = {{"close > 5", true, "why", "from a file\n"}, {"volume > 1k", false, ""}};
+    screen.rankBy = "close";
+    screen.keep = 12;
+    screen.columns = {"symbol"};
     StackView stack;
     const QSignalSpy committed(&stack, &StackView::committed);
     stack.setScreen(screen);

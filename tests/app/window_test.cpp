@@ -67,7 +67,7 @@ std::vector<std::string> shownSymbols(const WindowBench& bench)
 
 screens::ScreenRun coreRun(const WindowBench& bench)
 {
-    return screens::run(bench.desk->work().screen, expressions::Vocabulary::builtIn(),
+    return screens::run(bench.desk->work().screen, {expressions::Vocabulary::builtIn()},
                         *bench.desk->evaluator(), bench.desk->day());
 }
 

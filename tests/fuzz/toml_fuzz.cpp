@@ -1,4 +1,4 @@
-#include "core/expressions/vocabulary.h"
+#include "core/expressions/own_fields.h"
 #include "core/intake/price_layout.h"
 #include "core/screens/screen.h"
 
@@ -14,8 +14,11 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         if (!(intake::layoutFromToml(intake::toToml(*layout))))
             __builtin_trap(); // what is written can be read
     if (const auto screen = screens::screenFromToml(text))
-        (void)screens::toToml(*screen);
-    expressions::Vocabulary vocabulary;
-    (void)vocabulary.add(text);
+        if (const auto again = screens::screenFromToml(screens::toToml(*screen));
+            !again || *again != *screen)
+            __builtin_trap(); // and comes back the same
+    if (const auto fields = expressions::OwnFields::fromToml(text))
+        if (!expressions::OwnFields::fromToml(fields->toToml()))
+            __builtin_trap();
     return 0;
 }

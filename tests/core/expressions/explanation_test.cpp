@@ -75,6 +75,44 @@ TEST_CASE("Explanation: names of items and groups have no value and are passed o
     CHECK(rank.parts[1].kind == Kind::Text);
 }
 
+TEST_CASE("Explanation: tells which bar and which filing a value comes from", "[expressions]")
+{
+    auto record = test::recordOf("AAAA", {10, 11, 12, 13, 14, 15});
+    record.statements.push_back({*market::statementItemNamed("eps"), market::Period::Quarter,
+                                 test::day("2023-09-30"), test::day("2023-11-02"), 2.0});
+    const auto market = test::marketOf({record});
+    Evaluator evaluator(market);
+    const auto explained = explain("close / quarter(eps) > 6.5", {Vocabulary::builtIn()}, evaluator,
+                                   0, test::day("2024-01-06"));
+    REQUIRE(explained);
+    CHECK(explained->distance == Approx(0.5)); // 14 / 2 against 6.5, on Friday the 5th
+    const Explanation& ratio = explained->parts[0];
+    CHECK(ratio.parts[0].day == test::day("2024-01-05"));
+    CHECK(ratio.parts[1].periodEnd == test::day("2023-09-30"));
+    CHECK(ratio.parts[1].knownOn == test::day("2023-11-02"));
+    CHECK_FALSE(ratio.distance);
+}
+
+TEST_CASE("Explanation: parts of other bars are told on those bars", "[expressions]")
+{
+    const auto market = test::marketOf({test::recordOf("AAAA", {10, 11, 12, 13, 14, 20, 21, 22}),
+                                        test::recordOf("LINE", {1, 2, 3, 4, 5, 6, 7, 8})},
+                                       "LINE");
+    Evaluator evaluator(market);
+    const auto weekly = explain("weekly(close > prior(close))", {Vocabulary::builtIn()}, evaluator,
+                                0, market->sessions().back());
+    REQUIRE(weekly);
+    const Explanation& comparison = weekly->parts[0];
+    CHECK(comparison.text == "close > prior(close)");
+    CHECK(comparison.parts[1].value == 14); // the close of the week before
+    CHECK(comparison.distance == 8);
+    const auto line = explain("benchmark(change(close))", {Vocabulary::builtIn()}, evaluator, 0,
+                              market->sessions().back());
+    REQUIRE(line);
+    CHECK(line->parts[0].value == Approx(8.0 / 7 - 1));
+    CHECK(line->parts[0].parts[0].value == 8);
+}
+
 TEST_CASE("Explanation: is bounded, and tells errors where they are", "[expressions]")
 {
     Bench bench;

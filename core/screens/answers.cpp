@@ -1,0 +1,111 @@
+#include "core/screens/answers.h"
+
+namespace sieve::screens {
+
+namespace {
+
+using expressions::Checked;
+using expressions::NodeId;
+
+/// Reads a screen's texts into one plan and remembers where each answer will stand.
+class Reading {
+public:
+    Reading(const Screen& screen, expressions::Names names) : screen_(screen), names_(names) {}
+
+    Answers answer(expressions::Evaluator& evaluator, Day day, const Progress& progress)
+    {
+        readUniverse();
+        for (const Criterion& criterion : screen_.criteria)
+            readCriterion(criterion);
+        readRank();
+        const auto columns = evaluator.columns(plan_, targets_, day, progress);
+        for (const auto& [place, to] : wanted_)
+            *to(answers_) = columns[place];
+        const market::Market& market = evaluator.market();
+        const expressions::Column* universe = universe_ ? columns[*universe_].get() : nullptr;
+        for (std::size_t stock = 0; stock < market.size(); ++stock)
+            if (market::barOn(market, stock, day) && (!universe || (*universe)[stock] == 1.0) &&
+                market.instrument(stock).kind != market::InstrumentKind::Index)
+                answers_.stocks.push_back(stock);
+        return std::move(answers_);
+    }
+
+private:
+    using To = std::function<expressions::ColumnPtr*(Answers&)>;
+
+    void want(NodeId node, To to)
+    {
+        wanted_.emplace_back(targets_.size(), std::move(to));
+        targets_.push_back(node);
+    }
+
+    void readUniverse()
+    {
+        names_.universe.reset();
+        if (screen_.universe.empty())
+            return;
+        const auto checked = checkCondition(screen_.universe, names_, plan_);
+        if (!checked) {
+            answers_.universeError = checked.error();
+            return;
+        }
+        universe_ = targets_.size();
+        targets_.push_back(checked->node);
+        names_.universe = checked->node;
+    }
+
+    void readCriterion(const Criterion& criterion)
+    {
+        const std::size_t place = answers_.criteria.size();
+        CriterionAnswer& answer = answers_.criteria.emplace_back();
+        answer.isOn = criterion.isOn;
+        const auto checked = checkCondition(criterion.text, names_, plan_);
+        if (!checked) {
+            answer.error = checked.error();
+            return;
+        }
+        answer.warnings = checked->warnings;
+        want(checked->node, [place](Answers& all) { return &all.criteria[place].column; });
+        for (Limit& limit : limitsOf(criterion.text, names_, plan_)) {
+            const std::size_t at = answer.limits.size();
+            want(limit.fieldNode,
+                 [place, at](Answers& all) { return &all.criteria[place].limits[at].field; });
+            want(limit.boundNode,
+                 [place, at](Answers& all) { return &all.criteria[place].limits[at].bound; });
+            answer.limits.push_back({std::move(limit), nullptr, nullptr});
+        }
+    }
+
+    void readRank()
+    {
+        if (screen_.rankBy.empty())
+            return;
+        const auto checked = check(screen_.rankBy, names_, plan_);
+        if (checked && checked->kind == Kind::Number)
+            want(checked->node, [](Answers& all) { return &all.rank; });
+        else
+            answers_.rankError = checked ? LocatedError{{},
+                                                        "the rank is no number",
+                                                        "rank by a figure, for example "
+                                                        "strength_126"}
+                                         : checked.error();
+    }
+
+    const Screen& screen_;
+    expressions::Names names_;
+    expressions::Plan plan_;
+    std::vector<NodeId> targets_;
+    std::vector<std::pair<std::size_t, To>> wanted_;
+    std::optional<std::size_t> universe_;
+    Answers answers_;
+};
+
+} // namespace
+
+Answers answer(const Screen& screen, expressions::Names names, expressions::Evaluator& evaluator,
+               Day day, const Progress& progress)
+{
+    return Reading(screen, std::move(names)).answer(evaluator, day, progress);
+}
+
+} // namespace sieve::screens

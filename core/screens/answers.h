@@ -1,0 +1,52 @@
+#pragma once
+
+#include "core/expressions/evaluator.h"
+#include "core/screens/limits.h"
+#include "core/screens/screen.h"
+
+#include <cstddef>
+#include <optional>
+#include <vector>
+
+namespace sieve::screens {
+
+/// A limit with the figures on both of its sides, an instrument each.
+struct LimitFigures {
+    Limit limit;
+    expressions::ColumnPtr field;
+    expressions::ColumnPtr bound;
+
+    double shortfall(std::size_t stock) const
+    {
+        return limit.shortfall((*field)[stock], (*bound)[stock]);
+    }
+};
+
+/// What was evaluated for one criterion.
+struct CriterionAnswer {
+    expressions::ColumnPtr column; ///< yes, no or missing; null when it has an error
+    bool isOn = true;
+    std::vector<LimitFigures> limits;
+    std::optional<LocatedError> error;
+    std::vector<LocatedError> warnings;
+
+    /// Whether it lets the stock pass; one that is off or has an error lets all.
+    bool passes(std::size_t stock) const { return !column || !isOn || (*column)[stock] == 1.0; }
+};
+
+/// A screen as it was answered on one day: what counts, near misses and guidance are made of.
+struct Answers {
+    std::vector<std::size_t> stocks; ///< in the universe
+    std::vector<CriterionAnswer> criteria;
+    expressions::ColumnPtr rank; ///< null when there is none
+    std::optional<LocatedError> universeError;
+    std::optional<LocatedError> rankError;
+};
+
+/// Evaluates a screen for all stocks listed on `day` (indexes are none). `names.universe` is set to
+/// the screen's own.
+/// Errors: Stopped, when `progress` says so; the screen's own stand in the answers.
+Answers answer(const Screen& screen, expressions::Names names, expressions::Evaluator& evaluator,
+               Day day, const Progress& progress = {});
+
+} // namespace sieve::screens

@@ -1,0 +1,219 @@
+#include "core/screens/guidance.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace sieve::screens {
+
+namespace {
+
+/// 1, 2 or 5 times a power of ten, at or below `width`.
+double roundStep(double width)
+{
+    if (!(width > 0.0))
+        return missing;
+    const double power = std::pow(10.0, std::floor(std::log10(width)));
+    for (const double digit : {5.0, 2.0})
+        if (digit * power <= width)
+            return digit * power;
+    return power;
+}
+
+class Guiding {
+public:
+    explicit Guiding(const Answers& answers) : answers_(answers) {}
+
+    Guidance run()
+    {
+        const std::size_t count = answers_.criteria.size();
+        guidance_.loosenings.resize(count);
+        guidance_.spreads.resize(count);
+        sortOut();
+        for (std::size_t i = 0; i < count; ++i) {
+            const CriterionAnswer& criterion = answers_.criteria[i];
+            if (!criterion.limits.empty())
+                guidance_.spreads[i] = spreadOf(criterion, arriving_[i]);
+            if (!counts(criterion))
+                continue;
+            if (keptOut_[i].empty() && passing_[i] == answers_.stocks.size())
+                guidance_.idle.push_back(i);
+            nearMisses(i);
+            guidance_.loosenings[i] = looseningOf(i);
+        }
+        findMostCostly();
+        comparePairs();
+        std::ranges::stable_sort(misses_, {}, &Scaled::distance);
+        for (const Scaled& miss : misses_)
+            if (guidance_.nearMisses.size() < mostNearMisses)
+                guidance_.nearMisses.push_back(miss.miss);
+        return std::move(guidance_);
+    }
+
+private:
+    struct Scaled {
+        double distance; ///< as a share of the field's width
+        NearMiss miss;
+    };
+
+    static bool counts(const CriterionAnswer& criterion)
+    {
+        return criterion.column && criterion.isOn;
+    }
+
+    /// Finds who arrives at each criterion, who passes it, and whom it alone keeps out.
+    void sortOut()
+    {
+        const std::size_t count = answers_.criteria.size();
+        arriving_.resize(count);
+        keptOut_.resize(count);
+        passing_.resize(count);
+        for (const std::size_t stock : answers_.stocks) {
+            std::size_t failed = 0;
+            std::size_t last = 0;
+            for (std::size_t i = 0; i < count; ++i) {
+                if (failed == 0)
+                    arriving_[i].push_back(stock);
+                if (answers_.criteria[i].passes(stock)) {
+                    ++passing_[i];
+                } else {
+                    ++failed;
+                    last = i;
+                }
+            }
+            if (failed == 1)
+                keptOut_[last].push_back(stock);
+        }
+    }
+
+    static Distribution spreadOf(const CriterionAnswer& criterion,
+                                 std::span<const std::size_t> stocks)
+    {
+        std::vector<double> figures;
+        for (const std::size_t stock : stocks)
+            figures.push_back((*criterion.limits[0].field)[stock]);
+        return distributionOf(figures);
+    }
+
+    double widthOf(const LimitFigures& limit) const
+    {
+        std::vector<double> figures;
+        for (const std::size_t stock : answers_.stocks)
+            figures.push_back((*limit.field)[stock]);
+        const Distribution spread = distributionOf(figures, 1);
+        return spread.high - spread.low;
+    }
+
+    void nearMisses(std::size_t criterion)
+    {
+        for (const LimitFigures& limit : answers_.criteria[criterion].limits) {
+            if (keptOut_[criterion].empty())
+                return;
+            const double width = widthOf(limit);
+            for (const std::size_t stock : keptOut_[criterion]) {
+                const double distance = limit.shortfall(stock);
+                const bool isKeptByEquality = distance == 0.0 && fails(limit, stock);
+                if (!(distance > 0.0) && !isKeptByEquality)
+                    continue;
+                misses_.push_back({width > 0.0 ? distance / width : 1.0,
+                                   {stock, criterion, (*limit.field)[stock], (*limit.bound)[stock],
+                                    distance, limit.limit.unit}});
+            }
+        }
+    }
+
+    /// Whether a figure stands just on a bound that it had to pass.
+    static bool fails(const LimitFigures& limit, std::size_t stock)
+    {
+        const bool isStrict =
+            limit.limit.op == expressions::Op::Greater || limit.limit.op == expressions::Op::Less;
+        return isStrict && (*limit.field)[stock] == (*limit.bound)[stock];
+    }
+
+    /// The next step of the limit that keeps most out.
+    std::optional<Loosening> looseningOf(std::size_t criterion) const
+    {
+        std::optional<Loosening> best;
+        const auto& limits = answers_.criteria[criterion].limits;
+        for (std::size_t i = 0; i < limits.size(); ++i) {
+            if (!limits[i].limit.fixed)
+                continue;
+            const double step = roundStep(widthOf(limits[i]) / 20.0);
+            for (int steps = 1; steps <= 20 && !isMissing(step); ++steps) {
+                const double far = steps * step;
+                const double sign = limits[i].limit.wantsMore() ? -1.0 : 1.0;
+                const double bound =
+                    std::round((*limits[i].limit.fixed + sign * far) / step) * step;
+                const std::size_t adds = addedBy(criterion, i, bound);
+                if (adds == 0)
+                    continue;
+                if (!best || adds > best->adds)
+                    best = Loosening{criterion, i, bound, adds};
+                break;
+            }
+        }
+        return best;
+    }
+
+    std::size_t addedBy(std::size_t criterion, std::size_t limit, double bound) const
+    {
+        const auto& limits = answers_.criteria[criterion].limits;
+        std::size_t added = 0;
+        for (const std::size_t stock : keptOut_[criterion]) {
+            bool isIn = true;
+            for (std::size_t i = 0; i < limits.size(); ++i) {
+                const double at = i == limit ? bound : (*limits[i].bound)[stock];
+                const double figure = (*limits[i].field)[stock];
+                isIn = isIn && limits[i].limit.shortfall(figure, at) == 0.0 &&
+                       (i == limit || !fails(limits[i], stock));
+            }
+            added += isIn ? 1U : 0U;
+        }
+        return added;
+    }
+
+    void findMostCostly()
+    {
+        std::size_t most = 0;
+        for (std::size_t i = 0; i < keptOut_.size(); ++i)
+            if (keptOut_[i].size() > most) {
+                most = keptOut_[i].size();
+                guidance_.mostCostly = i;
+            }
+    }
+
+    void comparePairs()
+    {
+        for (std::size_t i = 0; i < answers_.criteria.size(); ++i)
+            for (std::size_t j = i + 1; j < answers_.criteria.size(); ++j) {
+                const CriterionAnswer& a = answers_.criteria[i];
+                const CriterionAnswer& b = answers_.criteria[j];
+                if (!counts(a) || !counts(b) || passing_[i] == 0 || passing_[j] == 0)
+                    continue;
+                std::size_t both = 0;
+                for (const std::size_t stock : answers_.stocks)
+                    both += a.passes(stock) && b.passes(stock) ? 1U : 0U;
+                const std::size_t either = passing_[i] + passing_[j] - both;
+                if (both == 0)
+                    guidance_.contradictions.push_back({i, j});
+                else if (either >= 10 && either < answers_.stocks.size() &&
+                         static_cast<double>(both) >= 0.97 * static_cast<double>(either))
+                    guidance_.repetitions.push_back({i, j});
+            }
+    }
+
+    const Answers& answers_;
+    Guidance guidance_;
+    std::vector<std::vector<std::size_t>> arriving_; ///< a criterion
+    std::vector<std::vector<std::size_t>> keptOut_;  ///< a criterion: by it alone
+    std::vector<std::size_t> passing_;
+    std::vector<Scaled> misses_;
+};
+
+} // namespace
+
+Guidance guidanceOf(const Answers& answers)
+{
+    return Guiding(answers).run();
+}
+
+} // namespace sieve::screens

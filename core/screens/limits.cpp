@@ -1,0 +1,97 @@
+#include "core/screens/limits.h"
+
+#include "core/base/missing.h"
+#include "core/expressions/operators.h"
+
+#include <algorithm>
+
+namespace sieve::screens {
+
+namespace {
+
+using expressions::Checked;
+using expressions::Form;
+using expressions::Op;
+using expressions::Syntax;
+
+Op turned(Op op)
+{
+    switch (op) {
+    case Op::Less:
+        return Op::Greater;
+    case Op::LessEqual:
+        return Op::GreaterEqual;
+    case Op::Greater:
+        return Op::Less;
+    case Op::GreaterEqual:
+        return Op::LessEqual;
+    default:
+        return op;
+    }
+}
+
+bool isOrder(Op op)
+{
+    return op != Op::Equal && op != Op::NotEqual;
+}
+
+/// One side of a comparison.
+struct Side {
+    std::string text;
+    SourceRange where;
+    Checked checked;
+    std::optional<double> fixed;
+};
+
+} // namespace
+
+double Limit::shortfall(double figure, double at) const
+{
+    if (isMissing(figure) || isMissing(at))
+        return missing;
+    return std::max(0.0, wantsMore() ? at - figure : figure - at);
+}
+
+std::vector<Limit> limitsOf(std::string_view criterion, const expressions::Names& names,
+                            expressions::Plan& plan)
+{
+    const Result<Syntax> tree = expressions::parse(criterion);
+    if (!tree || tree->form != Form::Comparison)
+        return {};
+    std::vector<Side> sides;
+    for (const Syntax& child : tree->children) {
+        const auto text = criterion.substr(child.where.offset, child.where.bytes);
+        const auto checked = check(text, names, plan);
+        if (!checked || checked->kind != Kind::Number)
+            return {};
+        const bool isFixed = plan.isConstant(checked->node);
+        sides.push_back({std::string(text), child.where, *checked,
+                         isFixed ? std::optional(plan[checked->node].number) : std::nullopt});
+    }
+    std::vector<Limit> limits;
+    for (std::size_t i = 0; i + 1 < sides.size(); ++i) {
+        const Op op = expressions::comparisonNamed(tree->names[i]);
+        // The field of a chain stands in its middle; of a pair it is the side that is no number.
+        const bool isRightField = sides.size() > 2 ? i == 0 : sides[0].fixed && !sides[1].fixed;
+        const Side& field = sides[isRightField ? i + 1 : i];
+        const Side& bound = sides[isRightField ? i : i + 1];
+        if (isOrder(op) && !field.fixed)
+            limits.push_back({field.text, bound.text, field.checked.node, bound.checked.node,
+                              isRightField ? turned(op) : op, field.checked.unit, bound.where,
+                              bound.fixed});
+    }
+    return limits;
+}
+
+std::vector<std::string> criteriaOf(std::string_view condition)
+{
+    const Result<Syntax> tree = expressions::parse(condition);
+    if (!tree || tree->form != Form::And)
+        return {std::string(condition)};
+    std::vector<std::string> criteria;
+    for (const Syntax& child : tree->children)
+        criteria.emplace_back(condition.substr(child.where.offset, child.where.bytes));
+    return criteria;
+}
+
+} // namespace sieve::screens

@@ -1,0 +1,43 @@
+#pragma once
+
+#include "core/expressions/checker.h"
+#include "core/expressions/plan.h"
+
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace sieve::screens {
+
+/// A bound that a criterion sets: `field` must stand on one side of `bound`.
+struct Limit {
+    std::string field; ///< as it is written, such as "rsi(close, 14)"
+    std::string bound; ///< as it is written, such as "65" or "median(price_to_sales)"
+    expressions::NodeId fieldNode = 0;
+    expressions::NodeId boundNode = 0;
+    expressions::Op op = expressions::Op::GreaterEqual; ///< field op bound
+    Unit unit = Unit::Plain;                            ///< of the field
+    SourceRange where;                                  ///< of the bound in the criterion's text
+    std::optional<double> fixed = std::nullopt; ///< the bound, where it is one number for all
+
+    bool wantsMore() const ///< the field must be large
+    {
+        return op == expressions::Op::Greater || op == expressions::Op::GreaterEqual;
+    }
+    /// By how much a figure must move to stand on the right side of `at`; 0 where it does, missing
+    /// where either is.
+    double shortfall(double figure, double at) const;
+};
+
+/// The limits of a criterion that compares figures: one for `x >= 5`, two for `1 <= x <= 5`; none
+/// for what is no such comparison (a yes or no, a text, an `or`). A number stands as the bound; of
+/// two expressions the right one does.
+/// Requires: a text that check() takes.
+std::vector<Limit> limitsOf(std::string_view criterion, const expressions::Names& names,
+                            expressions::Plan& plan);
+
+/// The criteria of a condition: the parts of its outermost `and`, as they are written.
+std::vector<std::string> criteriaOf(std::string_view condition);
+
+} // namespace sieve::screens

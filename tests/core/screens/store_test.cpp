@@ -1,0 +1,43 @@
+#include "core/screens/store.h"
+
+#include <catch2/catch.hpp>
+
+namespace sieve::screens {
+
+namespace {
+
+expressions::Field field(const std::string& name, const std::string& formula)
+{
+    expressions::Field made;
+    made.name = name;
+    made.title = made.head = made.meaning = "Own " + name;
+    made.family = "Own";
+    made.formula = formula;
+    return made;
+}
+
+} // namespace
+
+TEST_CASE("Library: own fields come back, and one that is broken takes none with it that can stand",
+          "[screens]")
+{
+    const auto opened = storage::Library::inMemory();
+    storage::Library& library = *opened;
+    expressions::OwnFields fields;
+    REQUIRE_FALSE(fields.put(field("half", "close / 2")));
+    REQUIRE_FALSE(fields.put(field("quarter_of_it", "half / 2")));
+    REQUIRE_FALSE(fields.put(field("other", "open / 2")));
+    saveOwnFields(library, fields, {});
+    CHECK(loadOwnFields(library).fields.toToml() == fields.toToml());
+
+    library.database().exec("UPDATE own_field SET toml = replace(toml, 'close / 2', 'close /') "
+                            "WHERE name = 'half'");
+    const LoadedFields loaded = loadOwnFields(library);
+    CHECK(loaded.problems.size() == 2); // it and its user
+    REQUIRE(loaded.fields.fields().size() == 1);
+    CHECK(loaded.fields.fields()[0].name == "other");
+    saveOwnFields(library, loaded.fields, {"other"}); // what could not be read stays
+    CHECK(library.database().execAndGet("SELECT count(*) FROM own_field").getInt() == 3);
+}
+
+} // namespace sieve::screens

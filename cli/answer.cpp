@@ -60,8 +60,7 @@ std::string toJson(const Answer& answer)
 {
     // Written out by hand but for the texts, so that a figure has the same digits as in CSV.
     const auto text = [](const std::string& each) {
-        return nlohmann::json(each).dump(-1, ' ', false,
-                                         nlohmann::json::error_handler_t::replace);
+        return nlohmann::json(each).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
     };
     std::string json = "[";
     for (std::size_t r = 0; r < answer.rows.size(); ++r) {

@@ -3,7 +3,9 @@
 #include "core/expressions/explanation.h"
 #include "core/expressions/syntax.h"
 #include "core/intake/take_in.h"
+#include "core/screens/name_book.h"
 #include "core/screens/run.h"
+#include "core/screens/starter.h"
 #include "core/storage/file_aside.h"
 
 #include <algorithm>
@@ -15,6 +17,15 @@ namespace {
 
 using expressions::Checked;
 using expressions::Vocabulary;
+
+/// The command line knows the ready screens by name; lists and own fields are the window's.
+screens::NameBook starterBook()
+{
+    screens::NameBook book;
+    for (const screens::Screen& screen : screens::starterScreens())
+        book.screens[screen.name] = screens::conditionOf(screen);
+    return book;
+}
 
 /// A market with what it takes to ask it.
 class Bench {
@@ -64,7 +75,8 @@ private:
 
     expressions::Evaluator evaluator_;
     expressions::Plan plan_;
-    expressions::Names names_{Vocabulary::builtIn(), std::nullopt};
+    screens::NameBook book_ = starterBook();
+    expressions::Names names_ = book_.names();
 };
 
 screens::Screen screenOf(const Request& request)
@@ -149,23 +161,21 @@ Answer screen(const Request& request)
     Bench bench(request);
     const screens::Screen screen = screenOf(request);
     const Day day = bench.day(request);
-    const screens::ScreenRun run =
-        screens::run(screen, {Vocabulary::builtIn()}, bench.evaluator(), day);
+    const screens::ScreenRun run = screens::run(screen, bench.names(), bench.evaluator(), day);
     if (run.universeError)
         throw InputFault(*run.universeError, screen.universe);
     if (run.rankError)
         throw InputFault(*run.rankError, screen.rankBy);
     Answer answer{{"what", "text", "alone", "left_after", "more_without", "no_data"}, {}};
     const auto count = [](std::size_t number) { return Cell(static_cast<double>(number)); };
-    answer.rows.push_back({"universe", screen.universe, count(run.universe), count(run.universe),
-                           Cell(), Cell()});
+    answer.rows.push_back(
+        {"universe", screen.universe, count(run.universe), count(run.universe), Cell(), Cell()});
     for (std::size_t i = 0; i < run.criteria.size(); ++i) {
         const screens::CriterionCount& each = run.criteria[i];
         if (each.error)
             throw InputFault(*each.error, screen.criteria[i].text);
         answer.rows.push_back({"criterion", screen.criteria[i].text, count(each.alone),
-                               count(each.leftAfter), count(each.moreWithout),
-                               count(each.noData)});
+                               count(each.leftAfter), count(each.moreWithout), count(each.noData)});
     }
     for (const std::size_t match : run.matches)
         answer.rows.push_back({"match", market::symbolOn(bench.market().instrument(match), day),
@@ -178,8 +188,8 @@ Answer daily(const Request& request, const Progress& progress)
     Bench bench(request);
     const Checked condition = bench.check(request.text);
     if (condition.kind != Kind::YesNo)
-        throw InputFault(
-            LocatedError{{}, "this is no condition", "write one that is yes or no"}, request.text);
+        throw InputFault(LocatedError{{}, "this is no condition", "write one that is yes or no"},
+                         request.text);
     const auto sessions = bench.market().sessions();
     const auto first = std::ranges::lower_bound(sessions, request.from.value_or(sessions.front()));
     const auto last = std::ranges::upper_bound(sessions, request.to.value_or(sessions.back()));
@@ -199,8 +209,8 @@ Answer daily(const Request& request, const Progress& progress)
             ++stocks;
             passing += (*columns[i])[stock] == 1.0 ? 1 : 0;
         }
-        answer.rows.push_back({days[i].iso(), static_cast<double>(passing),
-                               static_cast<double>(stocks)});
+        answer.rows.push_back(
+            {days[i].iso(), static_cast<double>(passing), static_cast<double>(stocks)});
     }
     return answer;
 }
@@ -224,8 +234,8 @@ Answer fields()
     Answer answer{{"name", "title", "meaning", "family", "kind", "unit", "formula"}, {}};
     for (const expressions::Field& field : Vocabulary::builtIn().fields())
         answer.rows.push_back({field.name, field.title, field.meaning, field.family,
-                               std::string(kindName(field.kind)),
-                               std::string(unitName(field.unit)), field.formula});
+                               std::string(kindName(field.kind)), std::string(unitName(field.unit)),
+                               field.formula});
     return answer;
 }
 

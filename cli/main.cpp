@@ -9,8 +9,9 @@
 #include <stop_token>
 #include <unistd.h>
 
-// wise-sieve-cli: the core from the command line. Ends with 0 when done, 1 when the input was at fault
-// or the machine was (the message stands on standard error), 2 on wrong use. See wise-sieve-cli.1.
+// wise-sieve-cli: the core from the command line. Ends with 0 when done, 1 when the input was at
+// fault or the machine was (the message stands on standard error), 2 on wrong use. See
+// wise-sieve-cli.1.
 
 namespace {
 
@@ -49,8 +50,9 @@ public:
     CommandLine()
     {
         app_.require_subcommand(1);
-        app_.footer("Every answer is CSV, or JSON with --json; figures have 17 digits, what is not "
-                    "known is an empty cell. Status: 0 done, 1 the input was at fault, 2 wrong use.");
+        app_.footer(
+            "Every answer is CSV, or JSON with --json; figures have 17 digits, what is not "
+            "known is an empty cell. Status: 0 done, 1 the input was at fault, 2 wrong use.");
         app_.add_flag("--json", isJson_, "Answer as JSON");
         addMarketCommands();
         addExpressionCommands();

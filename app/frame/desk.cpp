@@ -1,6 +1,7 @@
 #include "app/frame/desk.h"
 
 #include "app/parts/number_text.h"
+#include "core/screens/run.h"
 #include "core/screens/starter.h"
 #include "core/screens/store.h"
 #include "core/watchlists/store.h"
@@ -20,6 +21,7 @@ constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new pe
 struct Loaded {
     Work work;
     std::vector<screens::Screen> screens;
+    expressions::OwnFields fields;
     std::map<std::string, std::string> settings;
 };
 
@@ -29,6 +31,7 @@ Loaded load(storage::Library& library)
     loaded.work.tray = watchlists::loadTray(library);
     loaded.work.lists = watchlists::loadLists(library);
     loaded.screens = screens::loadScreens(library);
+    loaded.fields = screens::loadOwnFields(library).fields;
     loaded.settings = storage::settings(library);
     for (const screens::Screen& screen : screens::starterScreens())
         if (screen.name == firstScreen)
@@ -94,6 +97,7 @@ void Desk::loadWork()
             [this, loaded] {
                 work_ = std::move(loaded->work);
                 savedScreens_ = std::move(loaded->screens);
+                ownFields_ = std::move(loaded->fields);
                 settings_ = std::move(loaded->settings);
                 isWorkLoaded_ = true;
                 rememberSource();
@@ -117,6 +121,23 @@ void Desk::takeMarket(const std::shared_ptr<intake::Intake>& intake)
     Q_EMIT marketOpened();
     if (!work_.tray.isEmpty())
         selectSymbol(work_.tray.cards().front().symbol);
+}
+
+screens::NameBookPtr Desk::nameBook() const
+{
+    auto book = std::make_shared<screens::NameBook>();
+    book->fields = ownFields_;
+    for (const screens::Screen& screen : screens::starterScreens())
+        book->screens[screen.name] = screens::conditionOf(screen);
+    for (const screens::Screen& screen : savedScreens_)
+        book->screens[screen.name] = screens::conditionOf(screen);
+    for (const watchlists::Watchlist& list : work_.lists) {
+        auto members = std::make_shared<expressions::ListMembers>();
+        for (const watchlists::Entry& entry : list.entries)
+            members->stays.push_back({entry.symbol, entry.addedOn});
+        book->lists[list.name] = std::move(members);
+    }
+    return book;
 }
 
 std::vector<std::filesystem::path> Desk::recentSources() const

@@ -4,6 +4,7 @@
 #include "app/frame/library_keeper.h"
 #include "app/frame/market_keeper.h"
 #include "core/expressions/evaluator.h"
+#include "core/screens/name_book.h"
 #include "core/screens/screen.h"
 #include "core/watchlists/tray.h"
 #include "core/watchlists/watchlist.h"
@@ -67,6 +68,8 @@ public:
     QUndoStack& undoStack() { return undoStack_; }
     std::int64_t newListId() const;
     const std::vector<screens::Screen>& savedScreens() const { return savedScreens_; }
+    /// What the person's fields, screens and lists are called now: for a job.
+    screens::NameBookPtr nameBook() const;
     void saveScreen(const screens::Screen& screen);
     void removeScreen(const std::string& name);
     const std::string& setting(const std::string& key) const; ///< empty when never set
@@ -102,6 +105,7 @@ private:
     Work work_;
     bool isWorkLoaded_ = false;
     std::vector<screens::Screen> savedScreens_;
+    expressions::OwnFields ownFields_;
     std::map<std::string, std::string> settings_;
     QUndoStack undoStack_;
     LibraryKeeper keeper_;

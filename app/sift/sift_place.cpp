@@ -132,12 +132,12 @@ void SiftPlace::ask()
     if (!desk_.hasMarket() || draft_.name.empty())
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), screen = draft_, day = desk_.day(), column = sortColumn_,
-         order = order_](const Progress&) {
-            const auto& vocabulary = expressions::Vocabulary::builtIn();
-            Answer answer{screens::run(screen, {vocabulary}, *evaluator, day), nullptr};
-            auto table = std::make_shared<screens::ResultTable>(screens::makeTable(
-                answer.run.matches, screen.columns, {vocabulary}, *evaluator, day));
+        [evaluator = desk_.evaluator(), book = desk_.nameBook(), screen = draft_, day = desk_.day(),
+         column = sortColumn_, order = order_](const Progress& progress) {
+            const expressions::Names names = book->names();
+            Answer answer{screens::run(screen, names, *evaluator, day, progress), nullptr};
+            auto table = std::make_shared<screens::ResultTable>(
+                screens::makeTable(answer.run.matches, screen.columns, names, *evaluator, day));
             if (column >= 0 && column < static_cast<int>(table->columns.size()))
                 screens::sortBy(*table, static_cast<std::size_t>(column), order,
                                 evaluator->market().texts());

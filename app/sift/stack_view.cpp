@@ -263,37 +263,60 @@ void StackView::setRun(const screens::ScreenRun& run)
     universeCount_->setText(counted(run.universe));
     mouth_->setShare(run.universe > 0 ? 1.0 : 0.0);
     std::size_t before = run.universe;
-    std::size_t most = 0;
-    QString costly;
     for (std::size_t i = 0; i < bands_.size() && i < run.criteria.size(); ++i) {
-        const screens::CriterionCount& counts = run.criteria[i];
-        bands_[i]->setCounts(counts, before, run.universe);
-        before = counts.leftAfter;
-        if (counts.moreWithout > most) {
-            most = counts.moreWithout;
-            costly = bands_[i]->edit().text();
-        }
+        bands_[i]->setCounts(run.criteria[i], before, run.universe);
+        before = run.criteria[i].leftAfter;
     }
     fall_->setShare(run.universe == 0
                         ? 0.0
                         : static_cast<double>(run.passing) / static_cast<double>(run.universe));
-    if (run.passing < 5 && most > 0)
-        guidance_->setText(tr("Few are left. The costliest criterion is %1: without it, %2 more.")
-                               .arg(costly, counted(most)));
-    else if (run.passing == 0 && run.universe > 0)
-        guidance_->setText(
-            tr("None is left, and no single criterion is to blame: several must give "
-               "way. Switch some off to see."));
-    else if (run.passing > run.matches.size())
-        guidance_->setText(tr("%1 pass; the best %2 are kept.")
-                               .arg(counted(run.passing), counted(run.matches.size())));
-    else
-        guidance_->clear();
+    guidance_->setText(guidanceText(run));
     guidance_->setVisible(!guidance_->text().isEmpty());
     toTray_->setText(run.matches.size() == 1
                          ? tr("Take 1 in hand")
                          : tr("Take %1 in hand").arg(counted(run.matches.size())));
     toTray_->setEnabled(!run.matches.empty());
+}
+
+/// A word or two on how to come to a workable number of stocks.
+QString StackView::guidanceText(const screens::ScreenRun& run) const
+{
+    const QLocale english(QLocale::English);
+    const auto counted = [&](std::size_t count) {
+        return english.toString(static_cast<qulonglong>(count));
+    };
+    const auto sentenceOf = [this](std::size_t criterion) {
+        return criterion < bands_.size() ? bands_[criterion]->edit().text() : QString();
+    };
+    if (run.passing >= 5) {
+        if (run.passing > run.matches.size())
+            return tr("%1 pass; the best %2 are kept.")
+                .arg(counted(run.passing), counted(run.matches.size()));
+        return {};
+    }
+    const auto costliest =
+        std::ranges::max_element(run.criteria, {}, &screens::CriterionCount::moreWithout);
+    if (costliest != run.criteria.end() && costliest->moreWithout > 0) {
+        const auto place = static_cast<std::size_t>(costliest - run.criteria.begin());
+        QString text = tr("Few are left. The costliest criterion is %1: without it, %2 more.")
+                           .arg(sentenceOf(place), counted(costliest->moreWithout));
+        const auto& loosenings = run.guidance.loosenings;
+        if (place < loosenings.size() && loosenings[place]) {
+            const screens::Loosening& step = *loosenings[place];
+            const screens::Limit& limit = costliest->limits.at(step.limit);
+            text += u' ' + tr("Already %1 instead of %2 would let %3 more in.")
+                               .arg(numberText(step.bound, limit.unit, 2),
+                                    sieve::app::text(limit.bound), counted(step.adds));
+        }
+        return text;
+    }
+    for (const auto& [first, second] : run.guidance.contradictions)
+        return tr("None is left: %1 and %2 let no stock pass together.")
+            .arg(sentenceOf(first), sentenceOf(second));
+    if (run.passing == 0 && run.universe > 0)
+        return tr("None is left, and no single criterion is to blame: several must give way. "
+                  "Switch some off to see.");
+    return {};
 }
 
 } // namespace sieve::app

@@ -37,6 +37,7 @@ Q_SIGNALS:
     void trayWanted();
 
 private:
+    QString guidanceText(const screens::ScreenRun& run) const;
     void setBandCount(std::size_t count);
     void add(const QString& text);
     void remove(Band* band);

@@ -1,7 +1,9 @@
 #include "core/screens/guidance.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
+#include <cstdint>
 
 namespace sieve::screens {
 
@@ -94,11 +96,14 @@ private:
         return distributionOf(figures);
     }
 
+    /// The width over which a limit's field is spread in the universe, from some hundreds of its
+    /// stocks: it only sets distances in proportion.
     double widthOf(const LimitFigures& limit) const
     {
+        const std::size_t step = std::max<std::size_t>(1, answers_.stocks.size() / 512);
         std::vector<double> figures;
-        for (const std::size_t stock : answers_.stocks)
-            figures.push_back((*limit.field)[stock]);
+        for (std::size_t i = 0; i < answers_.stocks.size(); i += step)
+            figures.push_back((*limit.field)[answers_.stocks[i]]);
         const Distribution spread = distributionOf(figures, 1);
         return spread.high - spread.low;
     }
@@ -181,17 +186,29 @@ private:
             }
     }
 
+    /// A bit a stock of the universe: whether the criterion lets it pass.
+    std::vector<std::uint64_t> bitsOf(const CriterionAnswer& criterion) const
+    {
+        std::vector<std::uint64_t> bits((answers_.stocks.size() + 63) / 64);
+        for (std::size_t i = 0; i < answers_.stocks.size(); ++i)
+            if (criterion.passes(answers_.stocks[i]))
+                bits[i / 64] |= std::uint64_t{1} << (i % 64);
+        return bits;
+    }
+
     void comparePairs()
     {
-        for (std::size_t i = 0; i < answers_.criteria.size(); ++i)
-            for (std::size_t j = i + 1; j < answers_.criteria.size(); ++j) {
-                const CriterionAnswer& a = answers_.criteria[i];
-                const CriterionAnswer& b = answers_.criteria[j];
-                if (!counts(a) || !counts(b) || passing_[i] == 0 || passing_[j] == 0)
+        std::vector<std::vector<std::uint64_t>> bits;
+        for (const CriterionAnswer& criterion : answers_.criteria)
+            bits.push_back(bitsOf(criterion));
+        for (std::size_t i = 0; i < bits.size(); ++i)
+            for (std::size_t j = i + 1; j < bits.size(); ++j) {
+                if (!counts(answers_.criteria[i]) || !counts(answers_.criteria[j]) ||
+                    passing_[i] == 0 || passing_[j] == 0)
                     continue;
                 std::size_t both = 0;
-                for (const std::size_t stock : answers_.stocks)
-                    both += a.passes(stock) && b.passes(stock) ? 1U : 0U;
+                for (std::size_t word = 0; word < bits[i].size(); ++word)
+                    both += static_cast<std::size_t>(std::popcount(bits[i][word] & bits[j][word]));
                 const std::size_t either = passing_[i] + passing_[j] - both;
                 if (both == 0)
                     guidance_.contradictions.push_back({i, j});

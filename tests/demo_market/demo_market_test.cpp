@@ -1,6 +1,6 @@
-#include "core/market/composite.h"
 #include "core/conditions/trend_state.h"
 #include "core/market/as_of.h"
+#include "core/market/composite.h"
 #include "demo_market/climate.h"
 #include "demo_market/dataset.h"
 

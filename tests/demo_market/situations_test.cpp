@@ -310,6 +310,7 @@ TEST_CASE("Whole demo market: estimates move before prices, owners before falls"
             const auto& first = rows[row - 1];
             const auto& second = rows[row];
             if (first.measure != market::EstimateMeasure::Revenue ||
+                first.period != market::Period::Quarter || second.period != first.period ||
                 second.measure != first.measure || second.periodEnd != first.periodEnd)
                 continue;
             const auto actual = isles().statements(i).figure(*market::statementItemNamed("revenue"),

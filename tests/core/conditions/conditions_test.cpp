@@ -100,7 +100,7 @@ TEST_CASE("Trend: a state never changes in hindsight", "[conditions]")
         for (const std::size_t cut : {150U, 220U, 299U}) {
             const auto end = static_cast<std::ptrdiff_t>(cut);
             const market::Composite part{{whole.days.begin(), whole.days.begin() + end},
-                                 {whole.levels.begin(), whole.levels.begin() + end}};
+                                         {whole.levels.begin(), whole.levels.begin() + end}};
             const TrendHistory then = trendHistory(part, rule);
             CHECK(std::equal(then.begin(), then.end(), all.begin()));
         }

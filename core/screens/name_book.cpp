@@ -1,0 +1,19 @@
+#include "core/screens/name_book.h"
+
+namespace sieve::screens {
+
+expressions::Names NameBook::names() const
+{
+    expressions::Names names{fields.vocabulary()};
+    names.screen = [this](std::string_view name) {
+        const auto found = screens.find(name);
+        return found == screens.end() ? std::nullopt : std::optional(found->second);
+    };
+    names.list = [this](std::string_view name) {
+        const auto found = lists.find(name);
+        return found == lists.end() ? nullptr : found->second;
+    };
+    return names;
+}
+
+} // namespace sieve::screens

@@ -1,0 +1,25 @@
+#pragma once
+
+#include "core/expressions/checker.h"
+#include "core/expressions/own_fields.h"
+
+#include <map>
+#include <memory>
+#include <string>
+
+namespace sieve::screens {
+
+/// What a person's own names meant at one moment: fields, screens and lists. A job holds one by
+/// shared pointer, so that an edit meanwhile does not reach it.
+struct NameBook {
+    expressions::OwnFields fields;
+    std::map<std::string, expressions::ScreenCondition, std::less<>> screens;
+    std::map<std::string, std::shared_ptr<const expressions::ListMembers>, std::less<>> lists;
+
+    /// For check(), run() and their like. Refers to this book, which must live on.
+    expressions::Names names() const;
+};
+
+using NameBookPtr = std::shared_ptr<const NameBook>;
+
+} // namespace sieve::screens

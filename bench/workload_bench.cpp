@@ -148,8 +148,8 @@ private:
         std::size_t passing = 0;
         tell("W1 twelve criteria, last day, from bare bars", bytes, [&] {
             Evaluator evaluator(market_);
-            passing =
-                screens::run(twelve(), {vocabulary()}, evaluator, market_->sessions().back()).passing;
+            passing = screens::run(twelve(), {vocabulary()}, evaluator, market_->sessions().back())
+                          .passing;
         });
         fmt::print("   {} pass\n", passing);
     }

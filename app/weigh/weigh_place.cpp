@@ -115,14 +115,13 @@ void WeighPlace::ask()
     if (!desk_.hasMarket() || !desk_.selected())
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), stock = *desk_.selected(),
+        [evaluator = desk_.evaluator(), book = desk_.nameBook(), stock = *desk_.selected(),
          day = desk_.day()](const Progress&) {
             const std::size_t rows[] = {stock};
-            return Answer{
-                std::make_shared<const PriceChartData>(
-                    priceChartData(*evaluator, stock, day, initialChartLines())),
-                std::make_shared<const screens::ResultTable>(screens::makeTable(
-                    rows, Dossier::fields(), {expressions::Vocabulary::builtIn()}, *evaluator, day))};
+            return Answer{std::make_shared<const PriceChartData>(
+                              priceChartData(*evaluator, stock, day, initialChartLines())),
+                          std::make_shared<const screens::ResultTable>(screens::makeTable(
+                              rows, Dossier::fields(), book->names(), *evaluator, day))};
         },
         [this](Answer answer) {
             chart_->setData(std::move(answer.chart));

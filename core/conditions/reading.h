@@ -1,8 +1,8 @@
 #pragma once
 
-#include "core/market/composite.h"
 #include "core/conditions/trend_state.h"
 #include "core/expressions/evaluator.h"
+#include "core/market/composite.h"
 
 #include <string>
 #include <vector>

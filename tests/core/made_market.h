@@ -19,7 +19,8 @@ market::InstrumentRecord recordOf(const std::string& symbol, const std::vector<d
 market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records,
                            const std::string& benchmark = "");
 
-/// Twenty stocks over 320 sessions (or more) with gaps, splits, late listings, a delisting and statements.
+/// Twenty stocks over 320 sessions (or more) with gaps, splits, late listings, a delisting and
+/// statements.
 std::vector<market::InstrumentRecord> eventfulRecords(int sessions = 320);
 
 /// The same market with everything after a day cut off, as its files would have been that evening.

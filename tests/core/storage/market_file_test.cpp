@@ -42,8 +42,7 @@ TEST_CASE("Market file: what is written is what is mapped", "[storage]")
         CHECK(std::ranges::equal(mapped->bars(i).volume, made->bars(i).volume));
         CHECK(std::ranges::equal(mapped->actions(i), made->actions(i)));
         CHECK(mapped->statements(i).rows().size() == made->statements(i).rows().size());
-        CHECK(
-            std::ranges::equal(mapped->statements(i).reports(), made->statements(i).reports()));
+        CHECK(std::ranges::equal(mapped->statements(i).reports(), made->statements(i).reports()));
         CHECK(mapped->shares(i).size() == 1);
     }
     CHECK(verifyMarket(folder.path()));

@@ -13,7 +13,8 @@ namespace sieve::screens {
 
 namespace {
 
-/// All screens on every session of a market at once: what they share is evaluated once.
+/// All screens on every session of a market's last five years at once: what they share is evaluated
+/// once.
 struct Best {
     std::vector<std::uint32_t> passing;  ///< a screen: on its best session
     std::vector<std::uint32_t> universe; ///< of that session
@@ -31,7 +32,7 @@ Best bestDays(const std::vector<Screen>& screens, expressions::Evaluator& evalua
         for (const std::string& each : {text, screen.universe})
             targets.push_back(checkCondition(each, names, plan)->node);
     }
-    const auto days = evaluator.market().sessions();
+    const auto days = evaluator.market().sessions().last(1300);
     std::vector<std::atomic<std::uint32_t>> counts(targets.size() * days.size());
     evaluator.sweep(plan, targets, days, [&](const expressions::SweepValues& swept) {
         for (std::size_t target = 0; target < targets.size(); ++target)

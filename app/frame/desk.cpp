@@ -21,7 +21,7 @@ constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new pe
 struct Loaded {
     Work work;
     std::vector<screens::Screen> screens;
-    expressions::OwnFields fields;
+    screens::LoadedFields fields;
     std::map<std::string, std::string> settings;
 };
 
@@ -31,7 +31,7 @@ Loaded load(storage::Library& library)
     loaded.work.tray = watchlists::loadTray(library);
     loaded.work.lists = watchlists::loadLists(library);
     loaded.screens = screens::loadScreens(library);
-    loaded.fields = screens::loadOwnFields(library).fields;
+    loaded.fields = screens::loadOwnFields(library);
     loaded.settings = storage::settings(library);
     for (const screens::Screen& screen : screens::starterScreens())
         if (screen.name == firstScreen)
@@ -97,7 +97,8 @@ void Desk::loadWork()
             [this, loaded] {
                 work_ = std::move(loaded->work);
                 savedScreens_ = std::move(loaded->screens);
-                ownFields_ = std::move(loaded->fields);
+                ownFields_ = std::make_shared<const expressions::OwnFields>(
+                    std::move(loaded->fields.fields));
                 settings_ = std::move(loaded->settings);
                 isWorkLoaded_ = true;
                 rememberSource();
@@ -106,6 +107,9 @@ void Desk::loadWork()
                 Q_EMIT listsChanged();
                 Q_EMIT savedScreensChanged();
                 Q_EMIT screenChanged();
+                for (const LocatedError& problem : loaded->fields.problems)
+                    Q_EMIT noticed(
+                        tr("A field of yours is left out. %1").arg(text(sentence(problem))));
             },
             Qt::QueuedConnection);
     });

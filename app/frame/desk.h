@@ -105,7 +105,8 @@ private:
     Work work_;
     bool isWorkLoaded_ = false;
     std::vector<screens::Screen> savedScreens_;
-    expressions::OwnFields ownFields_;
+    std::shared_ptr<const expressions::OwnFields> ownFields_ =
+        std::make_shared<const expressions::OwnFields>();
     std::map<std::string, std::string> settings_;
     QUndoStack undoStack_;
     LibraryKeeper keeper_;

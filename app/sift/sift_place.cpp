@@ -20,8 +20,23 @@
 #include <QTableView>
 #include <QToolButton>
 #include <algorithm>
+#include <map>
 
 namespace sieve::app {
+
+namespace {
+
+/// Under which a ready screen stands in the menu: its side or its first tag.
+QString purposeOf(const screens::Screen& screen)
+{
+    if (screen.side == screens::ScreenSide::Short)
+        return SiftPlace::tr("Short side");
+    QString purpose = screen.tags.empty() ? SiftPlace::tr("other") : text(screen.tags[0]);
+    purpose[0] = purpose[0].toUpper();
+    return purpose;
+}
+
+} // namespace
 
 SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), asker_(this), stack_(new StackView), name_(new QToolButton),
@@ -73,6 +88,9 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     connect(stack_, &StackView::trayWanted, this, &SiftPlace::fillTray);
     connect(&desk_, &Desk::screenChanged, this, &SiftPlace::takeScreen);
     connect(&desk_, &Desk::savedScreensChanged, this, &SiftPlace::fillScreenMenu);
+    // A criterion may ask for a list or a screen by its name.
+    connect(&desk_, &Desk::savedScreensChanged, this, &SiftPlace::ask);
+    connect(&desk_, &Desk::listsChanged, this, &SiftPlace::ask);
     connect(&desk_, &Desk::marketOpened, this, &SiftPlace::ask);
     connect(&desk_, &Desk::dayChanged, this, &SiftPlace::ask);
     connect(&desk_, &Desk::selectionChanged, this, &SiftPlace::showSelection);
@@ -192,6 +210,8 @@ void SiftPlace::fillScreenMenu()
 {
     QMenu* menu = name_->menu();
     menu->clear();
+    for (QMenu* former : menu->findChildren<QMenu*>(QString(), Qt::FindDirectChildrenOnly))
+        former->deleteLater(); // one of them may be the one just chosen from
     const auto addScreen = [this](QMenu* where, const screens::Screen& screen) {
         QAction* action = where->addAction(text(screen.name));
         action->setToolTip(text(screen.purpose));
@@ -203,8 +223,15 @@ void SiftPlace::fillScreenMenu()
             addScreen(menu, screen);
     }
     menu->addSection(tr("To begin from"));
+    std::map<QString, QMenu*> purposes;
     for (const screens::Screen& screen : screens::starterScreens())
-        addScreen(menu, screen);
+        purposes[purposeOf(screen)] = nullptr;
+    for (auto& [purpose, where] : purposes) {
+        where = menu->addMenu(purpose);
+        where->setToolTipsVisible(true);
+    }
+    for (const screens::Screen& screen : screens::starterScreens())
+        addScreen(purposes[purposeOf(screen)], screen);
     menu->addSeparator();
     connect(menu->addAction(tr("New, with nothing in it")), &QAction::triggered, this, [this] {
         screens::Screen fresh;

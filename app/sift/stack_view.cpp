@@ -294,19 +294,15 @@ QString StackView::guidanceText(const screens::ScreenRun& run) const
                 .arg(counted(run.passing), counted(run.matches.size()));
         return {};
     }
-    const auto costliest =
-        std::ranges::max_element(run.criteria, {}, &screens::CriterionCount::moreWithout);
-    if (costliest != run.criteria.end() && costliest->moreWithout > 0) {
-        const auto place = static_cast<std::size_t>(costliest - run.criteria.begin());
+    if (const auto costly = run.guidance.mostCostly) {
+        const screens::CriterionCount& counts = run.criteria.at(*costly);
         QString text = tr("Few are left. The costliest criterion is %1: without it, %2 more.")
-                           .arg(sentenceOf(place), counted(costliest->moreWithout));
-        const auto& loosenings = run.guidance.loosenings;
-        if (place < loosenings.size() && loosenings[place]) {
-            const screens::Loosening& step = *loosenings[place];
-            const screens::Limit& limit = costliest->limits.at(step.limit);
+                           .arg(sentenceOf(*costly), counted(counts.moreWithout));
+        if (const auto& step = run.guidance.loosenings.at(*costly)) {
+            const screens::Limit& limit = counts.limits.at(step->limit);
             text += u' ' + tr("Already %1 instead of %2 would let %3 more in.")
-                               .arg(numberText(step.bound, limit.unit, 2),
-                                    sieve::app::text(limit.bound), counted(step.adds));
+                               .arg(numberText(step->bound, limit.unit, 2),
+                                    sieve::app::text(limit.bound), counted(step->adds));
         }
         return text;
     }

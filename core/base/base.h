@@ -5,7 +5,7 @@
 //   missing.h  the figure not known        pack.h     values as bytes and back
 //   kind.h     kinds and units of values   result.h   located errors of a person's input
 //   require.h  promises between functions  progress.h how far, and stop
-//   csv_cell.h a text as a cell of CSV
+//   csv_cell.h a text as a cell of CSV   lower_case.h a text in small letters
 // Its names live in `sieve` itself, so that every folder's namespace sees them.
 
 #include "core/base/day.h"

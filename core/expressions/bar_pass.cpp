@@ -1,12 +1,12 @@
 #include "core/expressions/bar_pass.h"
 
+#include "core/base/lower_case.h"
 #include "core/expressions/leaves.h"
 #include "core/expressions/scaled_bars.h"
 #include "core/expressions/values.h"
 
 #include <algorithm>
 #include <array>
-#include <cctype>
 
 namespace sieve::expressions {
 
@@ -78,8 +78,8 @@ private:
 class BarPass::OtherValues {
 public:
     OtherValues(const Surroundings& surroundings, const Plan& plan, const Node& node, Depth depth)
-        : node_(node), market_(node.op == Op::Composite ? surroundings.composite(node.item)
-                                                        : surroundings.market),
+        : market_(node.op == Op::Composite ? surroundings.composite(node.item)
+                                           : surroundings.market),
           own_{market_, surroundings.across, surroundings.composite},
           pass_(own_, plan, std::span(node.inputs).first(1), depth)
     {
@@ -130,7 +130,6 @@ private:
         footing_ = footing;
     }
 
-    const Node& node_;
     const market::Market& market_;
     Surroundings own_;
     BarPass pass_;
@@ -449,13 +448,8 @@ void BarPass::pick(Step& step, std::size_t from, std::size_t to)
 
 void BarPass::contains(Step& step, std::size_t from, std::size_t to)
 {
-    const auto lower = [](std::string text) {
-        for (char& c : text)
-            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-        return text;
-    };
     const market::TextTable& texts = surroundings_.market.texts();
-    const std::string sought = lower(step.node->text);
+    const std::string sought = lowerCase(step.node->text);
     double number = missing;
     double answer = missing;
     for (std::size_t bar = from; bar < to; ++bar) {
@@ -463,7 +457,7 @@ void BarPass::contains(Step& step, std::size_t from, std::size_t to)
         if (own != number)
             answer = isMissing(own) || own < 0.0
                          ? missing
-                         : (lower(texts.text(static_cast<std::uint32_t>(own))).find(sought) !=
+                         : (lowerCase(texts.text(static_cast<std::uint32_t>(own))).find(sought) !=
                                     std::string::npos
                                 ? 1.0
                                 : 0.0);

@@ -77,7 +77,8 @@ private:
     NodeId functionCall(const Syntax& tree, const Function& function);
     void take(Node& made, const Syntax* argument, const Parameter& parameter);
     void typeOf(Node& made, const Syntax& tree);
-    NodeId otherBars(const Syntax& tree, const Function& function, Node made);
+    NodeId otherBars(const Syntax& tree, const Function& function, const Arranged& arguments,
+                     Node made);
     NodeId listNode(const Syntax& tree, const std::string& name);
     std::size_t item(const Syntax& tree) const;
     std::optional<NodeId> within(const Syntax* tree);

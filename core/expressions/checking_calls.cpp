@@ -46,10 +46,10 @@ NodeId Checker::call(const Syntax& tree)
     if (names_.vocabulary.field(tree.text))
         fail(tree.where, fmt::format("'{}' is a field and takes no arguments", tree.text),
              fmt::format("write {}", tree.text));
-    const std::string nearest = nearestName(tree.text, names_.vocabulary);
     if (isPlannedPattern(tree.text))
         fail(nameOf(tree), fmt::format("'{}' is not available yet", tree.text),
              "functions of patterns come in a later version");
+    const std::string nearest = nearestName(tree.text, names_.vocabulary);
     fail(nameOf(tree), fmt::format("no function '{}'", tree.text),
          nearest.empty() ? "look it up by its meaning in the dictionary"
                          : fmt::format("did you mean {}?", nearest));
@@ -176,7 +176,7 @@ NodeId Checker::functionCall(const Syntax& tree, const Function& function)
     if (made.op == Op::OnList)
         return listNode(tree, made.text);
     if (changesBars(made.op))
-        return otherBars(tree, function, std::move(made));
+        return otherBars(tree, function, arguments, std::move(made));
     if (made.op == Op::Contains && kind(made.inputs[0]) != Kind::Text)
         fail(tree.children[0].where, "words are looked for in texts",
              "write contains(name, \"…\")");
@@ -261,12 +261,13 @@ std::string Checker::quoted(const Syntax& tree) const
 
 /// A part on other bars. Inside, a benchmark has the same scale; what needs the market's own days
 /// has no place there.
-NodeId Checker::otherBars(const Syntax& tree, const Function& function, Node made)
+NodeId Checker::otherBars(const Syntax& tree, const Function& function, const Arranged& arguments,
+                          Node made)
 {
     const auto place =
         std::ranges::find(function.parameters, Accepts::OtherBars, &Parameter::accepts);
-    const Syntax* argument = arrangeFor(
-        tree, function.parameters)[static_cast<std::size_t>(place - function.parameters.begin())];
+    const Syntax* argument =
+        arguments[static_cast<std::size_t>(place - function.parameters.begin())];
     const bool isScale = made.op == Op::Weekly || made.op == Op::Monthly || made.op == Op::Minutes;
     if (isScale && scale_)
         fail(tree.where, "bars of one scale cannot be made from those of another",

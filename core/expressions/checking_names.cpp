@@ -16,7 +16,7 @@ NodeId Checker::name(const Syntax& tree)
         return constant(tree.text == "yes" ? 1.0 : 0.0, Kind::YesNo, Unit::Plain);
     if (const Field* field = names_.vocabulary.field(tree.text))
         return fieldNode(*field, tree);
-    if (isFunction(tree.text))
+    if (isFunction(tree.text) || isPlannedPattern(tree.text))
         return call(tree); // "atr" alone is atr()
     if (market::statementItemNamed(tree.text))
         fail(tree.where, fmt::format("'{}' is an item of the statements", tree.text),

@@ -1,6 +1,7 @@
 #include "core/expressions/evaluator.h"
 
 #include "core/expressions/across.h"
+#include "core/expressions/stretches.h"
 #include "core/expressions/values.h"
 
 #include <algorithm>
@@ -15,87 +16,8 @@ namespace sieve::expressions {
 
 namespace {
 
-/// Days whose bars lie this far apart are asked for one by one.
-constexpr std::size_t farApart = 256;
 /// Instruments that a thread takes at a time: neighbours share the lines of the columns they write.
 constexpr std::size_t instrumentsATime = 32;
-
-/// Bars of one instrument that share a footing, one for each of days [firstDay, endDay).
-struct Stretch {
-    std::size_t footing = 0;
-    std::size_t firstBar = 0;
-    std::size_t endBar = 0;
-    std::size_t firstDay = 0;
-    std::size_t endDay = 0;
-};
-
-/// Finds an instrument's bars for a question's days; keeps its memory from one to the next.
-class Stretches {
-public:
-    /// `cuts`: days on which another instrument that the question is about changes its footing.
-    Stretches(const market::Market& market, std::span<const Day> days, std::span<const Day> cuts)
-        : market_(market), days_(days), cuts_(cuts), bars_(days.size())
-    {
-    }
-
-    std::span<const Stretch> of(std::size_t instrument)
-    {
-        stretches_.clear();
-        const market::Tenure& tenure = market_.tenure(instrument);
-        if (tenure.bars == 0 || days_.empty() || days_.back() < tenure.firstBar ||
-            tenure.gone <= days_.front())
-            return stretches_;
-        auto day = static_cast<std::size_t>(std::ranges::lower_bound(days_, tenure.firstBar) -
-                                            days_.begin());
-        const std::span<const Day> own = market_.bars(instrument).days;
-        // Most questions are about the newest session, where no search is needed.
-        auto next =
-            tenure.lastBar <= days_[day]
-                ? own.size()
-                : static_cast<std::size_t>(std::ranges::upper_bound(own, days_[day]) - own.begin());
-        for (; day < days_.size() && days_[day] < tenure.gone; ++day) {
-            while (next < own.size() && own[next] <= days_[day])
-                ++next;
-            add(instrument, day, next - 1, own);
-        }
-        return stretches_;
-    }
-    /// The bar of each day of a stretch, by place of the day.
-    std::span<const std::uint32_t> bars(const Stretch& stretch) const
-    {
-        return std::span(bars_).subspan(stretch.firstDay, stretch.endDay - stretch.firstDay);
-    }
-
-private:
-    void add(std::size_t instrument, std::size_t day, std::size_t bar, std::span<const Day> own)
-    {
-        bars_[day] = static_cast<std::uint32_t>(bar);
-        if (!stretches_.empty()) {
-            Stretch& last = stretches_.back();
-            const bool isNear = bar < last.endBar + farApart;
-            if (isNear && !isCut(instrument, last, bar, own)) {
-                last.endBar = bar + 1;
-                last.endDay = day + 1;
-                return;
-            }
-        }
-        stretches_.push_back({market_.footing(instrument, bar), bar, bar + 1, day, day + 1});
-    }
-    bool isCut(std::size_t instrument, const Stretch& last, std::size_t bar,
-               std::span<const Day> own) const
-    {
-        if (!market_.splits(instrument).empty() && market_.footing(instrument, bar) != last.footing)
-            return true;
-        return std::ranges::any_of(
-            cuts_, [&](Day cut) { return own[last.endBar - 1] < cut && cut <= own[bar]; });
-    }
-
-    const market::Market& market_;
-    std::span<const Day> days_;
-    std::span<const Day> cuts_;
-    std::vector<std::uint32_t> bars_;
-    std::vector<Stretch> stretches_;
-};
 
 /// Under which a column across stocks is kept: that of all stocks on one day, where a part's own
 /// column has those that did not trade with the value of their newest bar.
@@ -285,6 +207,7 @@ AcrossTable Evaluator::Question::acrossUnder(std::span<const NodeId> targets,
     Stretches stretches(market_, days, cuts);
     Needs needs(market_);
     for (std::size_t instrument = 0; instrument < market_.size(); ++instrument) {
+        stopIfTold();
         const std::span<const Day> own = market_.bars(instrument).days;
         for (const Stretch& stretch : stretches.of(instrument)) {
             survey.prepare(dailyFrame(market_, instrument, stretch.footing), stretch.firstBar,

@@ -1,10 +1,10 @@
 #include "core/expressions/leaves.h"
 
+#include "core/base/lower_case.h"
 #include "core/indicators/regression.h"
 #include "core/market/as_of.h"
 
 #include <algorithm>
-#include <cctype>
 #include <map>
 
 namespace sieve::expressions {
@@ -268,22 +268,15 @@ private:
 
     // Notices
 
-    static std::string lower(std::string text)
-    {
-        for (char& c : text)
-            c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-        return text;
-    }
-
     void news()
     {
         const market::Exchange* exchange =
             market_.exchange(market_.instrument(instrument_).exchange);
-        const std::string word = lower(node_.text);
+        const std::string word = lowerCase(node_.text);
         std::vector<Day> named;
         for (const market::NewsItem& item : market_.notices(instrument_).news)
-            if (lower(item.title).find(word) != std::string::npos ||
-                lower(item.summary).find(word) != std::string::npos)
+            if (lowerCase(item.title).find(word) != std::string::npos ||
+                lowerCase(item.summary).find(word) != std::string::npos)
                 named.push_back(exchange ? market::localDay(*exchange, item.time)
                                          : item.time.day());
         std::ranges::sort(named);

@@ -4,7 +4,7 @@ namespace sieve::screens {
 
 expressions::Names NameBook::names() const
 {
-    expressions::Names names{fields.vocabulary()};
+    expressions::Names names{fields->vocabulary()};
     names.screen = [this](std::string_view name) {
         const auto found = screens.find(name);
         return found == screens.end() ? std::nullopt : std::optional(found->second);

@@ -12,7 +12,8 @@ namespace sieve::screens {
 /// What a person's own names meant at one moment: fields, screens and lists. A job holds one by
 /// shared pointer, so that an edit meanwhile does not reach it.
 struct NameBook {
-    expressions::OwnFields fields;
+    std::shared_ptr<const expressions::OwnFields> fields =
+        std::make_shared<const expressions::OwnFields>();
     std::map<std::string, expressions::ScreenCondition, std::less<>> screens;
     std::map<std::string, std::shared_ptr<const expressions::ListMembers>, std::less<>> lists;
 

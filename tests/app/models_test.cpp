@@ -169,6 +169,10 @@ TEST_CASE("Stack: tells the costliest criterion when few are left", "[app]")
     run.criteria[0].moreWithout = 2;
     run.criteria[1].leftAfter = 1;
     run.criteria[1].moreWithout = 30;
+    run.guidance.mostCostly = 1;
+    run.guidance.loosenings = {std::nullopt, screens::Loosening{1, 0, 900.0, 12}};
+    run.criteria[1].limits.resize(1);
+    run.criteria[1].limits[0].bound = "1k";
     run.passing = 1;
     run.matches = {4};
     stack.setRun(run);
@@ -179,6 +183,7 @@ TEST_CASE("Stack: tells the costliest criterion when few are left", "[app]")
         return false;
     };
     CHECK(says("costliest criterion is volume > 1k: without it, 30 more"));
+    CHECK(says("Already 900.00 instead of 1k would let 12 more in."));
     CHECK(says("without +30"));
     run.passing = 60;
     run.matches.resize(40);

@@ -22,7 +22,12 @@ using test::WindowBench;
 /// Chooses from the menu of screens by the words of an entry.
 void chooseScreen(const WindowBench& bench, const QString& name)
 {
-    for (QAction* action : bench.find<QToolButton>(QStringLiteral("Screen"))->menu()->actions())
+    QMenu* menu = bench.find<QToolButton>(QStringLiteral("Screen"))->menu();
+    QList<QAction*> actions = menu->actions();
+    for (const QAction* action : menu->actions()) // ready screens stand by purpose
+        if (action->menu())
+            actions += action->menu()->actions();
+    for (QAction* action : actions)
         if (action->text() == name) {
             action->trigger();
             bench.settle();
@@ -101,6 +106,43 @@ TEST_CASE("Sift: the rank and how many to keep", "[app]")
     Q_EMIT rank->textEdited(rank->text());
     bench.settle();
     CHECK(rank->toolTip().contains(QStringLiteral("no number")));
+}
+
+TEST_CASE("Sift: lists and screens are asked for by name, and follow their edits", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    bench.go("sift");
+    chooseScreen(bench, QStringLiteral("New, with nothing in it"));
+    const auto* table = bench.find<QTableView>(QStringLiteral("Results"));
+    const auto add = [&](const char* symbol) {
+        bench.desk->edit(QStringLiteral("add"), [&](Work& work) {
+            if (work.lists.empty())
+                work.lists.push_back({bench.desk->newListId(), "Mine", {}});
+            work.lists[0].entries.push_back(
+                {symbol, bench.desk->market().sessions().front(), 1.0, "", ""});
+        });
+        bench.settle();
+    };
+    const auto& market = bench.desk->market();
+    std::vector<std::string> shares;
+    for (std::size_t i = 0; i < market.size() && shares.size() < 2; ++i)
+        if (market.instrument(i).kind == market::InstrumentKind::Share &&
+            market::barOn(market, i, bench.desk->day()))
+            shares.push_back(market.instrument(i).symbol);
+    add(shares[0].c_str());
+    auto* edit = bench.find<ExpressionEdit>(QStringLiteral("New criterion"));
+    edit->setText(QStringLiteral("on_list(\"Mine\")"));
+    QTest::keyClick(edit, Qt::Key_Return);
+    bench.settle();
+    CHECK(table->model()->rowCount() == 1);
+    add(shares[1].c_str());
+    CHECK(table->model()->rowCount() == 2);
+    edit->setText(QStringLiteral("passes(\"Pullback in an uptrend\")"));
+    QTest::keyClick(edit, Qt::Key_Return);
+    bench.settle();
+    CHECK(table->model()->rowCount() <= 2);
+    CHECK_FALSE(edit->toolTip().contains(QStringLiteral("no screen")));
 }
 
 TEST_CASE("Weigh: what is kept twice stands once; undo takes the entry and the mark back", "[app]")

@@ -125,4 +125,15 @@ market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day la
     return marketOf(std::move(records), benchmark);
 }
 
+expressions::Field ownField(const std::string& name, const std::string& formula)
+{
+    expressions::Field made;
+    made.name = name;
+    made.title = made.head = "Own " + name;
+    made.meaning = "Made for a test";
+    made.family = "Own";
+    made.formula = formula;
+    return made;
+}
+
 } // namespace sieve::test

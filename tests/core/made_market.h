@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/expressions/vocabulary.h"
 #include "core/market/market.h"
 
 #include <string>
@@ -26,5 +27,8 @@ std::vector<market::InstrumentRecord> eventfulRecords(int sessions = 320);
 /// The same market with everything after a day cut off, as its files would have been that evening.
 market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last,
                            const std::string& benchmark = "");
+
+/// A field such as a person makes.
+expressions::Field ownField(const std::string& name, const std::string& formula);
 
 } // namespace sieve::test

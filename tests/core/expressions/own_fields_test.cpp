@@ -1,30 +1,19 @@
 #include "core/expressions/own_fields.h"
 
+#include "tests/core/made_market.h"
+
 #include <catch2/catch.hpp>
 
 namespace sieve::expressions {
 
-namespace {
-
-Field field(const std::string& name, const std::string& formula)
-{
-    Field made;
-    made.name = name;
-    made.title = made.head = "Own " + name;
-    made.meaning = "Made for a test";
-    made.family = "Own";
-    made.formula = formula;
-    return made;
-}
-
-} // namespace
+using test::ownField;
 
 TEST_CASE("Own fields: are used as any other, with the kind and unit of their formula",
           "[expressions]")
 {
     OwnFields own;
-    CHECK_FALSE(own.put(field("dip", "close / highest(close, 30) - 1")));
-    CHECK_FALSE(own.put(field("deep", "dip < -10% and in_uptrend")));
+    CHECK_FALSE(own.put(ownField("dip", "close / highest(close, 30) - 1")));
+    CHECK_FALSE(own.put(ownField("deep", "dip < -10% and in_uptrend")));
     CHECK(own.vocabulary().field("dip")->unit == Unit::Ratio);
     CHECK(own.vocabulary().field("deep")->kind == Kind::YesNo);
     CHECK(own.usesOf("deep or dip > 1 or sma(close, n = 5) > dip") ==
@@ -36,19 +25,19 @@ TEST_CASE("Own fields: an edit that would break one is refused and changes nothi
           "[expressions]")
 {
     OwnFields own;
-    REQUIRE_FALSE(own.put(field("a", "close + 1")));
-    REQUIRE_FALSE(own.put(field("b", "a * 2")));
-    const auto cycle = own.put(field("a", "b + 1"));
+    REQUIRE_FALSE(own.put(ownField("a", "close + 1")));
+    REQUIRE_FALSE(own.put(ownField("b", "a * 2")));
+    const auto cycle = own.put(ownField("a", "b + 1"));
     REQUIRE(cycle);
     CHECK(cycle->problem.find("b → a → b") != std::string::npos);
     CHECK(own.vocabulary().field("a")->formula == "close + 1");
-    const auto wrongKind = own.put(field("a", "close > 1"));
+    const auto wrongKind = own.put(ownField("a", "close > 1"));
     REQUIRE(wrongKind);
     CHECK(wrongKind->problem.find("b: ") == 0);
-    CHECK(own.put(field("c", "close >"))->where.column == 8);
-    CHECK(own.put(field("close", "1"))->problem == "the name 'close' is taken");
-    CHECK(own.put(field("Two words", "1")));
-    CHECK(own.put(field("sma", "1")));
+    CHECK(own.put(ownField("c", "close >"))->where.column == 8);
+    CHECK(own.put(ownField("close", "1"))->problem == "the name 'close' is taken");
+    CHECK(own.put(ownField("Two words", "1")));
+    CHECK(own.put(ownField("sma", "1")));
     const auto used = own.remove("a");
     REQUIRE(used);
     CHECK(used->problem == "'a' is used by b");
@@ -60,8 +49,8 @@ TEST_CASE("Own fields: an edit that would break one is refused and changes nothi
 TEST_CASE("Own fields: a new name is carried through", "[expressions]")
 {
     OwnFields own;
-    REQUIRE_FALSE(own.put(field("dip", "close / highest(close, 30) - 1")));
-    REQUIRE_FALSE(own.put(field("deep", "dip < -10% # no dip in a comment")));
+    REQUIRE_FALSE(own.put(ownField("dip", "close / highest(close, 30) - 1")));
+    REQUIRE_FALSE(own.put(ownField("deep", "dip < -10% # no dip in a comment")));
     REQUIRE_FALSE(own.rename("dip", "fall_30"));
     CHECK(own.vocabulary().field("deep")->formula == "fall_30 < -10% # no dip in a comment");
     CHECK_FALSE(own.vocabulary().field("dip"));
@@ -75,12 +64,12 @@ TEST_CASE("Own fields: a new name is carried through", "[expressions]")
 TEST_CASE("Own fields: as a file they come back the same", "[expressions]")
 {
     OwnFields own;
-    Field fancy = field("fancy", "close / 2");
+    Field fancy = ownField("fancy", "close / 2");
     fancy.better = Better::High;
     fancy.graphic = CellGraphic::Bar;
     fancy.decimals = 4;
     REQUIRE_FALSE(own.put(fancy));
-    REQUIRE_FALSE(own.put(field("plain", "fancy > 1")));
+    REQUIRE_FALSE(own.put(ownField("plain", "fancy > 1")));
     const auto back = OwnFields::fromToml(own.toToml());
     REQUIRE(back);
     CHECK(back->toToml() == own.toToml());

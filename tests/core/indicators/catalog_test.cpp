@@ -1,6 +1,8 @@
 #include "core/indicators/catalog.h"
 
+#include "core/expressions/values.h"
 #include "demo_market/dice.h"
+#include "tests/core/indicators/plain.h"
 
 #include <bit>
 #include <catch2/catch.hpp>
@@ -128,6 +130,44 @@ TEST_CASE("Catalogue: cutting the future changes nothing", "[indicators]")
                 INFO(each.key << ", bar " << bar << " of " << cut);
                 REQUIRE(sameBits(then[bar], whole[bar]));
             }
+        }
+    }
+}
+
+TEST_CASE("Wide loops: give the bits of the plain ones", "[indicators]")
+{
+    constexpr std::size_t bars = 1203; // no multiple of any width
+    const bool hasGaps = GENERATE(false, true);
+    for (const Indicator& each : catalog()) {
+        const auto columns = columnsFor(each, bars, hasGaps);
+        const Settings settings = settingsOf(each, 14);
+        const std::vector<Values> all(columns.begin(), columns.end());
+        std::vector<double> wide(bars);
+        std::vector<double> plain(bars);
+        REQUIRE(each.compute({all, settings, Span::whole()}, wide));
+        REQUIRE(test::computePlain(each.key, all, settings.period, settings.factors, 0, 0, plain));
+        for (std::size_t bar = 0; bar < bars; ++bar) {
+            INFO(each.key << ", bar " << bar);
+            REQUIRE(sameBits(wide[bar], plain[bar]));
+        }
+    }
+    using expressions::Op;
+    demo_market::Dice dice(6);
+    std::array<std::vector<double>, 3> values;
+    for (std::vector<double>& column : values)
+        for (std::size_t bar = 0; bar < bars; ++bar)
+            column.push_back(dice.chance(0.1)   ? missing
+                             : dice.chance(0.3) ? static_cast<double>(dice.below(2))
+                                                : dice.between(-3, 3));
+    const std::array<const double*, 3> inputs{values[0].data(), values[1].data(), values[2].data()};
+    for (auto op = static_cast<int>(Op::Negate); op <= static_cast<int>(Op::Floor); ++op) {
+        std::vector<double> wide(bars);
+        std::vector<double> plain(bars);
+        expressions::combine(static_cast<Op>(op), inputs, wide);
+        test::combinePlain(op, inputs, plain);
+        for (std::size_t bar = 0; bar < bars; ++bar) {
+            INFO("op " << op << ", bar " << bar);
+            REQUIRE(sameBits(wide[bar], plain[bar]));
         }
     }
 }

@@ -1,22 +1,12 @@
 #include "core/screens/store.h"
 
+#include "tests/core/made_market.h"
+
 #include <catch2/catch.hpp>
 
 namespace sieve::screens {
 
-namespace {
-
-expressions::Field field(const std::string& name, const std::string& formula)
-{
-    expressions::Field made;
-    made.name = name;
-    made.title = made.head = made.meaning = "Own " + name;
-    made.family = "Own";
-    made.formula = formula;
-    return made;
-}
-
-} // namespace
+using test::ownField;
 
 TEST_CASE("Library: own fields come back, and one that is broken takes none with it that can stand",
           "[screens]")
@@ -24,9 +14,9 @@ TEST_CASE("Library: own fields come back, and one that is broken takes none with
     const auto opened = storage::Library::inMemory();
     storage::Library& library = *opened;
     expressions::OwnFields fields;
-    REQUIRE_FALSE(fields.put(field("half", "close / 2")));
-    REQUIRE_FALSE(fields.put(field("quarter_of_it", "half / 2")));
-    REQUIRE_FALSE(fields.put(field("other", "open / 2")));
+    REQUIRE_FALSE(fields.put(ownField("half", "close / 2")));
+    REQUIRE_FALSE(fields.put(ownField("quarter_of_it", "half / 2")));
+    REQUIRE_FALSE(fields.put(ownField("other", "open / 2")));
     saveOwnFields(library, fields, {});
     CHECK(loadOwnFields(library).fields.toToml() == fields.toToml());
 

@@ -1,0 +1,50 @@
+#pragma once
+
+#include "core/market/market.h"
+
+#include <cstddef>
+#include <cstdint>
+#include <span>
+#include <vector>
+
+namespace sieve::expressions {
+
+/// Bars of one instrument that share a footing, one for each of days [firstDay, endDay).
+struct Stretch {
+    std::size_t footing = 0;
+    std::size_t firstBar = 0;
+    std::size_t endBar = 0;
+    std::size_t firstDay = 0;
+    std::size_t endDay = 0;
+};
+
+/// Finds an instrument's bars for a question's days, ascending; keeps its memory from one to the
+/// next. Days whose bars lie far apart fall into stretches of their own.
+class Stretches {
+public:
+    /// `cuts`: days on which another instrument that the question is about changes its footing.
+    Stretches(const market::Market& market, std::span<const Day> days, std::span<const Day> cuts)
+        : market_(market), days_(days), cuts_(cuts), bars_(days.size())
+    {
+    }
+
+    std::span<const Stretch> of(std::size_t instrument);
+    /// The bar of each day of a stretch, by place of the day.
+    std::span<const std::uint32_t> bars(const Stretch& stretch) const
+    {
+        return std::span(bars_).subspan(stretch.firstDay, stretch.endDay - stretch.firstDay);
+    }
+
+private:
+    void add(std::size_t instrument, std::size_t day, std::size_t bar, std::span<const Day> own);
+    bool isCut(std::size_t instrument, const Stretch& last, std::size_t bar,
+               std::span<const Day> own) const;
+
+    const market::Market& market_;
+    std::span<const Day> days_;
+    std::span<const Day> cuts_;
+    std::vector<std::uint32_t> bars_;
+    std::vector<Stretch> stretches_;
+};
+
+} // namespace sieve::expressions

@@ -5,6 +5,7 @@
 #include "core/market/as_of.h"
 
 #include <algorithm>
+#include <limits>
 #include <map>
 
 namespace sieve::expressions {
@@ -49,20 +50,20 @@ public:
         case Op::TrailingTwelveMonths:
         case Op::Stability:
         case Op::ReportDay:
-            return byReport();
+            return whileKnown([this](Day day) { return statement(day); });
         case Op::SharesOutstanding:
         case Op::FreeFloat:
         case Op::ShortInterest:
-            return eachDay([this](Day day) { return shareCount(day); });
+            return whileKnown([this](Day day) { return shareCount(day); });
         case Op::Estimate:
-            return eachDay([this](Day day) { return estimate(day, node_.count); });
+            return whileKnown([this](Day day) { return estimate(day, node_.count); });
         case Op::Revision:
-            return eachDay([this](Day day) { return revision(day); });
+            return whileKnown([this](Day day) { return revision(day); });
         case Op::Surprise:
-            return eachDay([this](Day day) { return surprise(day); });
+            return whileKnown([this](Day day) { return surprise(day); });
         case Op::Held:
         case Op::Holders:
-            return eachDay([this](Day day) { return owners(day); });
+            return whileKnown([this](Day day) { return owners(day); });
         case Op::NextReport:
             return eachDay([this](Day day) { return nextReport(day); });
         case Op::NewsWithin:
@@ -92,6 +93,61 @@ private:
         }
     }
 
+    /// Asks anew only on days on which something became known.
+    template <class Of> void whileKnown(Of of)
+    {
+        for (std::size_t i = 0; i < out_.size();) {
+            const Day day = frame_.days[from_ + i];
+            const double value = of(day);
+            out_[i++] = value;
+            if (i == out_.size())
+                return;
+            for (const Day next = nextChange(day);
+                 i < out_.size() && frame_.days[from_ + i] < next;)
+                out_[i++] = value;
+        }
+    }
+
+    /// The first day after `day` on which the leaf may be worth something else.
+    Day nextChange(Day day) const
+    {
+        Day next = Day::fromSerial(std::numeric_limits<std::int32_t>::max());
+        const auto consider = [&](Day change) {
+            if (change > day)
+                next = std::min(next, change);
+        };
+        const auto reports = market_.statements(instrument_).reports();
+        const auto report = std::ranges::upper_bound(reports, day, {}, &market::Report::knownOn);
+        if (report != reports.end())
+            consider(report->knownOn);
+        switch (node_.op) {
+        case Op::SharesOutstanding:
+        case Op::FreeFloat:
+        case Op::ShortInterest:
+            for (const market::ShareCount& row : market_.shares(instrument_)) {
+                consider(row.date);
+                consider(row.knownOn);
+            }
+            break;
+        case Op::Held:
+        case Op::Holders:
+            for (const market::OwnerRow& row : market_.owners(instrument_))
+                consider(row.knownOn);
+            break;
+        case Op::Estimate:
+        case Op::Revision:
+        case Op::Surprise:
+            for (const market::EstimateRow& row : market_.estimates(instrument_)) {
+                consider(row.knownOn);
+                consider(row.knownOn.plusDays(node_.count)); // a revision looks so far back
+            }
+            break;
+        default:
+            break;
+        }
+        return next;
+    }
+
     double factorOf(Day day) const { return market_.priceFactor(instrument_, day, frame_.footing); }
 
     void totalReturn()
@@ -105,20 +161,6 @@ private:
     }
 
     // Statements
-
-    void byReport()
-    {
-        const auto reports = market_.statements(instrument_).reports();
-        for (std::size_t i = 0; i < out_.size();) { // nothing changes between two reports
-            const Day day = frame_.days[from_ + i];
-            const double value = statement(day);
-            const auto next = std::ranges::upper_bound(reports, day, {}, &market::Report::knownOn);
-            do
-                out_[i++] = value;
-            while (i < out_.size() &&
-                   (next == reports.end() || frame_.days[from_ + i] < next->knownOn));
-        }
-    }
 
     double statement(Day day) const
     {

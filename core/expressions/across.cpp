@@ -11,41 +11,62 @@ namespace sieve::expressions {
 
 namespace {
 
-struct Member {
-    std::uint64_t key; ///< orders as the figure does
-    std::uint32_t place;
-};
-
-/// Whole numbers that order as the figures do; both zeros are one.
+/// A whole number that orders as the figure does; both zeros are one.
 std::uint64_t keyOf(double figure)
 {
     const auto bits = std::bit_cast<std::uint64_t>(figure + 0.0);
     return bits >> 63U ? ~bits : bits | (1ULL << 63U);
 }
 
-/// Sorts by digits of a byte, least first (radix sort); digits that all share are skipped.
-void sortMembers(std::vector<Member>& members, std::vector<Member>& spare)
+/// The upper half of a figure's key, and whose figure it is.
+struct Member {
+    std::uint32_t key;
+    std::uint32_t place;
+};
+
+/// Sorts by digits of eleven bits, least first (radix sort); digits that all share are skipped.
+void sortByKey(std::vector<Member>& members, std::vector<Member>& spare)
 {
-    if (members.size() < 256) {
-        std::ranges::stable_sort(members, {}, &Member::key);
-        return;
-    }
-    std::array<std::array<std::uint32_t, 256>, 8> counts{};
+    constexpr std::size_t bits = 11;
+    constexpr std::uint32_t mask = (1U << bits) - 1;
+    std::array<std::array<std::uint32_t, mask + 1>, 3> counts{};
     for (const Member& member : members)
-        for (std::size_t digit = 0; digit < 8; ++digit)
-            ++counts[digit][(member.key >> (8 * digit)) & 255U];
+        for (std::size_t digit = 0; digit < 3; ++digit)
+            ++counts[digit][(member.key >> (bits * digit)) & mask];
     spare.resize(members.size());
-    for (std::size_t digit = 0; digit < 8; ++digit) {
+    for (std::size_t digit = 0; digit < 3; ++digit) {
         auto& count = counts[digit];
-        const auto shift = 8 * digit;
-        if (count[(members[0].key >> shift) & 255U] == members.size())
+        const auto shift = bits * digit;
+        if (count[(members[0].key >> shift) & mask] == members.size())
             continue;
         std::uint32_t before = 0;
         for (std::uint32_t& each : count)
             before += std::exchange(each, before);
         for (const Member& member : members)
-            spare[count[(member.key >> shift) & 255U]++] = member;
+            spare[count[(member.key >> shift) & mask]++] = member;
         members.swap(spare);
+    }
+}
+
+/// Orders by figure. Upper halves settle nearly all; those that share theirs are looked at whole.
+void sortMembers(std::vector<Member>& members, std::vector<Member>& spare,
+                 std::span<const double> figures)
+{
+    const auto figure = [figures](const Member& member) { return figures[member.place]; };
+    if (members.size() < 256) {
+        std::ranges::sort(members, {}, figure);
+        return;
+    }
+    sortByKey(members, spare);
+    for (auto begin = members.begin(); begin != members.end();) {
+        auto end = begin + 1;
+        bool areEqual = true;
+        for (; end != members.end() && end->key == begin->key; ++end)
+            areEqual = areEqual && figure(*end) == figure(*begin);
+        if (!areEqual)
+            std::sort(begin, end,
+                      [&](const Member& a, const Member& b) { return figure(a) < figure(b); });
+        begin = end;
     }
 }
 
@@ -64,23 +85,6 @@ double medianOf(std::span<double> figures)
     if (figures.size() % 2 == 1)
         return *middle;
     return (*std::max_element(figures.begin(), middle) + *middle) / 2.0;
-}
-
-/// Percentiles or ranks: equal figures share theirs.
-void places(Op op, std::span<const Member> sorted, std::span<double> out)
-{
-    const auto count = static_cast<double>(sorted.size());
-    for (std::size_t begin = 0; begin < sorted.size();) {
-        std::size_t end = begin;
-        while (end < sorted.size() && sorted[end].key == sorted[begin].key)
-            ++end;
-        const auto less = static_cast<double>(begin);
-        const auto equal = static_cast<double>(end - begin);
-        const double value = op == Op::Percentile ? 100.0 * (less + 0.5 * equal) / count
-                                                  : count - less - equal + 1.0;
-        for (; begin < end; ++begin)
-            out[sorted[begin].place] = value;
-    }
 }
 
 /// One group of one day: the figures that are known, and whose they are.
@@ -103,14 +107,40 @@ struct OneGroup {
         figures.resize(count);
         places.resize(count);
     }
-    void order()
+    /// Orders the members by their figures.
+    void order(std::span<const double> all, std::span<const std::uint32_t> own)
     {
-        members.clear();
-        for (std::size_t i = 0; i < figures.size(); ++i)
-            members.push_back({keyOf(figures[i]), places[i]});
-        sortMembers(members, spare);
+        members.resize(own.size());
+        std::size_t count = 0;
+        for (const std::uint32_t place : own) {
+            members[count] = {static_cast<std::uint32_t>(keyOf(all[place]) >> 32U), place};
+            count += isMissing(all[place]) ? 0U : 1U;
+        }
+        members.resize(count);
+        sortMembers(members, spare, all);
     }
 };
+
+/// Percentiles or ranks of ordered members: equal figures share theirs.
+void standings(Op op, std::span<const Member> sorted, std::span<const double> all,
+               std::span<double> out)
+{
+    const auto count = static_cast<double>(sorted.size());
+    const auto areEqual = [all](const Member& a, const Member& b) {
+        return a.key == b.key && all[a.place] == all[b.place];
+    };
+    for (std::size_t begin = 0; begin < sorted.size();) {
+        std::size_t end = begin + 1;
+        while (end < sorted.size() && areEqual(sorted[end], sorted[begin]))
+            ++end;
+        const auto less = static_cast<double>(begin);
+        const auto equal = static_cast<double>(end - begin);
+        const double value = op == Op::Percentile ? 100.0 * (less + 0.5 * equal) / count
+                                                  : count - less - equal + 1.0;
+        for (; begin < end; ++begin)
+            out[sorted[begin].place] = value;
+    }
+}
 
 void zScores(const OneGroup& group, std::span<double> out)
 {
@@ -195,13 +225,15 @@ void across(Op op, std::span<const double> figures, const Groups& groups, std::s
         return groupRanks(all, groups, out);
     std::ranges::fill(out, missing);
     for (const auto& members : groups.members()) {
+        if (op == Op::Percentile || op == Op::Rank) {
+            group.order(all, members);
+            standings(op, group.members, all, out);
+            continue;
+        }
         group.take(all, members);
         if (group.figures.empty())
             continue;
-        if (op == Op::Percentile || op == Op::Rank) {
-            group.order();
-            places(op, group.members, out);
-        } else if (op == Op::ZScore) {
+        if (op == Op::ZScore) {
             zScores(group, out);
         } else {
             const double value = groupValue(op, group);

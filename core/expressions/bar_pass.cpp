@@ -7,8 +7,15 @@
 
 #include <algorithm>
 #include <array>
+#include <numeric>
 
 namespace sieve::expressions {
+
+namespace {
+
+constexpr std::size_t blockBars = 512;
+
+} // namespace
 
 /// A part of weekly, monthly or minute bars, told on daily ones.
 class BarPass::ScaledValues {
@@ -169,6 +176,39 @@ BarPass::BarPass(const Surroundings& surroundings, const Plan& plan,
     }
     for (const NodeId target : targets)
         targets_.push_back(stepOf.at(target));
+    setStages();
+}
+
+void BarPass::setStages()
+{
+    std::vector<bool> isRead(steps_.size()); // outside of its own stage
+    for (const std::size_t target : targets_)
+        isRead[target] = true;
+    for (Step& step : steps_) {
+        step.stage = isValueByValue(step.node->op) ? 1 : 0;
+        for (const std::size_t input : step.inputs) {
+            const std::size_t stage = steps_[input].stage;
+            step.stage = std::max(step.stage, stage + (stage % 2 == step.stage % 2 ? 0 : 1));
+        }
+        for (const std::size_t input : step.inputs)
+            isRead[input] = isRead[input] || steps_[input].stage != step.stage;
+    }
+    std::vector<std::size_t> order(steps_.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    std::ranges::stable_sort(order, {}, [this](std::size_t i) { return steps_[i].stage; });
+    std::vector<std::size_t> placeOf(steps_.size());
+    std::vector<Step> steps;
+    for (const std::size_t i : order) {
+        placeOf[i] = steps.size();
+        steps.push_back(std::move(steps_[i]));
+        steps.back().isPassing = steps.back().stage % 2 == 1 && !isRead[i];
+    }
+    steps_ = std::move(steps);
+    for (Step& step : steps_)
+        for (std::size_t& input : step.inputs)
+            input = placeOf[input];
+    for (std::size_t& target : targets_)
+        target = placeOf[target];
 }
 
 void BarPass::Step::include(std::size_t first, std::size_t end)
@@ -242,10 +282,12 @@ void BarPass::reserve()
     for (Step& step : steps_) {
         if (!step.isNeeded())
             continue;
-        const std::size_t count = step.to - step.from;
+        const std::size_t count =
+            step.isPassing ? std::min(step.to - step.from, blockBars) : step.to - step.from;
         if (step.store.size() < count)
             step.store.resize(count, step.node->number);
         step.at = step.store.data();
+        step.base = step.from;
     }
 }
 
@@ -260,13 +302,44 @@ std::size_t BarPass::firstBar() const
 
 bool BarPass::compute(std::size_t from, std::size_t to)
 {
-    for (Step& step : steps_) {
+    for (std::size_t i = 0; i < steps_.size();) {
+        Step& step = steps_[i];
+        if (step.stage % 2 == 1) {
+            std::size_t end = i;
+            while (end < steps_.size() && steps_[end].stage == step.stage)
+                ++end;
+            combineStage(std::span(steps_).subspan(i, end - i), from, to);
+            i = end;
+            continue;
+        }
         const std::size_t first = std::max(from, step.from);
         const std::size_t end = std::min(to, step.to);
         if (first < end && !compute(step, first, end))
             return false;
+        ++i;
     }
     return true;
+}
+
+void BarPass::combineStage(std::span<Step> stage, std::size_t from, std::size_t to)
+{
+    std::size_t first = to;
+    std::size_t end = from;
+    for (const Step& step : stage)
+        if (step.isNeeded()) {
+            first = std::min(first, std::max(from, step.from));
+            end = std::max(end, std::min(to, step.to));
+        }
+    for (; first < end; first += blockBars)
+        for (Step& step : stage) {
+            const std::size_t begin = std::max(first, step.from);
+            const std::size_t until = std::min({first + blockBars, end, step.to});
+            if (begin >= until)
+                continue;
+            if (step.isPassing)
+                step.base = begin;
+            combineStep(step, begin, until);
+        }
 }
 
 void BarPass::run(const BarFrame& frame, std::size_t from, std::size_t to)
@@ -334,22 +407,25 @@ bool BarPass::compute(Step& step, std::size_t from, std::size_t to)
     }
     if (isAcross(node.op)) {
         acrossColumn(step, from, to);
-    } else if (isLeaf(node.op)) {
-        fillLeaf(node, frame_, from, step.storeOf(from, to));
     } else {
-        std::array<const double*, 8> few{};
-        std::vector<const double*> many;
-        std::span<const double*> inputs =
-            std::span(few).first(std::min<std::size_t>(step.inputs.size(), 8));
-        if (step.inputs.size() > few.size()) {
-            many.resize(step.inputs.size());
-            inputs = many;
-        }
-        for (std::size_t i = 0; i < inputs.size(); ++i)
-            inputs[i] = steps_[step.inputs[i]].valueAt(from);
-        combine(node.op, inputs, step.storeOf(from, to));
+        fillLeaf(node, frame_, from, step.storeOf(from, to));
     }
     return true;
+}
+
+void BarPass::combineStep(Step& step, std::size_t from, std::size_t to)
+{
+    std::array<const double*, 8> few{};
+    std::vector<const double*> many;
+    std::span<const double*> inputs =
+        std::span(few).first(std::min<std::size_t>(step.inputs.size(), 8));
+    if (step.inputs.size() > few.size()) {
+        many.resize(step.inputs.size());
+        inputs = many;
+    }
+    for (std::size_t i = 0; i < inputs.size(); ++i)
+        inputs[i] = steps_[step.inputs[i]].valueAt(from);
+    combine(step.node->op, inputs, step.storeOf(from, to));
 }
 
 void BarPass::barColumn(Step& step, std::size_t from, std::size_t to)
@@ -359,7 +435,7 @@ void BarPass::barColumn(Step& step, std::size_t from, std::size_t to)
         frame_.market->adjusted(frame_.instrument, step.node->barField, frame_.footing, from,
                                 step.storeOf(from, to));
     else
-        step.at = column.data() + step.from;
+        step.at = column.data() + step.base;
 }
 
 bool BarPass::indicator(Step& step, std::size_t from, std::size_t to)
@@ -384,10 +460,18 @@ void BarPass::acrossColumn(Step& step, std::size_t from, std::size_t to)
     const AcrossValues& across = surroundings_.across.at(step.id);
     auto session = static_cast<std::size_t>(std::ranges::lower_bound(sessions, frame_.days[from]) -
                                             sessions.begin());
-    for (std::size_t bar = from; bar < to; ++bar) {
+    for (std::size_t bar = from; bar < to;) {
         while (sessions[session] < frame_.days[bar])
             ++session;
-        step.store[bar - step.from] = across.table.at(frame_.instrument, across.places[session]);
+        const std::size_t place = across.places[session];
+        std::size_t count = 0; // bars on sessions that stand together in the table
+        while (bar + count < to && session + count < sessions.size() &&
+               frame_.days[bar + count] == sessions[session + count] &&
+               across.places[session + count] == place + count)
+            ++count;
+        across.table.copyInstrument(frame_.instrument, place, step.storeOf(bar, bar + count));
+        bar += count;
+        session += count;
     }
 }
 

@@ -58,6 +58,7 @@ public:
     /// Computes the targets for bars [from, to), as known on each bar's day.
     /// Errors: NeedsWholeHistory, see there.
     void run(const BarFrame& frame, std::size_t from, std::size_t to);
+    std::size_t targets() const { return targets_.size(); }
     /// A target's values for the bars last asked for; valid until the next run.
     std::span<const double> values(std::size_t target) const;
 
@@ -85,9 +86,12 @@ private:
         const Node* node = nullptr;
         std::vector<std::size_t> inputs; ///< steps
         std::size_t reach = 0;           ///< of an indicator
+        std::size_t stage = 0;           ///< see steps_
+        bool isPassing = false;          ///< nobody but its stage reads it: it lives for a block
         std::size_t from = 0;
         std::size_t to = 0;
-        const double* at = nullptr; ///< value of bar `from`
+        const double* at = nullptr; ///< value of bar `base`
+        std::size_t base = 0;       ///< `from`, or where the block in hand begins
         std::vector<double> store;
         std::unique_ptr<ScaledValues> scaled;
         std::unique_ptr<OtherValues> other;
@@ -97,17 +101,20 @@ private:
         void include(std::size_t first, std::size_t end);
         const double* valueAt(std::size_t bar) const
         {
-            return isConstant() ? store.data() : at + (bar - from);
+            return isConstant() ? store.data() : at + (bar - base);
         }
         std::span<double> storeOf(std::size_t first, std::size_t end)
         {
-            return std::span(store).subspan(first - from, end - first);
+            return std::span(store).subspan(first - base, end - first);
         }
     };
 
+    void setStages();
     void findNeeds(const Step& step);
     void reserve();
     bool compute(Step& step, std::size_t from, std::size_t to);
+    void combineStage(std::span<Step> stage, std::size_t from, std::size_t to);
+    void combineStep(Step& step, std::size_t from, std::size_t to);
     void barColumn(Step& step, std::size_t from, std::size_t to);
     bool indicator(Step& step, std::size_t from, std::size_t to);
     void acrossColumn(Step& step, std::size_t from, std::size_t to);
@@ -120,7 +127,9 @@ private:
     Depth depth_;
     Depth asked_;
     bool hasAcross_ = false;
-    std::vector<Step> steps_;          ///< inputs first
+    /// Inputs first, in stages: those of an odd stage are value by value, and run through a block
+    /// of bars together, while what they hand each other is in the processor's nearest caches.
+    std::vector<Step> steps_;
     std::vector<std::size_t> targets_; ///< steps
     BarFrame frame_;
     std::size_t from_ = 0;

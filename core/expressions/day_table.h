@@ -1,5 +1,7 @@
 #pragma once
 
+#include "core/base/large_pages.h"
+
 #include <cstddef>
 #include <span>
 #include <vector>
@@ -23,6 +25,9 @@ public:
     {
         blocks_[day >> shift_][placeOf(instrument, day)] = value;
     }
+    /// Days [day, day + out.size()) of one instrument.
+    void copyInstrument(std::size_t instrument, std::size_t day, std::span<double> out) const;
+    void setInstrument(std::size_t instrument, std::size_t day, std::span<const double> values);
     /// Days [day, day + columns.size()), an instrument each; all of one block, as eight days that
     /// begin at a multiple of eight are.
     void copyDays(std::size_t day, std::span<std::vector<double>> columns) const;
@@ -39,7 +44,7 @@ private:
     std::size_t instruments_ = 0;
     std::size_t days_ = 0;
     std::size_t shift_ = 0; ///< a block has 2^shift days: 64, or one where only one is asked for
-    std::vector<std::vector<double>> blocks_;
+    std::vector<std::vector<double, LargePages<double>>> blocks_;
 };
 
 } // namespace sieve::expressions

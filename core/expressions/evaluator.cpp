@@ -1,6 +1,7 @@
 #include "core/expressions/evaluator.h"
 
 #include "core/expressions/across.h"
+#include "core/expressions/gated_pass.h"
 #include "core/expressions/stretches.h"
 #include "core/expressions/values.h"
 
@@ -147,12 +148,12 @@ void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const
     const Surroundings around = surroundings(table);
     const std::vector<Day> cuts = cutsOf(targets);
     struct Worker {
-        BarPass pass;
+        GatedPass pass;
         Stretches stretches;
         std::vector<std::span<const double>> values;
     };
     tbb::enumerable_thread_specific<Worker> workers([&] {
-        return Worker{BarPass(around, plan_, targets, depth_), Stretches(market_, days, cuts),
+        return Worker{GatedPass(around, plan_, targets, depth_), Stretches(market_, days, cuts),
                       std::vector<std::span<const double>>(targets.size())};
     });
     std::atomic<std::size_t> done = 0;
@@ -184,9 +185,15 @@ std::vector<DayTable> Evaluator::Question::tablesOver(std::span<const NodeId> ta
         tables.emplace_back(market_.size(), days.size());
     sweep(targets, days, [&tables](const SweepValues& swept) {
         for (std::size_t target = 0; target < tables.size(); ++target)
-            for (std::size_t day = 0; day < swept.bars.size(); ++day)
-                tables[target].set(swept.instrument, swept.firstDay + day,
-                                   swept.value(target, day));
+            if (swept.isBarADay())
+                tables[target].setInstrument(
+                    swept.instrument, swept.firstDay,
+                    swept.values[target].subspan(swept.bars[0] - swept.firstBar,
+                                                 swept.bars.size()));
+            else
+                for (std::size_t day = 0; day < swept.bars.size(); ++day)
+                    tables[target].set(swept.instrument, swept.firstDay + day,
+                                       swept.value(target, day));
     });
     return tables;
 }

@@ -30,6 +30,14 @@ struct SweepValues {
     {
         return values[target][bars[day] - firstBar];
     }
+    /// Whether each day has the bar after that of the day before.
+    bool isBarADay() const
+    {
+        std::uint32_t differing = 0;
+        for (std::size_t day = 0; day < bars.size(); ++day)
+            differing |= bars[day] ^ (bars[0] + static_cast<std::uint32_t>(day));
+        return differing == 0;
+    }
 };
 
 /// Answers a plan's parts over one market. Each way to ask gives the same bits for the same day.

@@ -152,7 +152,7 @@ std::size_t distance(std::string_view a, std::string_view b)
         for (std::size_t j = 0; j < b.size(); ++j) {
             const std::size_t changed = diagonal + (a[i] == b[j] ? 0 : 1);
             diagonal = row[j + 1];
-            row[j + 1] = std::min({row[j] + 1, row[j + 1] + 1, changed});
+            row[j + 1] = std::min(std::min(row[j], row[j + 1]) + 1, changed);
         }
     }
     return row.back();
@@ -253,22 +253,34 @@ std::vector<Signature> signatures(const Vocabulary& vocabulary)
 
 std::string nearestName(std::string_view name, const Vocabulary& vocabulary)
 {
+    const std::string_view typed = name.substr(0, 64);
     std::string nearest;
     std::size_t least = std::max<std::size_t>(2, name.size() / 3) + 1;
-    const auto consider = [&](std::string_view candidate, std::string_view shown) {
-        const std::size_t letters =
-            candidate.starts_with(name) ? std::size_t{1} : distance(name.substr(0, 64), candidate);
-        if (letters < least) {
+    const auto consider = [&](std::string_view candidate, const auto& shown) {
+        if (candidate.starts_with(name)) {
+            if (least > 1)
+                nearest = shown();
+            least = std::min<std::size_t>(least, 1);
+            return;
+        }
+        const std::size_t longer = std::max(typed.size(), candidate.size());
+        if (longer - std::min(typed.size(), candidate.size()) >= least)
+            return; // so many letters to add or drop alone
+        if (const std::size_t letters = distance(typed, candidate); letters < least) {
             least = letters;
-            nearest = shown;
+            nearest = shown();
         }
     };
     for (const Field& field : vocabulary.fields())
-        consider(field.name, field.name);
-    for (const Signature& signature : signatures(vocabulary))
-        consider(signature.name, signature.form);
+        consider(field.name, [&] { return field.name; });
+    for (const auto& indicator : indicators::catalog())
+        consider(indicator.key, [&] { return formOf(indicator.key, parametersOf(indicator)); });
+    for (const Function& function : table)
+        consider(function.name, [&] { return formOf(function.name, function.parameters); });
+    for (const ComposedFunction& function : vocabulary.functions())
+        consider(function.name, [&] { return formOf(function); });
     for (const market::StatementItem& item : market::statementItems())
-        consider(item.key, fmt::format("ttm({})", item.key));
+        consider(item.key, [&] { return fmt::format("ttm({})", item.key); });
     return nearest;
 }
 

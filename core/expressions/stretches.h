@@ -36,14 +36,16 @@ public:
     }
 
 private:
-    void add(std::size_t instrument, std::size_t day, std::size_t bar, std::span<const Day> own);
-    bool isCut(std::size_t instrument, const Stretch& last, std::size_t bar,
-               std::span<const Day> own) const;
+    void findBars(std::span<const Day> own, const market::Tenure& tenure, std::size_t first,
+                  std::size_t end);
+    void findBreaks(std::size_t instrument, std::span<const Day> own, std::size_t first,
+                    std::size_t end);
 
     const market::Market& market_;
     std::span<const Day> days_;
     std::span<const Day> cuts_;
     std::vector<std::uint32_t> bars_;
+    std::vector<std::size_t> breaks_;
     std::vector<Stretch> stretches_;
 };
 

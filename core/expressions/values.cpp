@@ -42,17 +42,24 @@ template <class Holds> SIEVE_INLINE void compare(Inputs inputs, std::span<double
     });
 }
 
-/// and: no where one is no, else missing where one is missing. or: the same with yes.
+/// and: no where one is no, else missing where one is missing. or: the same with yes. A few values
+/// at a time, so that what is joined stays in the processor's nearest cache.
 SIEVE_INLINE void joined(Inputs inputs, std::span<double> out, double decisive)
 {
-    const double* const first = inputs[0];
-    std::copy_n(first, out.size(), out.data());
-    for (const double* const input : inputs.subspan(1))
-        for (std::size_t i = 0; i < out.size(); ++i) {
-            const double other = input[i] != input[i] ? input[i] : out[i];
-            const double undecided = out[i] != out[i] ? out[i] : other;
-            out[i] = out[i] == decisive || input[i] == decisive ? decisive : undecided;
-        }
+    constexpr std::size_t together = 512;
+    for (std::size_t first = 0; first < out.size(); first += together) {
+        const std::size_t count = std::min(together, out.size() - first);
+        double* const to = out.data() + first;
+        std::copy_n(inputs[0] + first, count, to);
+        for (const double* const input : inputs.subspan(1))
+            for (std::size_t i = 0; i < count; ++i) {
+                const double a = to[i];
+                const double b = input[first + i];
+                const double other = b != b ? b : a;
+                const double undecided = a != a ? a : other;
+                to[i] = a == decisive || b == decisive ? decisive : undecided;
+            }
+    }
 }
 
 SIEVE_INLINE void choose(Inputs inputs, std::span<double> out)

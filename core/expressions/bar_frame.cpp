@@ -4,13 +4,36 @@
 
 namespace sieve::expressions {
 
+namespace {
+
+std::array<std::span<const double>, 5> columnsOf(const market::BarsView& bars)
+{
+    return {bars.open, bars.high, bars.low, bars.close, bars.volume};
+}
+
+} // namespace
+
 BarFrame dailyFrame(const market::Market& market, std::size_t instrument, std::size_t footing)
 {
     const market::BarsView& bars = market.bars(instrument);
     BarFrame frame{&market, instrument, footing, bars.days, {}, {}};
     if (market.splits(instrument).empty())
-        frame.columns = {bars.open, bars.high, bars.low, bars.close, bars.volume};
+        frame.columns = columnsOf(bars);
     return frame;
+}
+
+std::span<const double> barsInPlace(const BarFrame& frame, market::BarField field, std::size_t from,
+                                    std::size_t to)
+{
+    const auto place = static_cast<std::size_t>(field);
+    if (const auto& column = frame.columns.at(place); !column.empty())
+        return column.subspan(from, to - from);
+    const auto isAsTraded = [&frame](std::size_t bar) {
+        return frame.market->footing(frame.instrument, bar) == frame.footing;
+    };
+    if (!isAsTraded(from) || !isAsTraded(to - 1))
+        return {};
+    return columnsOf(frame.market->bars(frame.instrument)).at(place).subspan(from, to - from);
 }
 
 std::size_t barsBy(const BarFrame& frame, Day day)

@@ -16,7 +16,7 @@ struct BarFrame {
     std::size_t instrument = 0;
     std::size_t footing = 0;
     std::span<const Day> days;
-    /// Open, high, low, close, volume; an empty one is to be adjusted by the market.
+    /// Open, high, low, close, volume; empty where a split moved some of them: see barsInPlace.
     std::array<std::span<const double>, 5> columns;
     /// The daily bar with which each ends; empty where the bars are daily ones.
     std::span<const std::uint32_t> dailyBars;
@@ -27,6 +27,10 @@ struct BarFrame {
 
 /// The instrument's daily bars; as they lie in memory where no split ever moved them.
 BarFrame dailyFrame(const market::Market& market, std::size_t instrument, std::size_t footing);
+
+/// A column's bars [from, to) where they lie in memory; empty when the market must adjust them.
+std::span<const double> barsInPlace(const BarFrame& frame, market::BarField field, std::size_t from,
+                                    std::size_t to);
 
 /// The newest bar on or before `day`, plus one; 0 when there is none.
 std::size_t barsBy(const BarFrame& frame, Day day);

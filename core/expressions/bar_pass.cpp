@@ -31,11 +31,9 @@ public:
         bars_.open(daily, node_.op, node_.count, from + out.size());
         if (node_.op == Op::Minutes)
             return fillFromMinutes(from, out);
-        if (!fillFromDays(from, out)) {
-            pass_.depth_ = Depth::WholeHistory;
-            fillFromDays(from, out);
-            pass_.depth_ = pass_.asked_;
-        }
+        while (!fillFromDays(from, out))
+            pass_.deepen();
+        pass_.restore();
     }
 
 private:
@@ -151,7 +149,7 @@ BarPass::BarPass(BarPass&&) noexcept = default;
 
 BarPass::BarPass(const Surroundings& surroundings, const Plan& plan,
                  std::span<const NodeId> targets, Depth depth)
-    : surroundings_(surroundings), depth_(depth), asked_(depth)
+    : surroundings_(surroundings), depth_(depth)
 {
     std::map<NodeId, std::size_t> stepOf;
     for (const NodeId id : plan.neededAlongBars(targets)) {
@@ -314,8 +312,10 @@ bool BarPass::compute(std::size_t from, std::size_t to)
         }
         const std::size_t first = std::max(from, step.from);
         const std::size_t end = std::min(to, step.to);
-        if (first < end && !compute(step, first, end))
+        if (first < end && !step.isDone() && !compute(step, first, end)) {
+            wanting_ = i;
             return false;
+        }
         ++i;
     }
     return true;
@@ -345,15 +345,34 @@ void BarPass::combineStage(std::span<Step> stage, std::size_t from, std::size_t 
 void BarPass::run(const BarFrame& frame, std::size_t from, std::size_t to)
 {
     prepare(frame, from, to);
-    if (compute(0, to))
-        return;
-    if (hasAcross_)
-        throw NeedsWholeHistory{};
-    depth_ = Depth::WholeHistory;
-    prepare(frame, from, to);
-    const bool isEnough = compute(0, to);
-    depth_ = asked_;
-    require(isEnough, "BarPass: a kernel wants more than the whole history");
+    for (Step& step : steps_)
+        step.doneFrom = step.doneTo = 0;
+    while (!compute(0, to)) {
+        if (hasAcross_)
+            throw NeedsWholeHistory{};
+        for (std::size_t i = 0; i < wanting_; ++i)     // what needs no more bars stays as it is
+            if (steps_[i].node->op != Op::BarColumn) { // these lie in place
+                steps_[i].doneFrom = steps_[i].from;
+                steps_[i].doneTo = steps_[i].to;
+            }
+        deepen();
+        prepare(frame, from, to);
+    }
+    restore();
+}
+
+void BarPass::deepen()
+{
+    Step& step = steps_[wanting_];
+    require(step.reach < to_, "BarPass: a kernel wants more than the whole history");
+    deepened_.emplace_back(wanting_, step.reach);
+    step.reach = 4 * std::max<std::size_t>(step.reach, 32);
+}
+
+void BarPass::restore()
+{
+    for (; !deepened_.empty(); deepened_.pop_back())
+        steps_[deepened_.back().first].reach = deepened_.back().second;
 }
 
 std::span<const double> BarPass::values(std::size_t target) const
@@ -430,12 +449,12 @@ void BarPass::combineStep(Step& step, std::size_t from, std::size_t to)
 
 void BarPass::barColumn(Step& step, std::size_t from, std::size_t to)
 {
-    const auto& column = frame_.columns.at(static_cast<std::size_t>(step.node->barField));
-    if (column.empty())
+    const auto inPlace = barsInPlace(frame_, step.node->barField, step.from, step.to);
+    if (inPlace.empty())
         frame_.market->adjusted(frame_.instrument, step.node->barField, frame_.footing, from,
                                 step.storeOf(from, to));
     else
-        step.at = column.data() + step.base;
+        step.at = inPlace.data();
 }
 
 bool BarPass::indicator(Step& step, std::size_t from, std::size_t to)

@@ -73,8 +73,12 @@ public:
     }
     /// The first bar that any part will touch after `prepare`.
     std::size_t firstBar() const;
-    /// Computes bars [from, to) of what was prepared; false when more history is needed.
+    /// Computes bars [from, to) of what was prepared; false when more history is needed: then
+    /// deepen() and prepare anew.
     bool compute(std::size_t from, std::size_t to);
+    /// Lets the part that wanted more bars look farther back, until the next restore().
+    void deepen();
+    void restore();
 
 private:
     class ScaledValues;
@@ -85,11 +89,13 @@ private:
         NodeId id = 0;
         const Node* node = nullptr;
         std::vector<std::size_t> inputs; ///< steps
-        std::size_t reach = 0;           ///< of an indicator
+        std::size_t reach = 0;           ///< of an indicator, in bars; grows by deepen()
         std::size_t stage = 0;           ///< see steps_
         bool isPassing = false;          ///< nobody but its stage reads it: it lives for a block
         std::size_t from = 0;
         std::size_t to = 0;
+        std::size_t doneFrom = 0; ///< bars whose values this run has made
+        std::size_t doneTo = 0;
         const double* at = nullptr; ///< value of bar `base`
         std::size_t base = 0;       ///< `from`, or where the block in hand begins
         std::vector<double> store;
@@ -98,6 +104,7 @@ private:
 
         bool isConstant() const { return node->op == Op::Constant; }
         bool isNeeded() const { return from < to; }
+        bool isDone() const { return doneFrom == from && doneTo == to; }
         void include(std::size_t first, std::size_t end);
         const double* valueAt(std::size_t bar) const
         {
@@ -125,7 +132,6 @@ private:
 
     const Surroundings& surroundings_;
     Depth depth_;
-    Depth asked_;
     bool hasAcross_ = false;
     /// Inputs first, in stages: those of an odd stage are value by value, and run through a block
     /// of bars together, while what they hand each other is in the processor's nearest caches.
@@ -134,6 +140,8 @@ private:
     BarFrame frame_;
     std::size_t from_ = 0;
     std::size_t to_ = 0;
+    std::size_t wanting_ = 0;                                   ///< the step that had too few bars
+    std::vector<std::pair<std::size_t, std::size_t>> deepened_; ///< steps and their reach before
 };
 
 } // namespace sieve::expressions

@@ -51,6 +51,7 @@ private:
     public:
         explicit Needs(const market::Market& market) : market_(market) {}
         void add(NodeId node, Day first, Day last);
+        void add(const Needs& other);
         std::map<NodeId, std::vector<std::size_t>> sessions() const;
 
     private:
@@ -63,6 +64,17 @@ private:
         return {market_, table, [this](std::size_t weight) -> const market::Market& {
                     return evaluator_.compositeMarket(weight);
                 }};
+    }
+    /// Calls `of(instrument)` for all of them, on all threads.
+    template <class Of> void eachInstrument(Of of) const
+    {
+        const tbb::blocked_range<std::size_t> all(0, market_.size(), instrumentsATime);
+        tbb::parallel_for(all, [&](const tbb::blocked_range<std::size_t>& some) {
+            for (std::size_t instrument = some.begin(); instrument < some.end(); ++instrument) {
+                stopIfTold();
+                of(instrument);
+            }
+        });
     }
     bool goesAcross(std::span<const NodeId> targets) const;
     std::vector<Day> cutsOf(std::span<const NodeId> targets) const;
@@ -85,6 +97,16 @@ private:
     Depth depth_;
     const Progress& progress_;
 };
+
+void Evaluator::Question::Needs::add(const Needs& other)
+{
+    for (const auto& [node, theirs] : other.changes_) {
+        auto& changes = changes_[node];
+        changes.resize(theirs.size());
+        for (std::size_t i = 0; i < theirs.size(); ++i)
+            changes[i] += theirs[i];
+    }
+}
 
 void Evaluator::Question::Needs::add(NodeId node, Day first, Day last)
 {
@@ -157,23 +179,19 @@ void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const
                       std::vector<std::span<const double>>(targets.size())};
     });
     std::atomic<std::size_t> done = 0;
-    const tbb::blocked_range<std::size_t> all(0, market_.size(), instrumentsATime);
-    tbb::parallel_for(all, [&](const tbb::blocked_range<std::size_t>& some) {
+    eachInstrument([&](std::size_t instrument) {
         Worker& worker = workers.local();
-        for (std::size_t instrument = some.begin(); instrument < some.end(); ++instrument) {
-            stopIfTold();
-            for (const Stretch& stretch : worker.stretches.of(instrument)) {
-                worker.pass.run(dailyFrame(market_, instrument, stretch.footing), stretch.firstBar,
-                                stretch.endBar);
-                for (std::size_t i = 0; i < targets.size(); ++i)
-                    worker.values[i] = worker.pass.values(i);
-                visit({instrument, stretch.firstDay, stretch.firstBar,
-                       worker.stretches.bars(stretch), worker.values});
-            }
+        for (const Stretch& stretch : worker.stretches.of(instrument)) {
+            worker.pass.run(dailyFrame(market_, instrument, stretch.footing), stretch.firstBar,
+                            stretch.endBar);
+            for (std::size_t i = 0; i < targets.size(); ++i)
+                worker.values[i] = worker.pass.values(i);
+            visit({instrument, stretch.firstDay, stretch.firstBar, worker.stretches.bars(stretch),
+                   worker.values});
         }
-        done += some.size();
-        progress_.report(static_cast<double>(done) / static_cast<double>(market_.size()),
-                         "evaluating");
+        if (++done % instrumentsATime == 0)
+            progress_.report(static_cast<double>(done) / static_cast<double>(market_.size()),
+                             "evaluating");
     });
 }
 
@@ -209,21 +227,30 @@ AcrossTable Evaluator::Question::acrossUnder(std::span<const NodeId> targets,
         return {};
     const AcrossTable none;
     const Surroundings around = surroundings(none);
-    BarPass survey(around, plan_, asking, depth_);
     const std::vector<Day> cuts = cutsOf(asking);
-    Stretches stretches(market_, days, cuts);
-    Needs needs(market_);
-    for (std::size_t instrument = 0; instrument < market_.size(); ++instrument) {
-        stopIfTold();
+    struct Worker {
+        BarPass survey;
+        Stretches stretches;
+        Needs needs;
+    };
+    tbb::enumerable_thread_specific<Worker> workers([&] {
+        return Worker{BarPass(around, plan_, asking, depth_), Stretches(market_, days, cuts),
+                      Needs(market_)};
+    });
+    eachInstrument([&](std::size_t instrument) {
+        Worker& worker = workers.local();
         const std::span<const Day> own = market_.bars(instrument).days;
-        for (const Stretch& stretch : stretches.of(instrument)) {
-            survey.prepare(dailyFrame(market_, instrument, stretch.footing), stretch.firstBar,
-                           stretch.endBar);
-            survey.visitAcross([&](NodeId node, std::size_t from, std::size_t to) {
-                needs.add(node, own[from], own[to - 1]);
+        for (const Stretch& stretch : worker.stretches.of(instrument)) {
+            worker.survey.prepare(dailyFrame(market_, instrument, stretch.footing),
+                                  stretch.firstBar, stretch.endBar);
+            worker.survey.visitAcross([&](NodeId node, std::size_t from, std::size_t to) {
+                worker.needs.add(node, own[from], own[to - 1]);
             });
         }
-    }
+    });
+    Needs needs(market_);
+    for (const Worker& worker : workers)
+        needs.add(worker.needs);
     return tableOf(needs);
 }
 
@@ -394,7 +421,7 @@ void Evaluator::Question::combineColumns(std::span<const NodeId> order, Day day,
         return;
     std::vector<std::size_t> unlisted;
     for (std::size_t i = 0; i < market_.size(); ++i)
-        if (!market::barOn(market_, i, day))
+        if (!market_.tenure(i).isListed(day))
             unlisted.push_back(i);
     std::vector<const double*> inputs;
     for (const NodeId id : order) {
@@ -481,7 +508,7 @@ std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const Node
             if (plan.isConstant(targets[i])) {
                 Column listed = *columns[i];
                 for (std::size_t stock = 0; stock < listed.size(); ++stock)
-                    if (!market::barOn(*market_, stock, day))
+                    if (!market_->tenure(stock).isListed(day))
                         listed[stock] = missing;
                 columns[i] = std::make_shared<Column>(std::move(listed));
             }

@@ -90,6 +90,9 @@ struct Tenure {
     Day lastBar = Day::fromSerial(0);
     Day gone = Day::fromSerial(0); ///< the day from which on it is delisted, or one far ahead
     std::uint32_t bars = 0;
+
+    /// Whether it has traded by that day and is not delisted.
+    bool isListed(Day day) const { return bars > 0 && firstBar <= day && day < gone; }
 };
 
 class Market {

@@ -1,5 +1,7 @@
 #include "core/screens/answers.h"
 
+#include <tbb/parallel_for.h>
+
 namespace sieve::screens {
 
 namespace {
@@ -24,9 +26,10 @@ public:
         const market::Market& market = evaluator.market();
         const expressions::Column* universe = universe_ ? columns[*universe_].get() : nullptr;
         for (std::size_t stock = 0; stock < market.size(); ++stock)
-            if (market::barOn(market, stock, day) && (!universe || (*universe)[stock] == 1.0) &&
+            if (market.tenure(stock).isListed(day) && (!universe || (*universe)[stock] == 1.0) &&
                 market.instrument(stock).kind != market::InstrumentKind::Index)
                 answers_.stocks.push_back(stock);
+        sortOut();
         return std::move(answers_);
     }
 
@@ -37,6 +40,27 @@ private:
     {
         wanted_.emplace_back(targets_.size(), std::move(to));
         targets_.push_back(node);
+    }
+
+    void sortOut()
+    {
+        const std::vector<std::size_t>& stocks = answers_.stocks;
+        tbb::parallel_for(std::size_t{0}, answers_.criteria.size(), [&](std::size_t i) {
+            CriterionAnswer& criterion = answers_.criteria[i];
+            criterion.passing = StockBits(
+                stocks.size(), [&](std::size_t place) { return criterion.passes(stocks[place]); });
+        });
+        const StockBits everyone(stocks.size(), [](std::size_t) { return true; });
+        StockBits missedSome = everyone - everyone;
+        StockBits missedMore = missedSome;
+        answers_.left.assign(1, everyone);
+        for (const CriterionAnswer& criterion : answers_.criteria) {
+            const StockBits missed = everyone - criterion.passing;
+            missedMore = missedMore | (missedSome & missed);
+            missedSome = missedSome | missed;
+            answers_.left.push_back(answers_.left.back() & criterion.passing);
+        }
+        answers_.missedOne = missedSome - missedMore;
     }
 
     void readUniverse()

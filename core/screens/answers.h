@@ -3,6 +3,7 @@
 #include "core/expressions/evaluator.h"
 #include "core/screens/limits.h"
 #include "core/screens/screen.h"
+#include "core/screens/stock_bits.h"
 
 #include <cstddef>
 #include <optional>
@@ -29,6 +30,7 @@ struct CriterionAnswer {
     std::vector<LimitFigures> limits;
     std::optional<LocatedError> error;
     std::vector<LocatedError> warnings;
+    StockBits passing; ///< by place in the universe: whom it lets pass
 
     /// Whether it lets the stock pass; one that is off or has an error lets all.
     bool passes(std::size_t stock) const { return !column || !isOn || (*column)[stock] == 1.0; }
@@ -41,6 +43,16 @@ struct Answers {
     expressions::ColumnPtr rank; ///< null when there is none
     std::optional<LocatedError> universeError;
     std::optional<LocatedError> rankError;
+
+    // By place in the universe, found when all is answered
+    std::vector<StockBits> left; ///< who is left before each criterion, and after the last one
+    StockBits missedOne;         ///< whom just one criterion keeps out
+
+    /// Whom this criterion alone keeps out.
+    StockBits keptOutBy(std::size_t criterion) const
+    {
+        return missedOne - criteria[criterion].passing;
+    }
 };
 
 /// Evaluates a screen for all stocks listed on `day` (indexes are none). `names.universe` is set to

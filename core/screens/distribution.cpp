@@ -47,13 +47,20 @@ Distribution distributionOf(std::span<const double> figures, std::size_t bars)
     const double tenth = quantile(known, 0.1);
     spread.isLogarithmic = spread.low > 0.0 && quantile(known, 0.9) > 30.0 * tenth;
     spread.counts.assign(bars, 0);
+    const double logOfLow = spread.isLogarithmic ? std::log(spread.low) : 0.0;
+    const double width =
+        spread.isLogarithmic ? std::log(spread.high) - logOfLow : spread.high - spread.low;
+    const auto placeOf = [&](double figure) {
+        return (spread.isLogarithmic ? std::log(figure) - logOfLow : figure - spread.low) / width;
+    };
     for (const double figure : known) {
         if (figure < spread.low || figure > spread.high) {
             ++(figure < spread.low ? spread.below : spread.above);
             continue;
         }
-        const auto bar =
-            static_cast<std::size_t>(spread.placeOf(figure) * static_cast<double>(bars));
+        const auto bar = width > 0.0
+                             ? static_cast<std::size_t>(placeOf(figure) * static_cast<double>(bars))
+                             : bars / 2;
         ++spread.counts[std::min(bar, bars - 1)];
     }
     return spread;

@@ -1,9 +1,8 @@
 #include "core/screens/guidance.h"
 
 #include <algorithm>
-#include <bit>
 #include <cmath>
-#include <cstdint>
+#include <tbb/parallel_for.h>
 
 namespace sieve::screens {
 
@@ -30,24 +29,27 @@ public:
         const std::size_t count = answers_.criteria.size();
         guidance_.loosenings.resize(count);
         guidance_.spreads.resize(count);
-        sortOut();
-        for (std::size_t i = 0; i < count; ++i) {
+        keptOut_.resize(count);
+        passing_.resize(count);
+        std::vector<std::vector<Scaled>> misses(count);
+        tbb::parallel_for(std::size_t{0}, count, [&](std::size_t i) {
             const CriterionAnswer& criterion = answers_.criteria[i];
+            keptOut_[i] = stocksOf(answers_.keptOutBy(i));
+            passing_[i] = criterion.passing.count();
             if (!criterion.limits.empty())
-                guidance_.spreads[i] = spreadOf(criterion, arriving_[i]);
+                guidance_.spreads[i] = spreadOf(criterion, stocksOf(answers_.left[i]));
             if (!counts(criterion))
-                continue;
-            if (keptOut_[i].empty() && passing_[i] == answers_.stocks.size())
-                guidance_.idle.push_back(i);
-            nearMisses(i);
+                return;
+            misses[i] = nearMisses(i);
             guidance_.loosenings[i] = looseningOf(i);
-        }
+        });
+        for (std::size_t i = 0; i < count; ++i)
+            if (counts(answers_.criteria[i]) && keptOut_[i].empty() &&
+                passing_[i] == answers_.stocks.size())
+                guidance_.idle.push_back(i);
         findMostCostly();
         comparePairs();
-        std::ranges::stable_sort(misses_, {}, &Scaled::distance);
-        for (const Scaled& miss : misses_)
-            if (guidance_.nearMisses.size() < mostNearMisses)
-                guidance_.nearMisses.push_back(miss.miss);
+        keepNearest(misses);
         return std::move(guidance_);
     }
 
@@ -62,29 +64,11 @@ private:
         return criterion.column && criterion.isOn;
     }
 
-    /// Finds who arrives at each criterion, who passes it, and whom it alone keeps out.
-    void sortOut()
+    std::vector<std::size_t> stocksOf(const StockBits& bits) const
     {
-        const std::size_t count = answers_.criteria.size();
-        arriving_.resize(count);
-        keptOut_.resize(count);
-        passing_.resize(count);
-        for (const std::size_t stock : answers_.stocks) {
-            std::size_t failed = 0;
-            std::size_t last = 0;
-            for (std::size_t i = 0; i < count; ++i) {
-                if (failed == 0)
-                    arriving_[i].push_back(stock);
-                if (answers_.criteria[i].passes(stock)) {
-                    ++passing_[i];
-                } else {
-                    ++failed;
-                    last = i;
-                }
-            }
-            if (failed == 1)
-                keptOut_[last].push_back(stock);
-        }
+        std::vector<std::size_t> stocks;
+        bits.each([&](std::size_t place) { stocks.push_back(answers_.stocks[place]); });
+        return stocks;
     }
 
     static Distribution spreadOf(const CriterionAnswer& criterion,
@@ -108,22 +92,35 @@ private:
         return spread.high - spread.low;
     }
 
-    void nearMisses(std::size_t criterion)
+    std::vector<Scaled> nearMisses(std::size_t criterion) const
     {
+        std::vector<Scaled> misses;
         for (const LimitFigures& limit : answers_.criteria[criterion].limits) {
             if (keptOut_[criterion].empty())
-                return;
+                break;
             const double width = widthOf(limit);
             for (const std::size_t stock : keptOut_[criterion]) {
                 const double distance = limit.shortfall(stock);
                 const bool isKeptByEquality = distance == 0.0 && fails(limit, stock);
                 if (!(distance > 0.0) && !isKeptByEquality)
                     continue;
-                misses_.push_back({width > 0.0 ? distance / width : 1.0,
-                                   {stock, criterion, (*limit.field)[stock], (*limit.bound)[stock],
-                                    distance, limit.limit.unit}});
+                misses.push_back({width > 0.0 ? distance / width : 1.0,
+                                  {stock, criterion, (*limit.field)[stock], (*limit.bound)[stock],
+                                   distance, limit.limit.unit}});
             }
         }
+        return misses;
+    }
+
+    void keepNearest(std::span<const std::vector<Scaled>> misses)
+    {
+        std::vector<Scaled> all;
+        for (const auto& some : misses)
+            all.insert(all.end(), some.begin(), some.end());
+        std::ranges::stable_sort(all, {}, &Scaled::distance);
+        for (const Scaled& miss : all)
+            if (guidance_.nearMisses.size() < mostNearMisses)
+                guidance_.nearMisses.push_back(miss.miss);
     }
 
     /// Whether a figure stands just on a bound that it had to pass.
@@ -186,29 +183,15 @@ private:
             }
     }
 
-    /// A bit a stock of the universe: whether the criterion lets it pass.
-    std::vector<std::uint64_t> bitsOf(const CriterionAnswer& criterion) const
-    {
-        std::vector<std::uint64_t> bits((answers_.stocks.size() + 63) / 64);
-        for (std::size_t i = 0; i < answers_.stocks.size(); ++i)
-            if (criterion.passes(answers_.stocks[i]))
-                bits[i / 64] |= std::uint64_t{1} << (i % 64);
-        return bits;
-    }
-
     void comparePairs()
     {
-        std::vector<std::vector<std::uint64_t>> bits;
-        for (const CriterionAnswer& criterion : answers_.criteria)
-            bits.push_back(bitsOf(criterion));
-        for (std::size_t i = 0; i < bits.size(); ++i)
-            for (std::size_t j = i + 1; j < bits.size(); ++j) {
-                if (!counts(answers_.criteria[i]) || !counts(answers_.criteria[j]) ||
-                    passing_[i] == 0 || passing_[j] == 0)
+        const auto& criteria = answers_.criteria;
+        for (std::size_t i = 0; i < criteria.size(); ++i)
+            for (std::size_t j = i + 1; j < criteria.size(); ++j) {
+                if (!counts(criteria[i]) || !counts(criteria[j]) || passing_[i] == 0 ||
+                    passing_[j] == 0)
                     continue;
-                std::size_t both = 0;
-                for (std::size_t word = 0; word < bits[i].size(); ++word)
-                    both += static_cast<std::size_t>(std::popcount(bits[i][word] & bits[j][word]));
+                const std::size_t both = (criteria[i].passing & criteria[j].passing).count();
                 const std::size_t either = passing_[i] + passing_[j] - both;
                 if (both == 0)
                     guidance_.contradictions.push_back({i, j});
@@ -220,10 +203,8 @@ private:
 
     const Answers& answers_;
     Guidance guidance_;
-    std::vector<std::vector<std::size_t>> arriving_; ///< a criterion
-    std::vector<std::vector<std::size_t>> keptOut_;  ///< a criterion: by it alone
+    std::vector<std::vector<std::size_t>> keptOut_; ///< a criterion: by it alone
     std::vector<std::size_t> passing_;
-    std::vector<Scaled> misses_;
 };
 
 } // namespace

@@ -18,47 +18,27 @@ void rank(std::vector<std::size_t>& matches, const expressions::Column& ranks)
     });
 }
 
-CriterionCount countAlone(const CriterionAnswer& answer, std::span<const std::size_t> stocks)
+CriterionCount countOf(const Answers& answers, std::size_t place)
 {
+    const CriterionAnswer& answer = answers.criteria[place];
     CriterionCount count;
     count.error = answer.error;
     count.warnings = answer.warnings;
     for (const LimitFigures& limit : answer.limits)
         count.limits.push_back(limit.limit);
-    for (const std::size_t stock : stocks) {
+    for (const std::size_t stock : answers.stocks) {
         count.alone += !answer.column || (*answer.column)[stock] == 1.0 ? 1U : 0U;
         count.noData += answer.column && isMissing((*answer.column)[stock]) ? 1U : 0U;
     }
+    count.leftAfter = answers.left[place + 1].count();
+    count.moreWithout = answers.keptOutBy(place).count();
     return count;
-}
-
-void countTogether(const Answers& answers, ScreenRun& run)
-{
-    for (const std::size_t stock : answers.stocks) {
-        std::size_t failed = 0;
-        std::size_t lastFailed = 0;
-        for (std::size_t i = 0; i < run.criteria.size(); ++i) {
-            if (!answers.criteria[i].passes(stock)) {
-                ++failed;
-                lastFailed = i;
-            }
-            run.criteria[i].leftAfter += failed == 0 ? 1U : 0U;
-        }
-        if (failed == 0)
-            run.matches.push_back(stock);
-        if (failed == 1)
-            ++run.criteria[lastFailed].moreWithout;
-    }
 }
 
 std::vector<std::size_t> matchesOf(const Answers& answers)
 {
     std::vector<std::size_t> matches;
-    for (const std::size_t stock : answers.stocks)
-        if (std::ranges::all_of(answers.criteria, [stock](const CriterionAnswer& criterion) {
-                return criterion.passes(stock);
-            }))
-            matches.push_back(stock);
+    answers.left.back().each([&](std::size_t place) { matches.push_back(answers.stocks[place]); });
     return matches;
 }
 
@@ -73,9 +53,9 @@ ScreenRun run(const Screen& screen, const expressions::Names& names,
     run.universe = answers.stocks.size();
     run.universeError = answers.universeError;
     run.rankError = answers.rankError;
-    for (const CriterionAnswer& criterion : answers.criteria)
-        run.criteria.push_back(countAlone(criterion, answers.stocks));
-    countTogether(answers, run);
+    for (std::size_t i = 0; i < answers.criteria.size(); ++i)
+        run.criteria.push_back(countOf(answers, i));
+    run.matches = matchesOf(answers);
     run.passing = run.matches.size();
     if (answers.rank)
         rank(run.matches, *answers.rank);
@@ -118,20 +98,21 @@ std::vector<std::size_t> passingOver(const Screen& screen, const expressions::Na
             add(criterion.text);
     if (targets.empty())
         targets.push_back(checkCondition("known(close)", own, plan)->node);
+    expressions::Node all; // one question instead of many: where one says no, none else is asked
+    all.op = expressions::Op::And;
+    all.kind = Kind::YesNo;
+    all.inputs = targets;
+    const expressions::NodeId passing = targets.size() == 1 ? targets[0] : plan.add(all);
     std::vector<std::atomic<std::uint32_t>> counts(days.size());
     const market::Market& market = evaluator.market();
     evaluator.sweep(
-        plan, targets, days,
+        plan, std::span(&passing, 1), days,
         [&](const expressions::SweepValues& swept) {
             if (market.instrument(swept.instrument).kind == market::InstrumentKind::Index)
                 return;
-            for (std::size_t day = 0; day < swept.bars.size(); ++day) {
-                bool passes = true;
-                for (std::size_t target = 0; target < targets.size(); ++target)
-                    passes = passes && swept.value(target, day) == 1.0;
-                if (passes)
+            for (std::size_t day = 0; day < swept.bars.size(); ++day)
+                if (swept.value(0, day) == 1.0)
                     ++counts[swept.firstDay + day];
-            }
         },
         progress);
     return {counts.begin(), counts.end()};

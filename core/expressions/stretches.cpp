@@ -94,8 +94,7 @@ void Stretches::findBreaks(std::size_t instrument, std::span<const Day> own, std
         if (bars_[day] - bars_[day - 1] > farApart)
             breaks_.push_back(day);
     std::ranges::sort(breaks_);
-    const auto repeated = std::ranges::unique(breaks_);
-    breaks_.erase(repeated.begin(), repeated.end());
+    breaks_.erase(std::unique(breaks_.begin(), breaks_.end()), breaks_.end());
 }
 
 } // namespace sieve::expressions

@@ -122,6 +122,8 @@ SIEVE_INLINE void extremeOfWindows(Values values, int period, Span span, Out out
     const std::size_t bare = std::min(out.size(), length - std::min(length, span.from + 1));
     std::fill_n(out.data(), bare, missing); // bars before the first whole window
     const std::size_t windows = out.size() - bare;
+    if (windows == 0)
+        return;
     const double* const first = values.data() + (values.size() - out.size() + bare + 1 - length);
     constexpr std::size_t few = 12;
     if (windows <= few) {

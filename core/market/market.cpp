@@ -1,5 +1,6 @@
 #include "core/market/market.h"
 
+#include "core/base/require.h"
 #include "core/market/sessions.h"
 
 #include <algorithm>
@@ -120,23 +121,59 @@ Market::Market(MarketParts parts)
         std::ranges::transform(texts, listing.texts.begin(),
                                [this](std::string_view text) { return texts_.add(text); });
         for (const Action& action : listing.actions)
-            if (action.kind == ActionKind::Split) {
+            if (action.kind == ActionKind::Split)
                 listing.splits.push_back({action.exDate, action.value});
-                listing.splitBars.push_back(firstBarOn(listing.bars, action.exDate));
-            }
-        Tenure tenure;
-        tenure.gone = listing.instrument.delistedOn.value_or(
-            Day::fromSerial(std::numeric_limits<std::int32_t>::max()));
-        if (const auto days = listing.bars.days; !days.empty())
-            tenure = {days.front(), days.back(), tenure.gone,
-                      static_cast<std::uint32_t>(days.size())};
-        tenures_.push_back(tenure);
+        const BarsView bars = listing.bars;
         bySymbol_.emplace(listing.instrument.symbol, listings_.size());
         listings_.push_back(std::move(listing));
+        tenures_.emplace_back();
+        setBars(listings_.size() - 1, bars);
     }
     for (std::size_t i = 0; i < listings_.size(); ++i)
         for (const FormerSymbol& former : listings_[i].instrument.formerSymbols)
             bySymbol_.emplace(former.symbol, i); // a symbol that somebody bears now stays his
+}
+
+Market::Market(const MarketPtr& past, std::span<const LiveBar> bars) : Market(*past)
+{
+    struct Kept {
+        MarketPtr past;
+        std::vector<Bars> columns;
+    };
+    auto kept = std::make_shared<Kept>(Kept{past, {}});
+    kept->columns.reserve(bars.size());
+    for (const LiveBar& live : bars) {
+        require(live.bar.day == bars.front().bar.day, "live bars: of several days");
+        const BarsView& before = past->bars(live.instrument);
+        require(before.days.empty() || before.days.back() < live.bar.day,
+                "live bars: not after the newest bar");
+        require(listings_.at(live.instrument).bars.size() == before.size(),
+                "live bars: an instrument twice");
+        Bars& own = kept->columns.emplace_back(before);
+        own.add(live.bar);
+        setBars(live.instrument, own.view());
+    }
+    if (!bars.empty() && (sessions_.empty() || sessions_.back() < bars.front().bar.day))
+        sessions_.push_back(bars.front().bar.day);
+    keeper_ = std::move(kept);
+}
+
+/// Sets an instrument's bars with all that is told by them.
+void Market::setBars(std::size_t at, const BarsView& bars)
+{
+    Listing& listing = listings_.at(at);
+    listing.bars = bars;
+    listing.splitBars.clear();
+    for (const Split& split : listing.splits)
+        listing.splitBars.push_back(firstBarOn(bars, split.exDate));
+    Tenure& tenure = tenures_.at(at);
+    tenure.gone = listing.instrument.delistedOn.value_or(
+        Day::fromSerial(std::numeric_limits<std::int32_t>::max()));
+    if (!bars.days.empty()) {
+        tenure.firstBar = bars.days.front();
+        tenure.lastBar = bars.days.back();
+    }
+    tenure.bars = static_cast<std::uint32_t>(bars.days.size());
 }
 
 const Exchange* Market::exchange(std::string_view name) const

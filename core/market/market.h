@@ -80,6 +80,15 @@ struct MarketParts {
     std::shared_ptr<const void> keeper;      ///< holds the memory of the views
 };
 
+class Market;
+using MarketPtr = std::shared_ptr<const Market>;
+
+/// An instrument's bar of a session that still runs: what was traded up to now.
+struct LiveBar {
+    std::size_t instrument = 0;
+    Bar bar;
+};
+
 enum class BarField { Open, High, Low, Close, Volume };
 enum class TextField { Symbol, Name, Exchange, Kind, Sector, Industry, Currency };
 inline constexpr std::size_t textFieldCount = 7;
@@ -100,6 +109,11 @@ public:
     explicit Market(MarketParts parts);
     /// A market in memory; bars must be oldest first without doubles.
     Market(MarketDescription description, std::vector<InstrumentRecord> records);
+    /// The same market with one more bar of some instruments, all of one day: while a session runs,
+    /// every question is asked of this as of any other market. Only the bars of these instruments
+    /// are copied; all else is `past`'s.
+    /// Requires: a day after each one's newest bar, each instrument once; else std::logic_error.
+    Market(const MarketPtr& past, std::span<const LiveBar> bars);
 
     const MarketDescription& description() const { return description_; }
     /// The exchange's row; null when the dataset tells nothing of it.
@@ -151,6 +165,7 @@ private:
         std::array<std::uint32_t, textFieldCount> texts{};
     };
     const Listing& listing(std::size_t at) const { return listings_.at(at); }
+    void setBars(std::size_t at, const BarsView& bars);
 
     MarketDescription description_;
     std::shared_ptr<const void> keeper_;
@@ -160,7 +175,5 @@ private:
     std::vector<Day> sessions_;
     TextTable texts_;
 };
-
-using MarketPtr = std::shared_ptr<const Market>;
 
 } // namespace sieve::market

@@ -97,14 +97,20 @@ std::vector<market::InstrumentRecord> eventfulRecords(int sessions)
     return records;
 }
 
-market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last,
-                           const std::string& benchmark)
+namespace {
+
+void truncateAfter(market::InstrumentRecord& record, Day last)
+{
+    const auto& days = record.bars.days;
+    record.bars.truncate(
+        static_cast<std::size_t>(std::ranges::upper_bound(days, last) - days.begin()));
+}
+
+std::vector<market::InstrumentRecord> recordsBy(std::vector<market::InstrumentRecord> records,
+                                                Day last)
 {
     for (market::InstrumentRecord& record : records) {
-        std::size_t bars = 0;
-        while (bars < record.bars.size() && record.bars.days[bars] <= last)
-            ++bars;
-        record.bars.truncate(bars);
+        truncateAfter(record, last);
         std::erase_if(record.actions, [last](const auto& each) { return each.exDate > last; });
         std::erase_if(record.shares, [last](const auto& each) { return each.date > last; });
         std::erase_if(record.statements, [last](const auto& each) { return each.knownOn > last; });
@@ -122,7 +128,37 @@ market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day la
         if (record.instrument.delistedOn && *record.instrument.delistedOn > last)
             record.instrument.delistedOn.reset();
     }
-    return marketOf(std::move(records), benchmark);
+    return records;
+}
+
+} // namespace
+
+market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last,
+                           const std::string& benchmark)
+{
+    return marketOf(recordsBy(std::move(records), last), benchmark);
+}
+
+market::MarketPtr liveOn(const std::vector<market::InstrumentRecord>& records, Day last,
+                         const std::string& benchmark)
+{
+    std::vector<market::InstrumentRecord> past = recordsBy(records, last);
+    std::map<std::string, market::Bar> today;
+    for (market::InstrumentRecord& record : past) {
+        const market::Bars& bars = record.bars;
+        if (bars.size() == 0 || bars.days.back() != last)
+            continue;
+        const std::size_t at = bars.size() - 1;
+        today.emplace(record.instrument.symbol,
+                      market::Bar{last, bars.open[at], bars.high[at], bars.low[at], bars.close[at],
+                                  bars.volume[at]});
+        truncateAfter(record, last.plusDays(-1));
+    }
+    const market::MarketPtr evening = marketOf(std::move(past), benchmark);
+    std::vector<market::LiveBar> live;
+    for (const auto& [symbol, bar] : today)
+        live.push_back({*evening->find(symbol), bar});
+    return std::make_shared<const market::Market>(evening, live);
 }
 
 expressions::Field ownField(const std::string& name, const std::string& formula)

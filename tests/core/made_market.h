@@ -28,6 +28,10 @@ std::vector<market::InstrumentRecord> eventfulRecords(int sessions = 320);
 market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last,
                            const std::string& benchmark = "");
 
+/// The same as cutAfter(), but `last` is a session that still runs: its bars are live ones.
+market::MarketPtr liveOn(const std::vector<market::InstrumentRecord>& records, Day last,
+                         const std::string& benchmark = "");
+
 /// A field such as a person makes.
 expressions::Field ownField(const std::string& name, const std::string& formula);
 

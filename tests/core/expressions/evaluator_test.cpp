@@ -7,6 +7,7 @@
 #include <bit>
 #include <catch2/catch.hpp>
 #include <map>
+#include <mutex>
 #include <tbb/global_control.h>
 
 namespace sieve::expressions {
@@ -144,7 +145,7 @@ private:
 
 } // namespace
 
-TEST_CASE("Evaluator: three ways to ask give the same bits, and the future changes nothing",
+TEST_CASE("Evaluator: four ways to ask give the same bits, and the future changes nothing",
           "[expressions]")
 {
     const auto seed = GENERATE(range(1, 201));
@@ -166,22 +167,79 @@ TEST_CASE("Evaluator: three ways to ask give the same bits, and the future chang
     for (std::size_t i = 0; i < days.size(); i += 3) {
         Evaluator fresh(market);
         const ColumnPtr one = fresh.column(plan, checked->node, days[i]);
-        static std::map<Day, market::MarketPtr> pasts; // the same for all expressions
-        market::MarketPtr& past = pasts[days[i]];
-        if (!past)
-            past = test::cutAfter(records, days[i], "S100");
-        Evaluator knowsLess(past);
+        struct Past {
+            market::MarketPtr thatEvening = nullptr;
+            market::MarketPtr whileItRan = nullptr;
+        };
+        static std::map<Day, Past> pasts; // the same for all expressions
+        Past& past = pasts[days[i]];
+        if (!past.thatEvening)
+            past = {test::cutAfter(records, days[i], "S100"),
+                    test::liveOn(records, days[i], "S100")};
+        Evaluator knowsLess(past.thatEvening);
         const ColumnPtr then = knowsLess.column(plan, checked->node, days[i]);
+        Evaluator follows(past.whileItRan);
+        const ColumnPtr live = follows.column(plan, checked->node, days[i]);
         for (std::size_t stock = 0; stock < market->size(); ++stock) {
             INFO("day " << days[i].iso() << " stock " << stock);
             REQUIRE(sameBits((*one)[stock], (*over[i])[stock]));
             REQUIRE(sameBits((*one)[stock], (*then)[stock]));
+            REQUIRE(sameBits((*one)[stock], (*live)[stock]));
             if (market::barOn(*market, stock, days[i])) {
                 const auto history = fresh.history(plan, checked->node, stock, days[i]);
                 REQUIRE(sameBits((*one)[stock], history.back()));
             }
         }
     }
+}
+
+TEST_CASE("Evaluator: sparing closed bars changes no bit of a screen", "[expressions]")
+{
+    // Some stocks are too small for years, some at times, some never.
+    static const auto records = test::eventfulRecords(2400);
+    const market::MarketPtr market = test::marketOf(records, "S100");
+    const std::vector<std::string> criteria{
+        GENERATE("close >= 30", "volume >= 1200000", "close < 12", "kind == \"fund\"",
+                 "bars > 1500"),
+        "ema(close, 34) < close", "percentile(change(close, 20)) > 40", "rsi(close, 14) < 65"};
+    const Names names{Vocabulary::builtIn(), std::nullopt};
+    Plan plan;
+    std::string all;
+    std::vector<NodeId> alone;
+    for (const std::string& text : criteria) {
+        all += (all.empty() ? "" : " and ") + text;
+        alone.push_back(check(text, names, plan)->node);
+    }
+    const NodeId targets[] = {check("close", names, plan)->node, check(all, names, plan)->node};
+    Evaluator evaluator(market);
+    std::mutex mutex;
+    std::size_t passing = 0;
+    std::size_t passingAlone = 0;
+    std::vector<std::vector<double>> screens(market->size());
+    evaluator.sweep(plan, targets, market->sessions(), [&](const SweepValues& swept) {
+        const std::scoped_lock lock(mutex);
+        for (std::size_t day = 0; day < swept.bars.size(); ++day) {
+            screens[swept.instrument].push_back(swept.value(1, day));
+            passing += swept.value(1, day) == 1.0 ? 1U : 0U;
+            REQUIRE(!isMissing(swept.value(0, day)));
+        }
+    });
+    std::vector<std::size_t> place(market->size(), 0);
+    evaluator.sweep(plan, alone, market->sessions(), [&](const SweepValues& swept) {
+        const std::scoped_lock lock(mutex);
+        for (std::size_t day = 0; day < swept.bars.size(); ++day) {
+            double expected = 1.0;
+            for (std::size_t i = 0; i < alone.size(); ++i) {
+                const double answer = swept.value(i, day);
+                if (answer == 0.0 || (isMissing(answer) && expected == 1.0))
+                    expected = answer;
+            }
+            passingAlone += expected == 1.0 ? 1U : 0U;
+            const std::size_t at = place[swept.instrument]++;
+            REQUIRE(sameBits(screens[swept.instrument].at(at), expected));
+        }
+    });
+    CHECK(passing == passingAlone);
 }
 
 TEST_CASE("Evaluator: the number of threads changes no bit", "[expressions]")

@@ -5,6 +5,7 @@
 
 #include <bit>
 #include <catch2/catch.hpp>
+#include <cmath>
 #include <vector>
 
 namespace sieve::indicators {
@@ -28,7 +29,7 @@ TEST_CASE("Windows: agree with the plain sum, highest and lowest", "[indicators]
     std::vector<double> values;
     for (int i = 0; i < 200; ++i)
         values.push_back(dice.between(-5, 5));
-    const int period = GENERATE(1, 2, 3, 7, 50, 199, 200, 201);
+    const int period = GENERATE(1, 2, 3, 7, 50, 199, 200, 201, 300);
     const auto sums = of(windowSum, values, period);
     const auto highest = of(windowHighest, values, period);
     const auto lowest = of(windowLowest, values, period);
@@ -54,13 +55,36 @@ TEST_CASE("Windows: agree with the plain sum, highest and lowest", "[indicators]
 
 TEST_CASE("Windows: one that holds a missing value has none, the next has", "[indicators]")
 {
-    const std::vector<double> values{1, 2, missing, 4, 5, 6};
+    const auto length = GENERATE(std::size_t{6}, std::size_t{600}); // few bars, many bars
+    std::vector<double> values(length, 3.0);
+    std::copy_n(std::vector<double>{1, 2, missing, 4, 5, 6}.begin(), 6, values.begin());
     for (const Kernel kernel : {windowSum, windowHighest, windowLowest, simpleMovingAverage}) {
         const auto out = of(kernel, values, 2);
         CHECK_FALSE(isMissing(out[1]));
         CHECK(isMissing(out[2]));
         CHECK(isMissing(out[3]));
         CHECK_FALSE(isMissing(out[4]));
+    }
+}
+
+TEST_CASE("Windows: extremes of many bars and of one are the same, missing ones and zeros too",
+          "[indicators]")
+{
+    demo_market::Dice dice(8);
+    std::vector<double> values;
+    for (int i = 0; i < 700; ++i)
+        values.push_back(dice.chance(0.02) ? missing : std::round(dice.between(-2, 2)) * 0.0);
+    const int period = GENERATE(1, 2, 5, 31, 252);
+    for (const Kernel kernel : {windowHighest, windowLowest}) {
+        const auto all = of(kernel, values, period);
+        for (std::size_t bar = static_cast<std::size_t>(period) - 1; bar < values.size(); ++bar) {
+            const std::size_t first = bar + 1 - static_cast<std::size_t>(period);
+            double one = 0;
+            kernel(std::span(values).subspan(first, bar + 1 - first), period, {first, bar},
+                   std::span(&one, 1));
+            REQUIRE(isMissing(one) == isMissing(all[bar]));
+            REQUIRE(std::signbit(one) == std::signbit(all[bar]));
+        }
     }
 }
 

@@ -53,6 +53,7 @@ Answer column(const Request& request);
 Answer screen(const Request& request);
 Answer daily(const Request& request, const Progress& progress);
 Answer explain(const Request& request);
-Answer fields();
+/// With a market: the share of its stocks of which each is known.
+Answer fields(const Request& request);
 
 } // namespace sieve::cli

@@ -1,5 +1,6 @@
 #include "cli/commands.h"
 
+#include "core/expressions/coverage.h"
 #include "core/expressions/explanation.h"
 #include "core/expressions/syntax.h"
 #include "core/intake/take_in.h"
@@ -166,20 +167,30 @@ Answer screen(const Request& request)
         throw InputFault(*run.universeError, screen.universe);
     if (run.rankError)
         throw InputFault(*run.rankError, screen.rankBy);
-    Answer answer{{"what", "text", "alone", "left_after", "more_without", "no_data"}, {}};
+    Answer answer{{"what", "text", "alone", "left_after", "more_without", "no_data", "criterion",
+                   "value", "limit", "distance"},
+                  {}};
     const auto count = [](std::size_t number) { return Cell(static_cast<double>(number)); };
-    answer.rows.push_back(
-        {"universe", screen.universe, count(run.universe), count(run.universe), Cell(), Cell()});
+    const auto add = [&answer](std::vector<Cell> row) {
+        row.resize(answer.columns.size());
+        answer.rows.push_back(std::move(row));
+    };
+    add({"universe", screen.universe, count(run.universe), count(run.universe)});
     for (std::size_t i = 0; i < run.criteria.size(); ++i) {
         const screens::CriterionCount& each = run.criteria[i];
         if (each.error)
             throw InputFault(*each.error, screen.criteria[i].text);
-        answer.rows.push_back({"criterion", screen.criteria[i].text, count(each.alone),
-                               count(each.leftAfter), count(each.moreWithout), count(each.noData)});
+        add({"criterion", screen.criteria[i].text, count(each.alone), count(each.leftAfter),
+             count(each.moreWithout), count(each.noData), count(i + 1)});
     }
+    const auto symbolOf = [&](std::size_t stock) {
+        return market::symbolOn(bench.market().instrument(stock), day);
+    };
     for (const std::size_t match : run.matches)
-        answer.rows.push_back({"match", market::symbolOn(bench.market().instrument(match), day),
-                               Cell(), Cell(), Cell(), Cell()});
+        add({"match", symbolOf(match)});
+    for (const screens::NearMiss& miss : run.guidance.nearMisses)
+        add({"near miss", symbolOf(miss.instrument), Cell(), Cell(), Cell(), Cell(),
+             count(miss.criterion + 1), miss.figure, miss.bound, miss.distance});
     return answer;
 }
 
@@ -229,13 +240,22 @@ Answer explain(const Request& request)
     return answer;
 }
 
-Answer fields()
+Answer fields(const Request& request)
 {
     Answer answer{{"name", "title", "meaning", "family", "kind", "unit", "formula"}, {}};
-    for (const expressions::Field& field : Vocabulary::builtIn().fields())
+    const std::span<const expressions::Field> all = Vocabulary::builtIn().fields();
+    for (const expressions::Field& field : all)
         answer.rows.push_back({field.name, field.title, field.meaning, field.family,
                                std::string(kindName(field.kind)), std::string(unitName(field.unit)),
                                field.formula});
+    if (request.market.empty())
+        return answer;
+    Bench bench(request);
+    answer.columns.emplace_back("coverage");
+    const auto shares =
+        expressions::coverage(bench.evaluator(), bench.names(), all, bench.day(request));
+    for (std::size_t i = 0; i < shares.size(); ++i)
+        answer.rows[i].emplace_back(shares[i]);
     return answer;
 }
 

@@ -169,7 +169,11 @@ private:
         addSymbol(explain);
         addExpressions(explain, 1);
         addDay(explain, "--as-of", request_.day, "As known on this day");
-        add("fields", "The dictionary of fields", [] { return cli::fields(); });
+        CLI::App* fields = add("fields", "The dictionary of fields",
+                               [this] { return cli::fields(request_); });
+        fields->add_option("--market", request_.market,
+                           "Folder of a market: of how many of its stocks each is known");
+        addDay(fields, "--as-of", request_.day, "As known on this day");
     }
 
     CLI::App app_{"Wise Sieve from the command line", "wise-sieve-cli"};

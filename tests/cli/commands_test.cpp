@@ -98,12 +98,16 @@ TEST_CASE("Command line: a screen is counted criterion by criterion", "[cli]")
     bench.request.day = day("2024-01-04");
     bench.request.text = "close > 4 and volume > 1k";
     CHECK(toCsv(screen(bench.request)) ==
-          "what,text,alone,left_after,more_without,no_data\nuniverse,,2,2,,\n"
-          "criterion,close > 4,1,1,0,0\ncriterion,volume > 1k,1,1,0,0\nmatch,KELP.C,,,,\n");
+          "what,text,alone,left_after,more_without,no_data,criterion,value,limit,distance\n"
+          "universe,,2,2,,,,,,\n"
+          "criterion,close > 4,1,1,0,0,1,,,\ncriterion,volume > 1k,1,1,0,0,2,,,\n"
+          "match,KELP.C,,,,,,,,\n");
+    bench.request.text = "close > 2 and volume > 2k"; // GONE.C fails by its volume alone
+    CHECK(toCsv(screen(bench.request)).find("\nnear miss,GONE.C,,,,,2,") != std::string::npos);
     bench.request.file = bench.request.market / "screen.toml";
     std::ofstream(bench.request.file) << "name = \"cheap\"\n[[criteria]]\ntext = \"close < 4\"\n";
     const std::string told = toCsv(screen(bench.request));
-    CHECK(told.find("criterion,close < 4,1,1,1,0\nmatch,GONE.C") != std::string::npos);
+    CHECK(told.find("criterion,close < 4,1,1,1,0,1,,,\nmatch,GONE.C") != std::string::npos);
     std::ofstream(bench.request.file) << "name = [";
     CHECK(bench.faultOf(screen).starts_with("Line 1, column"));
 }
@@ -146,9 +150,22 @@ TEST_CASE("Command line: an expression is explained part by part", "[cli]")
 
 TEST_CASE("Command line: the dictionary is told whole", "[cli]")
 {
-    const Answer all = fields();
-    CHECK(all.rows.size() >= 80);
+    const Answer all = fields({});
+    CHECK(all.rows.size() >= 380);
     CHECK(toCsv(all).find("total_return,Total return,") != std::string::npos);
+
+    Bench bench;
+    bench.request.day = day("2024-01-04");
+    const Answer told = fields(bench.request);
+    REQUIRE(told.columns.back() == "coverage");
+    const auto coverageOf = [&](const std::string& name) {
+        for (const auto& row : told.rows)
+            if (row.front() == Cell(name))
+                return std::get<double>(row.back());
+        return -1.0;
+    };
+    CHECK(coverageOf("close") == 1.0);
+    CHECK(coverageOf("year_change") == 0.0); // three days are no year
 }
 
 TEST_CASE("Command line: a mapping with a fault is shown where it is", "[cli]")

@@ -1,0 +1,34 @@
+#include "core/expressions/coverage.h"
+
+namespace sieve::expressions {
+
+std::vector<double> coverage(Evaluator& evaluator, const Names& names,
+                             std::span<const Field> fields, Day day, const Progress& progress)
+{
+    Plan plan;
+    std::vector<NodeId> targets;
+    std::vector<std::size_t> asked; // places of the fields
+    for (std::size_t i = 0; i < fields.size(); ++i)
+        if (const auto checked = check(fields[i].name, names, plan)) {
+            targets.push_back(checked->node);
+            asked.push_back(i);
+        }
+    const std::vector<ColumnPtr> columns = evaluator.columns(plan, targets, day, progress);
+    const market::Market& market = evaluator.market();
+    std::vector<std::size_t> known(fields.size(), 0);
+    std::size_t stocks = 0;
+    for (std::size_t stock = 0; stock < market.size(); ++stock) {
+        if (!market.tenure(stock).isListed(day) ||
+            market.instrument(stock).kind == market::InstrumentKind::Index)
+            continue;
+        ++stocks;
+        for (std::size_t i = 0; i < columns.size(); ++i)
+            known[asked[i]] += isMissing((*columns[i])[stock]) ? 0U : 1U;
+    }
+    std::vector<double> shares(fields.size(), 0.0);
+    for (std::size_t i = 0; i < shares.size() && stocks > 0; ++i)
+        shares[i] = static_cast<double>(known[i]) / static_cast<double>(stocks);
+    return shares;
+}
+
+} // namespace sieve::expressions

@@ -1,0 +1,392 @@
+#include "core/expressions/question.h"
+
+#include "core/expressions/gated_pass.h"
+#include "core/expressions/stretches.h"
+#include "core/expressions/values.h"
+
+#include <algorithm>
+#include <atomic>
+#include <set>
+#include <tbb/enumerable_thread_specific.h>
+
+namespace sieve::expressions {
+
+namespace {
+
+/// Under which a column across stocks is kept: that of all stocks on one day, where a part's own
+/// column has those that did not trade with the value of their newest bar.
+NodeKey acrossKey(NodeKey key)
+{
+    return {key.high ^ 0xA5A5'5A5A'0F0F'F0F0ULL, key.low};
+}
+
+} // namespace
+
+void Evaluator::Question::Needs::add(const Needs& other)
+{
+    for (const auto& [node, theirs] : other.changes_) {
+        auto& changes = changes_[node];
+        changes.resize(theirs.size());
+        for (std::size_t i = 0; i < theirs.size(); ++i)
+            changes[i] += theirs[i];
+    }
+}
+
+void Evaluator::Question::Needs::add(NodeId node, Day first, Day last)
+{
+    const std::span<const Day> sessions = market_.sessions();
+    auto& changes = changes_[node];
+    changes.resize(sessions.size() + 1);
+    ++changes[static_cast<std::size_t>(std::ranges::lower_bound(sessions, first) -
+                                       sessions.begin())];
+    --changes[static_cast<std::size_t>(std::ranges::upper_bound(sessions, last) -
+                                       sessions.begin())];
+}
+
+std::map<NodeId, std::vector<std::size_t>> Evaluator::Question::Needs::sessions() const
+{
+    std::map<NodeId, std::vector<std::size_t>> all;
+    for (const auto& [node, changes] : changes_) {
+        int askers = 0;
+        for (std::size_t session = 0; session + 1 < changes.size(); ++session) {
+            askers += changes[session];
+            if (askers > 0)
+                all[node].push_back(session);
+        }
+    }
+    return all;
+}
+
+bool Evaluator::Question::goesAcross(std::span<const NodeId> targets) const
+{
+    return std::ranges::any_of(plan_.neededAlongBars(targets),
+                               [this](NodeId id) { return isAcross(plan_[id].op); });
+}
+
+/// The split days of every other instrument that the targets look at.
+std::vector<Day> Evaluator::Question::cutsOf(std::span<const NodeId> targets) const
+{
+    std::vector<Day> cuts;
+    std::set<NodeId> seen;
+    std::vector<NodeId> open(targets.begin(), targets.end());
+    while (!open.empty()) {
+        const NodeId id = open.back();
+        open.pop_back();
+        if (!seen.insert(id).second)
+            continue;
+        const Node& node = plan_[id];
+        open.insert(open.end(), node.inputs.begin(), node.inputs.end());
+        if (node.op != Op::OtherStock)
+            continue;
+        const auto other =
+            market_.find(node.text.empty() ? market_.description().benchmark : node.text);
+        if (other)
+            for (const market::Split& split : market_.splits(*other))
+                cuts.push_back(split.exDate);
+    }
+    return cuts;
+}
+
+void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const Day> days,
+                                const std::function<void(const SweepValues&)>& visit)
+{
+    const AcrossTable table = acrossUnder(targets, days);
+    const Surroundings around = surroundings(table);
+    const std::vector<Day> cuts = cutsOf(targets);
+    struct Worker {
+        GatedPass pass;
+        Stretches stretches;
+        std::vector<std::span<const double>> values;
+    };
+    tbb::enumerable_thread_specific<Worker> workers([&] {
+        return Worker{GatedPass(around, plan_, targets, depth_), Stretches(market_, days, cuts),
+                      std::vector<std::span<const double>>(targets.size())};
+    });
+    std::atomic<std::size_t> done = 0;
+    eachInstrument([&](std::size_t instrument) {
+        Worker& worker = workers.local();
+        for (const Stretch& stretch : worker.stretches.of(instrument)) {
+            worker.pass.run(dailyFrame(market_, instrument, stretch.footing), stretch.firstBar,
+                            stretch.endBar);
+            for (std::size_t i = 0; i < targets.size(); ++i)
+                worker.values[i] = worker.pass.values(i);
+            visit({instrument, stretch.firstDay, stretch.firstBar, worker.stretches.bars(stretch),
+                   worker.values});
+        }
+        if (++done % instrumentsATime == 0)
+            progress_.report(static_cast<double>(done) / static_cast<double>(market_.size()),
+                             "evaluating");
+    });
+}
+
+std::vector<DayTable> Evaluator::Question::tablesOver(std::span<const NodeId> targets,
+                                                      std::span<const Day> days)
+{
+    std::vector<DayTable> tables;
+    for (std::size_t i = 0; i < targets.size(); ++i)
+        tables.emplace_back(market_.size(), days.size());
+    sweep(targets, days, [&tables](const SweepValues& swept) {
+        for (std::size_t target = 0; target < tables.size(); ++target)
+            if (swept.isBarADay())
+                tables[target].setInstrument(
+                    swept.instrument, swept.firstDay,
+                    swept.values[target].subspan(swept.bars[0] - swept.firstBar,
+                                                 swept.bars.size()));
+            else
+                for (std::size_t day = 0; day < swept.bars.size(); ++day)
+                    tables[target].set(swept.instrument, swept.firstDay + day,
+                                       swept.value(target, day));
+    });
+    return tables;
+}
+
+AcrossTable Evaluator::Question::acrossUnder(std::span<const NodeId> targets,
+                                             std::span<const Day> days)
+{
+    std::vector<NodeId> asking;
+    for (const NodeId target : targets)
+        if (goesAcross(std::span(&target, 1)))
+            asking.push_back(target);
+    if (asking.empty())
+        return {};
+    const AcrossTable none;
+    const Surroundings around = surroundings(none);
+    const std::vector<Day> cuts = cutsOf(asking);
+    struct Worker {
+        BarPass survey;
+        Stretches stretches;
+        Needs needs;
+    };
+    tbb::enumerable_thread_specific<Worker> workers([&] {
+        return Worker{BarPass(around, plan_, asking, depth_), Stretches(market_, days, cuts),
+                      Needs(market_)};
+    });
+    eachInstrument([&](std::size_t instrument) {
+        Worker& worker = workers.local();
+        const std::span<const Day> own = market_.bars(instrument).days;
+        for (const Stretch& stretch : worker.stretches.of(instrument)) {
+            worker.survey.prepare(dailyFrame(market_, instrument, stretch.footing),
+                                  stretch.firstBar, stretch.endBar);
+            worker.survey.visitAcross([&](NodeId node, std::size_t from, std::size_t to) {
+                worker.needs.add(node, own[from], own[to - 1]);
+            });
+        }
+    });
+    Needs needs(market_);
+    for (const Worker& worker : workers)
+        needs.add(worker.needs);
+    return tableOf(needs);
+}
+
+AcrossTable Evaluator::Question::tableOf(const Needs& needs)
+{
+    AcrossTable table;
+    const std::span<const Day> sessions = market_.sessions();
+    std::map<std::vector<std::size_t>, std::vector<NodeId>> byPlaces; // asked together
+    for (const auto& [node, places] : needs.sessions())
+        byPlaces[places].push_back(node);
+    for (const auto& [places, nodes] : byPlaces) {
+        std::vector<Day> days;
+        for (const std::size_t place : places)
+            days.push_back(sessions[place]);
+        std::vector<DayTable> tables = acrossOn(nodes, days);
+        for (std::size_t i = 0; i < nodes.size(); ++i) {
+            AcrossValues& values = table[nodes[i]];
+            values.table = std::move(tables[i]);
+            values.places.resize(sessions.size());
+            for (std::size_t day = 0; day < places.size(); ++day)
+                values.places[places[day]] = static_cast<std::uint32_t>(day);
+        }
+    }
+    return table;
+}
+
+/// The groups of a text that stays the same on every day.
+Groups Evaluator::Question::steadyGroups(NodeId id) const
+{
+    Column column(market_.size(), missing);
+    for (std::size_t i = 0; i < column.size(); ++i) {
+        const std::uint32_t number = market_.text(i, plan_[id].textField);
+        column[i] = number == 0 ? missing : static_cast<double>(number);
+    }
+    return Groups::of(column, false);
+}
+
+/// What must be evaluated for a part across stocks; groups that stay the same need not.
+std::span<const NodeId> Evaluator::Question::inputsOf(NodeId across) const
+{
+    const std::vector<NodeId>& inputs = plan_[across].inputs;
+    const bool isSteady = inputs.size() > 1 && plan_[inputs[1]].op == Op::TextField;
+    return std::span(inputs).first(isSteady ? 1 : inputs.size());
+}
+
+/// Parts across stocks on each of some days, their inputs evaluated together.
+std::vector<DayTable> Evaluator::Question::acrossOn(std::span<const NodeId> nodes,
+                                                    std::span<const Day> days)
+{
+    std::vector<DayTable> result(nodes.size());
+    std::vector<std::size_t> absent;
+    std::vector<NodeId> inputs;
+    const auto keyOf = [this](NodeId node) { return acrossKey(plan_.key(node)); };
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        const ColumnPtr kept =
+            days.size() == 1 ? evaluator_.cache_.find(keyOf(nodes[i]), days[0]) : nullptr;
+        if (kept) {
+            result[i] = DayTable(market_.size(), 1);
+            result[i].setDay(0, *kept);
+        } else {
+            absent.push_back(i);
+            const auto own = inputsOf(nodes[i]);
+            inputs.insert(inputs.end(), own.begin(), own.end());
+        }
+    }
+    std::vector<DayTable> tables;
+    if (days.size() == 1 && !absent.empty())
+        for (const ColumnPtr& column : columns(inputs, days[0])) {
+            tables.emplace_back(market_.size(), 1);
+            tables.back().setDay(0, *column);
+        }
+    else if (!absent.empty())
+        tables = tablesOver(inputs, days);
+    // A long history would push all else out of the cache.
+    const bool isKept =
+        days.size() * market_.size() * sizeof(double) <= evaluator_.cacheBudget_ / 4;
+    std::size_t next = 0;
+    for (const std::size_t i : absent) {
+        const std::size_t count = inputsOf(nodes[i]).size();
+        acrossDays(nodes[i], days.size(), std::span(tables).subspan(next, count));
+        for (std::size_t day = 0; isKept && day < days.size(); ++day) {
+            const auto column = std::make_shared<Column>(market_.size());
+            tables[next].copyDay(day, *column);
+            evaluator_.cache_.keep(keyOf(nodes[i]), days[day], column);
+        }
+        result[i] = std::move(tables[next]);
+        next += count;
+    }
+    return result;
+}
+
+/// Puts what the part makes of its first input in that one's place.
+void Evaluator::Question::acrossDays(NodeId id, std::size_t days, std::span<DayTable> inputs)
+{
+    const Node& node = plan_[id];
+    const bool isGrouped = node.inputs.size() > 1;
+    const bool isSteady = isGrouped && inputs.size() == 1;
+    const bool isByYesNo = isGrouped && plan_[node.inputs[1]].kind == Kind::YesNo;
+    const Groups steady = isSteady ? steadyGroups(node.inputs[1]) : Groups::all(market_.size());
+    constexpr std::size_t together = 8; // days that share the processor's lines
+    tbb::parallel_for(std::size_t{0}, (days + together - 1) / together, [&](std::size_t part) {
+        stopIfTold();
+        const std::size_t first = part * together;
+        const std::size_t count = std::min(together, days - first);
+        std::vector<Column> figures(count, Column(market_.size()));
+        std::vector<Column> groups(isGrouped && !isSteady ? count : 0, Column(market_.size()));
+        inputs[0].copyDays(first, figures);
+        if (!groups.empty())
+            inputs[1].copyDays(first, groups);
+        for (std::size_t day = 0; day < count; ++day) {
+            for (const std::size_t index : evaluator_.indexes_) // an index is no stock
+                figures[day][index] = missing;
+            if (groups.empty())
+                across(node.op, figures[day], steady, figures[day]);
+            else
+                across(node.op, figures[day], Groups::of(groups[day], isByYesNo), figures[day]);
+        }
+        inputs[0].setDays(first, figures);
+    });
+}
+
+std::vector<ColumnPtr> Evaluator::Question::columns(std::span<const NodeId> targets, Day day)
+{
+    // Value-by-value parts are combined from whole columns, so that each part's column can be kept.
+    std::map<NodeId, ColumnPtr> known;
+    std::vector<NodeId> alongBars;
+    std::vector<NodeId> toCombine;
+    std::vector<NodeId> open(targets.begin(), targets.end());
+    std::set<NodeId> seen;
+    while (!open.empty()) {
+        const NodeId id = open.back();
+        open.pop_back();
+        if (!seen.insert(id).second)
+            continue;
+        if (plan_[id].op == Op::Constant) {
+            known[id] = std::make_shared<Column>(market_.size(), plan_[id].number);
+        } else if (ColumnPtr column = evaluator_.cache_.find(plan_.key(id), day)) {
+            known[id] = std::move(column);
+        } else if (isValueByValue(plan_[id].op)) {
+            toCombine.push_back(id);
+            open.insert(open.end(), plan_[id].inputs.begin(), plan_[id].inputs.end());
+        } else {
+            alongBars.push_back(id);
+        }
+    }
+    if (!alongBars.empty()) {
+        const Day days[] = {day};
+        const std::vector<DayTable> fresh = tablesOver(alongBars, days);
+        for (std::size_t i = 0; i < alongBars.size(); ++i) {
+            const auto column = std::make_shared<Column>(market_.size());
+            fresh[i].copyDay(0, *column);
+            evaluator_.cache_.keep(plan_.key(alongBars[i]), day, column);
+            known[alongBars[i]] = column;
+        }
+    }
+    std::ranges::sort(toCombine); // inputs have lower numbers
+    combineColumns(toCombine, day, known);
+    std::vector<ColumnPtr> result;
+    for (const NodeId target : targets)
+        result.push_back(known[target]);
+    return result;
+}
+
+void Evaluator::Question::combineColumns(std::span<const NodeId> order, Day day,
+                                         std::map<NodeId, ColumnPtr>& known)
+{
+    if (order.empty())
+        return;
+    std::vector<std::size_t> unlisted;
+    for (std::size_t i = 0; i < market_.size(); ++i)
+        if (!market_.tenure(i).isListed(day))
+            unlisted.push_back(i);
+    std::vector<const double*> inputs;
+    for (const NodeId id : order) {
+        stopIfTold();
+        const Node& node = plan_[id];
+        const auto column = std::make_shared<Column>(market_.size());
+        inputs.clear();
+        for (const NodeId input : node.inputs)
+            inputs.push_back(known[input]->data());
+        combine(node.op, inputs, *column);
+        for (const std::size_t i : unlisted)
+            (*column)[i] = missing;
+        evaluator_.cache_.keep(plan_.key(id), day, column);
+        known[id] = column;
+    }
+}
+
+std::vector<std::vector<double>> Evaluator::Question::histories(std::span<const NodeId> targets,
+                                                                std::size_t instrument,
+                                                                std::size_t end)
+{
+    const BarFrame frame = dailyFrame(market_, instrument, market_.footing(instrument, end - 1));
+    AcrossTable table;
+    if (goesAcross(targets)) {
+        const AcrossTable none;
+        const Surroundings around = surroundings(none);
+        BarPass survey(around, plan_, targets, depth_);
+        survey.prepare(frame, 0, end);
+        Needs needs(market_);
+        survey.visitAcross([&](NodeId node, std::size_t from, std::size_t to) {
+            needs.add(node, frame.days[from], frame.days[to - 1]);
+        });
+        table = tableOf(needs);
+    }
+    const Surroundings around = surroundings(table);
+    BarPass pass(around, plan_, targets, depth_);
+    pass.run(frame, 0, end);
+    std::vector<std::vector<double>> all;
+    for (std::size_t i = 0; i < targets.size(); ++i)
+        all.emplace_back(pass.values(i).begin(), pass.values(i).end());
+    return all;
+}
+
+} // namespace sieve::expressions

@@ -1,0 +1,84 @@
+#pragma once
+
+#include "core/expressions/across.h"
+#include "core/expressions/evaluator.h"
+
+#include <map>
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
+namespace sieve::expressions {
+
+/// One question to the evaluator, at one depth.
+class Evaluator::Question {
+public:
+    Question(Evaluator& evaluator, const Plan& plan, Depth depth, const Progress& progress)
+        : evaluator_(evaluator), market_(*evaluator.market_), plan_(plan), depth_(depth),
+          progress_(progress)
+    {
+    }
+
+    std::vector<ColumnPtr> columns(std::span<const NodeId> targets, Day day);
+    std::vector<DayTable> tablesOver(std::span<const NodeId> targets, std::span<const Day> days);
+    void sweep(std::span<const NodeId> targets, std::span<const Day> days,
+               const std::function<void(const SweepValues&)>& visit);
+    std::vector<std::vector<double>> histories(std::span<const NodeId> targets,
+                                               std::size_t instrument, std::size_t end);
+
+private:
+    /// Those that a thread takes at a time: neighbours share the lines of the columns they write.
+    static constexpr std::size_t instrumentsATime = 32;
+
+    /// For each part across stocks, the sessions on which it is asked for.
+    class Needs {
+    public:
+        explicit Needs(const market::Market& market) : market_(market) {}
+        void add(NodeId node, Day first, Day last);
+        void add(const Needs& other);
+        std::map<NodeId, std::vector<std::size_t>> sessions() const;
+
+    private:
+        const market::Market& market_;
+        std::map<NodeId, std::vector<int>> changes_; ///< of the number of askers, by session
+    };
+
+    Surroundings surroundings(const AcrossTable& table)
+    {
+        return {market_, table, [this](std::size_t weight) -> const market::Market& {
+                    return evaluator_.compositeMarket(weight);
+                }};
+    }
+    /// Calls `of(instrument)` for all of them, on all threads.
+    template <class Of> void eachInstrument(Of of) const
+    {
+        const tbb::blocked_range<std::size_t> all(0, market_.size(), instrumentsATime);
+        tbb::parallel_for(all, [&](const tbb::blocked_range<std::size_t>& some) {
+            for (std::size_t instrument = some.begin(); instrument < some.end(); ++instrument) {
+                stopIfTold();
+                of(instrument);
+            }
+        });
+    }
+    bool goesAcross(std::span<const NodeId> targets) const;
+    std::vector<Day> cutsOf(std::span<const NodeId> targets) const;
+    AcrossTable acrossUnder(std::span<const NodeId> targets, std::span<const Day> days);
+    AcrossTable tableOf(const Needs& needs);
+    std::vector<DayTable> acrossOn(std::span<const NodeId> nodes, std::span<const Day> days);
+    std::span<const NodeId> inputsOf(NodeId across) const;
+    void acrossDays(NodeId node, std::size_t days, std::span<DayTable> inputs);
+    Groups steadyGroups(NodeId node) const;
+    void combineColumns(std::span<const NodeId> order, Day day, std::map<NodeId, ColumnPtr>& known);
+    void stopIfTold() const
+    {
+        if (progress_.stopRequested())
+            throw Stopped{};
+    }
+
+    Evaluator& evaluator_;
+    const market::Market& market_;
+    const Plan& plan_;
+    Depth depth_;
+    const Progress& progress_;
+};
+
+} // namespace sieve::expressions

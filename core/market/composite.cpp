@@ -8,59 +8,125 @@ namespace sieve::market {
 
 namespace {
 
-/// One member's change from bar to bar and its weight, added to the sums of the sessions.
-void addMember(const Market& market, std::size_t member, Weight weight,
-               std::vector<double>& changes, std::vector<double>& weights)
-{
-    const BarsView& bars = market.bars(member);
-    if (bars.size() < 2)
-        return;
-    const std::span<const Day> sessions = market.sessions();
-    const auto first = std::ranges::lower_bound(sessions, bars.days[0]) - sessions.begin();
-    std::size_t bar = 0; // the newest bar before the session
-    for (auto session = static_cast<std::size_t>(first) + 1;
-         session < sessions.size() && bar + 1 < bars.size(); ++session) {
-        const std::size_t before = bar;
-        const bool traded = bars.days[bar + 1] == sessions[session];
-        bar += traded ? 1 : 0;
-        double size = 1.0;
-        if (weight == Weight::Capitalization) {
-            const auto count = sharesOn(market, member, bars.days[before]);
-            if (!count)
-                continue;
-            const std::size_t footing = market.footing(member, before);
-            size = count->outstanding / market.priceFactor(member, count->date, footing) *
-                   bars.close[before];
-        }
-        weights[session] += size; // one that did not trade stands still
-        if (!traded)
-            continue;
-        const double closeBefore =
-            bars.close[before] *
-            market.priceFactor(member, bars.days[before], market.footing(member, bar));
-        changes[session] += size * (bars.close[bar] / closeBefore - 1.0);
+/// Sums of one member after another, by session.
+class Sums {
+public:
+    Sums(const Market& market, Weight weight, Return kind)
+        : market_(market), weight_(weight), kind_(kind), changes_(market.sessions().size()),
+          weights_(market.sessions().size())
+    {
     }
-}
+
+    void add(const Member& member)
+    {
+        const BarsView& bars = market_.bars(member.instrument);
+        if (bars.size() == 0)
+            return;
+        const std::span<const Day> sessions = market_.sessions();
+        const Day end = std::min(member.until, market_.tenure(member.instrument).gone);
+        std::size_t bar = 0;   // the newest one before the session
+        std::size_t still = 0; // sessions since then
+        auto session = static_cast<std::size_t>(std::ranges::upper_bound(sessions, bars.days[0]) -
+                                                sessions.begin());
+        for (; session < sessions.size() && sessions[session] < end; ++session) {
+            const bool trades = bar + 1 < bars.size() && bars.days[bar + 1] == sessions[session];
+            still = trades ? 0 : still + 1;
+            if (sessions[session] >= member.from && still <= stillSessions)
+                addSession(member.instrument, session, bar, trades);
+            bar += trades ? 1 : 0;
+        }
+    }
+
+    Composite line() const
+    {
+        Composite composite;
+        composite.days.assign(market_.sessions().begin(), market_.sessions().end());
+        double level = 1000.0;
+        for (std::size_t session = 0; session < composite.days.size(); ++session) {
+            if (weights_[session] > 0.0)
+                level *= 1.0 + changes_[session] / weights_[session];
+            composite.levels.push_back(level);
+        }
+        return composite;
+    }
+
+private:
+    void addSession(std::size_t member, std::size_t session, std::size_t before, bool trades)
+    {
+        const double size = weight_ == Weight::Equal ? 1.0 : capitalization(member, before);
+        if (isMissing(size))
+            return;
+        weights_[session] += size;
+        if (trades)
+            changes_[session] += size * change(member, before);
+    }
+
+    double capitalization(std::size_t member, std::size_t bar) const
+    {
+        const BarsView& bars = market_.bars(member);
+        const auto count = sharesOn(market_, member, bars.days[bar]);
+        if (!count)
+            return missing;
+        const std::size_t footing = market_.footing(member, bar);
+        return count->outstanding / market_.priceFactor(member, count->date, footing) *
+               bars.close[bar];
+    }
+
+    /// From bar `before` to the next.
+    double change(std::size_t member, std::size_t before) const
+    {
+        const BarsView& bars = market_.bars(member);
+        const std::size_t footing = market_.footing(member, before + 1);
+        const double base =
+            bars.close[before] * market_.priceFactor(member, bars.days[before], footing);
+        double worth = bars.close[before + 1];
+        if (kind_ == Return::Total)
+            for (const Action& action : market_.actions(member))
+                if (action.kind != ActionKind::Split && action.exDate > bars.days[before] &&
+                    action.exDate <= bars.days[before + 1])
+                    worth += action.value * market_.priceFactor(member, action.exDate, footing);
+        return worth / base - 1.0;
+    }
+
+    const Market& market_;
+    Weight weight_;
+    Return kind_;
+    std::vector<double> changes_;
+    std::vector<double> weights_;
+};
 
 } // namespace
 
+std::vector<Member> allShares(const Market& market)
+{
+    std::vector<Member> members;
+    for (std::size_t i = 0; i < market.size(); ++i)
+        if (market.instrument(i).kind == InstrumentKind::Share)
+            members.push_back({i});
+    return members;
+}
+
+std::vector<Member> sharesWith(const Market& market, TextField field, std::uint32_t text)
+{
+    std::vector<Member> members = allShares(market);
+    std::erase_if(members, [&](const Member& member) {
+        return market.text(member.instrument, field) != text;
+    });
+    return members;
+}
+
+Composite makeComposite(const Market& market, std::span<const Member> members, Weight weight,
+                        Return kind)
+{
+    Sums sums(market, weight, kind);
+    for (const Member& member : members)
+        sums.add(member);
+    return sums.line();
+}
+
 Composite makeComposite(const Market& market, Weight weight)
 {
-    const std::size_t count = market.sessions().size();
-    std::vector<double> changes(count);
-    std::vector<double> weights(count);
-    for (std::size_t member = 0; member < market.size(); ++member)
-        if (market.instrument(member).kind == InstrumentKind::Share)
-            addMember(market, member, weight, changes, weights);
-    Composite composite;
-    composite.days.assign(market.sessions().begin(), market.sessions().end());
-    double level = 1000.0;
-    for (std::size_t session = 0; session < count; ++session) {
-        if (weights[session] > 0.0)
-            level *= 1.0 + changes[session] / weights[session];
-        composite.levels.push_back(level);
-    }
-    return composite;
+    return makeComposite(market, allShares(market), weight);
 }
 
 MarketPtr marketOf(const Composite& line)

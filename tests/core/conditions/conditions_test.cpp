@@ -15,48 +15,6 @@ market::Composite lineOf(const std::vector<double>& levels)
 
 } // namespace
 
-TEST_CASE("Composite: equal weight, worked by hand", "[conditions]")
-{
-    auto split = test::recordOf("BBBB", {20, 22, 11}); // the split of the third day does not show
-    split.actions.push_back({split.bars.days[2], market::ActionKind::Split, 2.0});
-    auto late = test::recordOf("CCCC", {1});
-    late.bars = test::barsOf({5, 10}, test::day("2024-01-02")); // joins after its first session
-    auto fund = test::recordOf("FUND", {1, 100, 1000});
-    fund.instrument.kind = market::InstrumentKind::Fund; // no share
-    const auto market = test::marketOf({test::recordOf("AAAA", {10, 11, 11}), split, late, fund});
-    const market::Composite line = market::makeComposite(*market, market::Weight::Equal);
-    REQUIRE(line.levels.size() == 3);
-    CHECK(line.levels[0] == 1000);
-    CHECK(line.levels[1] == Approx(1000 * (1 + (0.1 + 0.1) / 2)));
-    CHECK(line.levels[2] == Approx(1100 * (1 + (0.0 + 0.0 + 1.0) / 3)));
-}
-
-TEST_CASE("Composite: by capitalization, the larger weighs more and the uncounted is out",
-          "[conditions]")
-{
-    auto large = test::recordOf("AAAA", {10, 11});
-    large.shares.push_back(
-        {test::day("2023-01-01"), test::day("2023-01-01"), 300, missing, missing});
-    auto small = test::recordOf("BBBB", {10, 10});
-    small.shares.push_back(
-        {test::day("2023-01-01"), test::day("2023-01-01"), 100, missing, missing});
-    const auto market = test::marketOf({large, small, test::recordOf("CCCC", {1, 9})});
-    const market::Composite line = market::makeComposite(*market, market::Weight::Capitalization);
-    CHECK(line.levels[1] == Approx(1000 * (1 + 0.1 * 3000 / 4000)));
-}
-
-TEST_CASE("Composite: one that did not trade stands still, one delisted leaves", "[conditions]")
-{
-    auto halted = test::recordOf("BBBB", {10, 10, 20});
-    halted.bars.days[2] = test::day("2024-01-04");
-    halted.bars.truncate(3);
-    const auto market = test::marketOf({test::recordOf("AAAA", {10, 11, 11, 11}), halted});
-    const market::Composite line = market::makeComposite(*market, market::Weight::Equal);
-    CHECK(line.levels[1] == Approx(1050));
-    CHECK(line.levels[2] == Approx(1050)); // it did not trade on the third
-    CHECK(line.levels[3] == Approx(1575));
-}
-
 TEST_CASE("Breadth: counts only those of which it can be said", "[conditions]")
 {
     const auto market =

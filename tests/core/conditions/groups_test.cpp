@@ -1,0 +1,91 @@
+#include "core/conditions/groups.h"
+
+#include "tests/core/made_market.h"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+
+namespace sieve::conditions {
+
+namespace {
+
+/// A share whose close moves by `before` a session, and by `after` from the given session on.
+market::InstrumentRecord shareOf(const std::string& symbol, const std::string& sector,
+                                 const std::string& industry, double before, double after,
+                                 std::size_t turn)
+{
+    std::vector<double> closes{100.0};
+    for (std::size_t i = 1; i < 120; ++i)
+        closes.push_back(closes.back() * (1.0 + (i < turn ? before : after)));
+    auto record = test::recordOf(symbol, closes, sector);
+    record.instrument.industry = industry;
+    return record;
+}
+
+Groups madeGroups()
+{
+    expressions::Evaluator evaluator(
+        test::marketOf({shareOf("AAAA", "Energy", "Tides", 0.01, -0.01, 100),
+                        shareOf("BBBB", "Energy", "Peat", 0.02, 0.0, 100),
+                        shareOf("CCCC", "Water", "Wells", 0.0, 0.02, 100),
+                        shareOf("DDDD", "", "", 0.5, 0.5, 100)}));
+    return readGroups(evaluator);
+}
+
+const GroupStanding& named(const Groups& groups, const std::vector<GroupStanding>& standings,
+                           const std::string& name)
+{
+    return *std::ranges::find_if(standings, [&](const GroupStanding& standing) {
+        return groups.all[standing.group].name == name;
+    });
+}
+
+} // namespace
+
+TEST_CASE("Groups: sectors with their industries, and nobody without a sector", "[conditions]")
+{
+    const Groups groups = madeGroups();
+    REQUIRE(groups.all.size() == 5);
+    CHECK(groups.all[0].name == "Energy");
+    CHECK(groups.all[1].name == "Peat");
+    CHECK(groups.all[1].sector == 0U);
+    CHECK(groups.all[2].name == "Tides");
+    CHECK(groups.all[3].name == "Water");
+    CHECK_FALSE(groups.all[3].sector);
+    CHECK(groups.all[0].members.back() == 2.0);
+    CHECK(groups.all[0].line.levels[1] == Approx(1015.0));
+    CHECK(isMissing(groups.all[0].above[10])); // too early to say
+    CHECK(groups.all[0].above[80] == 1.0);
+    CHECK(groups.all[3].above[80] == 0.0);
+}
+
+TEST_CASE("Groups: ranked by their change now, a week and a month ago", "[conditions]")
+{
+    const Groups groups = madeGroups();
+    const auto sectors = rankGroups(groups, std::nullopt, 110, 5);
+    REQUIRE(sectors.size() == 2);
+    CHECK(groups.all[sectors[0].group].name == "Water"); // it leads since it turned
+    CHECK(sectors[0].change == Approx(std::pow(1.02, 5) - 1));
+    CHECK(sectors[0].ranks[0] == 1U);
+    CHECK(sectors[0].ranks[2] == 2U); // a month ago it did not
+    CHECK(sectors[0].path.back() == 1.0);
+    CHECK(sectors[0].path[rankPathSessions - 1 - 21] == 2.0);
+    const auto industries = rankGroups(groups, 0U, 110, 5);
+    REQUIRE(industries.size() == 2);
+    CHECK(groups.all[industries[0].group].name == "Peat");
+    CHECK(named(groups, industries, "Tides").ranks[0] == 2U);
+}
+
+TEST_CASE("Groups: too early for a change there is no rank", "[conditions]")
+{
+    const Groups groups = madeGroups();
+    for (const GroupStanding& standing : rankGroups(groups, std::nullopt, 3, 5)) {
+        CHECK(isMissing(standing.change));
+        CHECK_FALSE(standing.ranks[0]);
+        CHECK(standing.path.size() == 4);
+    }
+    expressions::Evaluator bare(test::marketOf({test::recordOf("AAAA", {1, 2}, "")}));
+    CHECK(rankGroups(readGroups(bare), std::nullopt, 1, 1).empty());
+}
+
+} // namespace sieve::conditions

@@ -109,17 +109,17 @@ void CompositeChart::read(int session)
     const std::size_t at =
         session < 0 ? session_ : std::min(static_cast<std::size_t>(session), session_);
     const Palette& colours = look();
-    QStringList parts{dayText(data_->sessions[at])};
-    parts << coloured(tr("equal weight %1")
+    QStringList parts{shortDayText(data_->sessions[at])};
+    parts << coloured(tr("equal %1")
                           .arg(numberText(data_->lines[0].composite.levels[at], Unit::Plain, 1)),
                       colours.mark)
-          << coloured(tr("by capitalization %1")
+          << coloured(tr("by size %1")
                           .arg(numberText(data_->lines[1].composite.levels[at], Unit::Plain, 1)),
                       colours.softInk)
-          << coloured(tr("above 200-day average %1")
+          << coloured(tr("above 200-day %1")
                           .arg(numberText(data_->breadth[0].shares[at], Unit::Percent, 0)),
                       colours.mark)
-          << coloured(tr("above 50-day average %1")
+          << coloured(tr("above 50-day %1")
                           .arg(numberText(data_->breadth[1].shares[at], Unit::Percent, 0)),
                       colours.caution);
     reading_->setText(parts.join(QStringLiteral("&nbsp;&nbsp; ")));

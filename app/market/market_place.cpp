@@ -3,10 +3,12 @@
 #include "app/frame/desk.h"
 #include "app/look/look.h"
 #include "app/market/composite_chart.h"
+#include "app/market/group_board.h"
 #include "app/market/state_board.h"
 #include "app/parts/number_text.h"
 
 #include <QLabel>
+#include <QSplitter>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -14,7 +16,7 @@ namespace sieve::app {
 
 MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), asker_(this), summary_(new QLabel(tr("Reading the market…"))),
-      board_(new StateBoard), chart_(new CompositeChart)
+      board_(new StateBoard), chart_(new CompositeChart), groups_(new GroupBoard)
 {
     summary_->setFont(fontOf(Weight::SemiBold, 1.15));
     summary_->setContentsMargins(2, 2, 0, 2);
@@ -23,9 +25,15 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     layout->setSpacing(8);
     layout->addWidget(summary_);
     layout->addWidget(board_);
-    layout->addWidget(chart_, 1);
+    auto* halves = new QSplitter;
+    halves->addWidget(chart_);
+    halves->addWidget(groups_);
+    halves->setChildrenCollapsible(false);
+    halves->setSizes({580, 600});
+    layout->addWidget(halves, 1);
     connect(&desk_, &Desk::marketOpened, this, &MarketPlace::ask);
     connect(&desk_, &Desk::dayChanged, this, &MarketPlace::showDay);
+    connect(groups_, &GroupBoard::sharesWanted, this, &MarketPlace::sift);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     if (desk_.hasMarket())
         ask();
@@ -36,11 +44,13 @@ void MarketPlace::ask()
     reading_.reset();
     asker_.ask(
         [evaluator = desk_.evaluator()](const Progress& progress) {
-            return std::make_shared<const conditions::Reading>(
-                conditions::readMarket(*evaluator, progress));
+            return std::make_shared<const Answer>(
+                Answer{conditions::readMarket(*evaluator, progress),
+                       conditions::readGroups(*evaluator, progress)});
         },
-        [this](std::shared_ptr<const conditions::Reading> reading) {
-            reading_ = std::move(reading);
+        [this](const std::shared_ptr<const Answer>& answer) {
+            reading_ = {answer, &answer->reading};
+            groups_->setGroups({answer, &answer->groups});
             board_->setReading(reading_);
             chart_->setReading(reading_);
             showDay();
@@ -55,6 +65,7 @@ void MarketPlace::showDay()
     const auto session = static_cast<std::size_t>(next - reading_->sessions.begin()) - 1;
     board_->setSession(session);
     chart_->setSession(session);
+    groups_->setSession(session);
     const auto& trends = reading_->lines.at(0).trends;
     summary_->setText(
         tr("The market is %1 over months, %2 over weeks, %3 over days; %4 of shares stand above "
@@ -62,6 +73,14 @@ void MarketPlace::showDay()
             .arg(trendWord(trends[2][session]), trendWord(trends[1][session]),
                  trendWord(trends[0][session]),
                  numberText(reading_->breadth.at(0).shares[session], Unit::Percent, 0)));
+}
+
+/// Takes some shares as the universe of the screen in hand.
+void MarketPlace::sift(const QString& universe)
+{
+    desk_.edit(tr("Sift %1").arg(universe),
+               [&universe](Work& work) { work.screen.universe = utf8(universe); });
+    Q_EMIT desk_.placeWanted(QStringLiteral("sift"));
 }
 
 } // namespace sieve::app

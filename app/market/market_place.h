@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/frame/asker.h"
+#include "core/conditions/groups.h"
 #include "core/conditions/reading.h"
 
 #include <QWidget>
@@ -12,23 +13,32 @@ namespace sieve::app {
 
 class CompositeChart;
 class Desk;
+class GroupBoard;
 class StateBoard;
 
-/// Is this a time to buy? The state at three horizons, and the composites with their breadth.
+/// Is this a time to buy? The state at three horizons, the composites with their breadth, and which
+/// groups lead.
 class MarketPlace : public QWidget {
     Q_OBJECT
 public:
     explicit MarketPlace(Desk& desk, QWidget* parent = nullptr);
 
 private:
+    struct Answer {
+        conditions::Reading reading;
+        conditions::Groups groups;
+    };
+
     void ask();
     void showDay();
+    void sift(const QString& universe);
 
     Desk& desk_;
     Asker asker_;
     QLabel* summary_;
     StateBoard* board_;
     CompositeChart* chart_;
+    GroupBoard* groups_;
     std::shared_ptr<const conditions::Reading> reading_;
 };
 

@@ -1,8 +1,10 @@
 #include "app/frame/intake_report_dialog.h"
 #include "app/lists/entries_model.h"
 #include "app/lists/lists_place.h"
+#include "app/market/group_board.h"
 #include "app/market/state_board.h"
 #include "app/parts/figure_table.h"
+#include "app/parts/number_text.h"
 #include "app/parts/table_model.h"
 #include "app/sift/band.h"
 #include "app/sift/column_chooser.h"
@@ -16,7 +18,9 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QSignalSpy>
+#include <QSpinBox>
 #include <QTableView>
+#include <QTreeWidget>
 #include <catch2/catch.hpp>
 
 namespace sieve::app {
@@ -254,6 +258,51 @@ TEST_CASE("Market: says in words what the core reads, on every day", "[app]")
     }
     CHECK(trendSign(conditions::Trend::Rising) != trendSign(conditions::Trend::Falling));
     CHECK(trendWord(std::nullopt) == QStringLiteral("too early to say"));
+}
+
+TEST_CASE("Market: groups by the span that is typed, open in place, and go to Sift", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    const conditions::Groups groups = conditions::readGroups(*bench.desk->evaluator());
+    auto* tree = bench.find<QTreeWidget>(QStringLiteral("Groups"));
+    auto* span = bench.find<QSpinBox>(QStringLiteral("Sessions over which groups are compared"));
+    const std::size_t last = groups.sessions.size() - 1;
+    for (const int sessions : {21, 63, 5}) {
+        span->setFocus();
+        span->selectAll();
+        QTest::keyClicks(span, QString::number(sessions));
+        QTest::keyClick(span, Qt::Key_Return);
+        const auto standings =
+            conditions::rankGroups(groups, std::nullopt, last, static_cast<std::size_t>(sessions));
+        REQUIRE(tree->topLevelItemCount() == static_cast<int>(standings.size()));
+        for (int row = 0; row < tree->topLevelItemCount(); ++row) {
+            const auto& standing = standings.at(static_cast<std::size_t>(row));
+            CHECK(tree->topLevelItem(row)->text(0) == text(groups.all[standing.group].name));
+            CHECK(tree->topLevelItem(row)->text(1) ==
+                  signedText(standing.change, Unit::Percent, 1));
+            CHECK(tree->topLevelItem(row)->text(2).toInt() == row + 1);
+        }
+    }
+    QTest::mouseClick(tree->viewport(), Qt::LeftButton, {},
+                      tree->visualItemRect(tree->topLevelItem(0)).center());
+    CHECK(tree->topLevelItem(0)->isExpanded());
+    CHECK(tree->topLevelItem(0)->childCount() > 0);
+    const QString opened = tree->topLevelItem(0)->text(0);
+    bench.desk->stepSessions(-40); // another day, another order: what was open stays so
+    bench.settle();
+    const auto again = tree->findItems(opened, Qt::MatchExactly);
+    REQUIRE(again.size() == 1);
+    CHECK(again.first()->isExpanded());
+
+    const std::string before = bench.desk->work().screen.universe;
+    auto* board = qobject_cast<GroupBoard*>(tree->parentWidget());
+    REQUIRE(board);
+    Q_EMIT board->sharesWanted(QStringLiteral("sector == \"%1\"").arg(opened));
+    bench.settle();
+    CHECK(bench.desk->work().screen.universe == "sector == \"" + opened.toStdString() + "\"");
+    bench.desk->undoStack().undo();
+    CHECK(bench.desk->work().screen.universe == before);
 }
 
 TEST_CASE("Lists: several lists, their entries and the selected stock", "[app]")

@@ -6,6 +6,7 @@
 #include <QDir>
 #include <QLineEdit>
 #include <QTableView>
+#include <QTreeWidget>
 #include <cstdio>
 
 // wise-sieve-screenshots FOLDER [PALETTE]: the pictures of the documentation, from the demo market.
@@ -51,6 +52,8 @@ void takeAll(const QDir& folder)
 {
     const sieve::test::OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    bench.settle();
+    bench.find<QTreeWidget>(QStringLiteral("Groups"))->topLevelItem(2)->setExpanded(true);
     take(bench, folder, "market");
     bench.desk->setDay(*sieve::Day::parse("2026-07-01")); // the list below has aged since
     bench.go("sift");

@@ -96,10 +96,7 @@ GroupBoard::GroupBoard(QWidget* parent)
     layout->setSpacing(6);
     layout->addLayout(head);
     layout->addWidget(tree_, 1);
-    connect(span_, &QSpinBox::valueChanged, this, [this](int sessions) {
-        show();
-        Q_EMIT spanChanged(sessions);
-    });
+    connect(span_, &QSpinBox::valueChanged, this, &GroupBoard::show);
     connect(tree_, &QTreeWidget::itemClicked, this,
             [](QTreeWidgetItem* item) { item->setExpanded(!item->isExpanded()); });
     connect(tree_, &QWidget::customContextMenuRequested, this, &GroupBoard::showMenu);
@@ -115,16 +112,6 @@ void GroupBoard::setSession(std::size_t session)
 {
     session_ = session;
     show();
-}
-
-int GroupBoard::span() const
-{
-    return span_->value();
-}
-
-void GroupBoard::setSpan(int sessions)
-{
-    span_->setValue(sessions);
 }
 
 void GroupBoard::show()

@@ -19,11 +19,8 @@ public:
     explicit GroupBoard(QWidget* parent = nullptr);
     void setGroups(std::shared_ptr<const conditions::Groups> groups);
     void setSession(std::size_t session);
-    int span() const;
-    void setSpan(int sessions);
 
 Q_SIGNALS:
-    void spanChanged(int sessions);
     /// A group's shares are wanted elsewhere: a condition of the language that picks them.
     void sharesWanted(const QString& condition);
 

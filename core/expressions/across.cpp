@@ -4,6 +4,7 @@
 #include <array>
 #include <bit>
 #include <cmath>
+#include <iterator>
 #include <numeric>
 #include <utility>
 
@@ -164,6 +165,8 @@ double groupValue(Op op, OneGroup& group)
         return medianOf(group.figures);
     case Op::CountOf:
         return std::round(meanOf(group.figures) * static_cast<double>(group.figures.size()));
+    case Op::TotalOf:
+        return std::accumulate(group.figures.begin(), group.figures.end(), 0.0);
     default:
         return meanOf(group.figures);
     }
@@ -241,6 +244,32 @@ void across(Op op, std::span<const double> figures, const Groups& groups, std::s
                 out[place] = value;
         }
     }
+}
+
+double Tally::value(Op op) const
+{
+    if (count == 0.0)
+        return missing;
+    return op == Op::CountOf || op == Op::TotalOf ? sum : sum / count;
+}
+
+double valueOfTheDay(Op op, std::span<const double> figures)
+{
+    if (op == Op::Median) {
+        std::vector<double> known;
+        std::ranges::copy_if(figures, std::back_inserter(known),
+                             [](double figure) { return !isMissing(figure); });
+        return known.empty() ? missing : medianOf(known);
+    }
+    Tally all;
+    for (std::size_t first = 0; first < figures.size(); first += instrumentsABlock) {
+        Tally block;
+        for (const double figure :
+             figures.subspan(first, std::min(instrumentsABlock, figures.size() - first)))
+            block.add(figure);
+        all.add(block);
+    }
+    return all.value(op);
 }
 
 } // namespace sieve::expressions

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/missing.h"
 #include "core/expressions/plan.h"
 
 #include <cstdint>
@@ -22,8 +23,8 @@ private:
     std::vector<std::vector<std::uint32_t>> members_;
 };
 
-/// Values across the stocks of one day: percentile, rank, median, mean, z-score, share, count and
-/// the rank of a stock's group among all groups.
+/// Values across the stocks of one day: percentile, rank, median, mean, z-score, share, count,
+/// total and the rank of a stock's group among all groups.
 /// Shape:    figures[n] -> out[n], which may be `figures` itself.
 /// Missing:  a missing figure is left out of every count and has no percentile, rank or z-score;
 ///           median, mean, share, count and the group's rank are given to every member of a group
@@ -33,5 +34,33 @@ private:
 ///           their figures.
 /// Cost:     linear in n.
 void across(Op op, std::span<const double> figures, const Groups& groups, std::span<double> out);
+
+/// Sums are made in blocks of so many neighbours and then block by block, so that they have the
+/// same bits however many threads share the work.
+inline constexpr std::size_t instrumentsABlock = 128;
+
+/// Sum and number of the figures that are known.
+struct Tally {
+    double sum = 0.0;
+    double count = 0.0;
+
+    void add(double figure)
+    {
+        const bool isKnown = !isMissing(figure);
+        sum += isKnown ? figure : 0.0;
+        count += isKnown ? 1.0 : 0.0;
+    }
+    void add(const Tally& block)
+    {
+        sum += block.sum;
+        count += block.count;
+    }
+    /// Their mean, share, count or total; missing where there are none.
+    double value(Op op) const;
+};
+
+/// The one value that a part of the day has (see Plan::isOfTheDay): that of `figures`, which leaves
+/// out the missing ones.
+double valueOfTheDay(Op op, std::span<const double> figures);
 
 } // namespace sieve::expressions

@@ -149,7 +149,7 @@ BarPass::BarPass(BarPass&&) noexcept = default;
 
 BarPass::BarPass(const Surroundings& surroundings, const Plan& plan,
                  std::span<const NodeId> targets, Depth depth)
-    : surroundings_(surroundings), depth_(depth)
+    : surroundings_(surroundings), plan_(plan), depth_(depth)
 {
     std::map<NodeId, std::size_t> stepOf;
     for (const NodeId id : plan.neededAlongBars(targets)) {
@@ -477,6 +477,8 @@ void BarPass::acrossColumn(Step& step, std::size_t from, std::size_t to)
 {
     const std::span<const Day> sessions = surroundings_.market.sessions();
     const AcrossValues& across = surroundings_.across.at(step.id);
+    const bool isOfTheDay = plan_.isOfTheDay(step.id);
+    const bool isStock = frame_.market == &surroundings_.market; // a line has no rank among stocks
     auto session = static_cast<std::size_t>(std::ranges::lower_bound(sessions, frame_.days[from]) -
                                             sessions.begin());
     for (std::size_t bar = from; bar < to;) {
@@ -488,7 +490,11 @@ void BarPass::acrossColumn(Step& step, std::size_t from, std::size_t to)
                frame_.days[bar + count] == sessions[session + count] &&
                across.places[session + count] == place + count)
             ++count;
-        across.table.copyInstrument(frame_.instrument, place, step.storeOf(bar, bar + count));
+        if (isOfTheDay || isStock)
+            across.table.copyInstrument(isOfTheDay ? 0 : frame_.instrument, place,
+                                        step.storeOf(bar, bar + count));
+        else
+            std::ranges::fill(step.storeOf(bar, bar + count), missing);
         bar += count;
         session += count;
     }

@@ -131,6 +131,7 @@ private:
     std::size_t yearEndBefore(std::size_t bar) const;
 
     const Surroundings& surroundings_;
+    const Plan& plan_;
     Depth depth_;
     bool hasAcross_ = false;
     /// Inputs first, in stages: those of an odd stage are value by value, and run through a block

@@ -236,6 +236,11 @@ void Checker::take(Node& made, const Syntax* argument, const Parameter& paramete
             fail(argument->where, "this is no way to weigh", "write weight = equal or cap");
         made.item = argument && argument->text == "cap" ? 1 : 0;
         break;
+    case Accepts::Stocks:
+        if (argument && argument->text != "all" && argument->text != "traded")
+            fail(argument->where, "this does not say which stocks", "write stocks = all or traded");
+        made.item = argument && argument->text == "traded" ? 1 : 0;
+        break;
     case Accepts::Quoted:
         made.text = argument ? quoted(*argument) : "";
         break;
@@ -402,6 +407,7 @@ void Checker::typeOf(Node& made, const Syntax& tree)
     case Op::AtYearEnd:
     case Op::Median:
     case Op::Mean:
+    case Op::TotalOf:
     case Op::Absolute:
     case Op::Floor:
         made.kind = plan_[made.inputs[0]].kind;

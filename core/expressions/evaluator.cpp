@@ -92,13 +92,28 @@ std::vector<std::vector<double>> Evaluator::histories(const Plan& plan,
                                                       std::size_t instrument, Day day,
                                                       const Progress& progress)
 {
-    const std::span<const Day> days = market_->bars(instrument).days;
+    return histories(plan, targets, *market_, instrument, day, progress);
+}
+
+std::vector<std::vector<double>>
+Evaluator::histories(const Plan& plan, std::span<const NodeId> targets, const market::Market& line,
+                     std::size_t instrument, Day day, const Progress& progress)
+{
+    const std::span<const Day> days = line.bars(instrument).days;
     const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
     if (end == 0)
         return std::vector<std::vector<double>>(targets.size());
     return atDepth([&](Depth depth) {
-        return Question(*this, plan, depth, progress).histories(targets, instrument, end);
+        return Question(*this, plan, depth, progress).histories(targets, line, instrument, end);
     });
+}
+
+std::vector<std::vector<double>> Evaluator::lineHistories(const Plan& plan,
+                                                          std::span<const NodeId> targets,
+                                                          const market::Market& line, Day day,
+                                                          const Progress& progress)
+{
+    return histories(plan, targets, line, 0, day, progress);
 }
 
 std::vector<double> Evaluator::history(const Plan& plan, NodeId target, std::size_t instrument,

@@ -79,10 +79,23 @@ public:
                                                const Progress& progress = {});
     std::vector<double> history(const Plan& plan, NodeId target, std::size_t instrument, Day day);
 
+    /// Parts over a line that stands beside this market, such as a composite of its stocks: the one
+    /// instrument of `line` (see market::marketOf). Prices and averages are the line's own; what is
+    /// said across stocks is this market's, on the line's days.
+    /// Missing:  a rank or percentile: a line is no stock.
+    /// Requires: days of the line that are sessions of this market.
+    std::vector<std::vector<double>> lineHistories(const Plan& plan,
+                                                   std::span<const NodeId> targets,
+                                                   const market::Market& line, Day day,
+                                                   const Progress& progress = {});
+
     std::size_t cachedBytes() const { return cache_.bytes(); }
 
 private:
     class Question;
+    std::vector<std::vector<double>> histories(const Plan& plan, std::span<const NodeId> targets,
+                                               const market::Market& line, std::size_t instrument,
+                                               Day day, const Progress& progress);
     const market::Market& compositeMarket(std::size_t weight);
 
     market::MarketPtr market_;

@@ -50,7 +50,10 @@ constexpr std::array targetParameters{Parameter{"days", Accepts::Whole, 180.0, 1
 constexpr std::array dividendParameters{Parameter{"days", Accepts::Whole, 365.0, 1, 5000}};
 constexpr std::array named{Parameter{"name", Accepts::Quoted}};
 constexpr std::array acrossFigure{Parameter{"x"}, aroundAll};
-constexpr std::array acrossCondition{Parameter{"condition", Accepts::Condition}, aroundAll};
+constexpr Parameter whichStocks{"stocks", Accepts::Stocks, 0.0};
+constexpr std::array acrossFigures{Parameter{"x"}, aroundAll, whichStocks};
+constexpr std::array acrossCondition{Parameter{"condition", Accepts::Condition}, aroundAll,
+                                     whichStocks};
 constexpr std::array groupRankParameters{Parameter{"x"}, Parameter{"of", Accepts::Group, 0.0}};
 
 const std::array table{
@@ -123,8 +126,12 @@ const std::array table{
     Function{"percentile", "Share of stocks below it that day, those equal counting half; 0 to 100",
              acrossFigure, Op::Percentile},
     Function{"rank", "Place among all stocks that day, 1 for the largest", acrossFigure, Op::Rank},
-    Function{"median", "Middle value of all stocks that day", acrossFigure, Op::Median},
-    Function{"mean", "Mean over all stocks that day", acrossFigure, Op::Mean},
+    Function{"median",
+             "Middle value of all stocks that day; stocks = traded leaves out those that "
+             "did not trade",
+             acrossFigures, Op::Median},
+    Function{"mean", "Mean over all stocks that day", acrossFigures, Op::Mean},
+    Function{"total_of", "Sum over all stocks that day", acrossFigures, Op::TotalOf},
     Function{"zscore", "Distance from that day's mean in standard deviations (divisor n - 1)",
              acrossFigure, Op::ZScore},
     Function{"share_of", "Share of stocks for which the condition holds that day", acrossCondition,
@@ -176,6 +183,8 @@ template <class Parameters> std::string formOf(std::string_view name, const Para
             form += " = industry";
         else if (parameter.accepts == Accepts::Weight)
             form += " = equal";
+        else if (parameter.accepts == Accepts::Stocks)
+            form += " = all";
         else if (parameter.accepts == Accepts::Quoted)
             form += parameter.initial ? " = \"\"" : " = \"…\"";
         else if (parameter.initial)

@@ -24,6 +24,7 @@ enum class Accepts {
     Within,    ///< all, universe, sector, industry, exchange or on_list("…")
     Group,     ///< sector, industry or exchange
     Weight,    ///< equal or cap
+    Stocks,    ///< all or traded
     Quoted,    ///< a text in quotes
     Day,       ///< a day such as 2025-03-14
     OtherBars, ///< anything, evaluated on other bars

@@ -103,6 +103,15 @@ NodeId Plan::add(Node node)
     return place->second;
 }
 
+bool Plan::isOfTheDay(NodeId id) const
+{
+    const Node& node = nodes_[id];
+    const bool isOneFigure = node.op == Op::Median || node.op == Op::Mean ||
+                             node.op == Op::ShareOf || node.op == Op::CountOf ||
+                             node.op == Op::TotalOf;
+    return isOneFigure && (node.inputs.size() == 1 || nodes_[node.inputs[1]].kind == Kind::YesNo);
+}
+
 std::vector<NodeId> Plan::neededAlongBars(std::span<const NodeId> targets) const
 {
     std::vector<bool> marked(nodes_.size());

@@ -89,7 +89,8 @@ enum class Op {
     Minutes,    ///< on bars of `count` minutes
     OtherStock, ///< of the instrument `text` (empty: the benchmark), on its newest bar by the day
     Composite,  ///< of all shares together, weighed as `item` says
-    // Across all instruments on one day; a second input, if there, groups them
+    // Across all instruments on one day; a second input, if there, groups them; `item` 1: only
+    // those that traded on the day
     Percentile,
     Rank,
     Median,
@@ -97,6 +98,7 @@ enum class Op {
     ZScore,
     ShareOf,
     CountOf,
+    TotalOf,
     GroupRank,
 };
 
@@ -153,6 +155,9 @@ public:
     NodeKey key(NodeId id) const { return keys_[id]; }
     std::size_t size() const { return nodes_.size(); }
     bool isConstant(NodeId id) const { return nodes_[id].op == Op::Constant; }
+    /// Whether a part says one thing of the whole day, the same for every instrument: a median, a
+    /// mean, a share, a count or a total of all stocks, of the universe or of a list.
+    bool isOfTheDay(NodeId id) const;
 
     /// The parts that `targets` need on the same bars, themselves included, inputs first. What lies
     /// below a part that goes across stocks or changes bars is another question and left out.

@@ -90,6 +90,13 @@ std::vector<Day> Evaluator::Question::cutsOf(std::span<const NodeId> targets) co
 void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const Day> days,
                                 const std::function<void(const SweepValues&)>& visit)
 {
+    sweepSome(targets, days, visit, {}, instrumentsATime);
+}
+
+void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<const Day> days,
+                                    const std::function<void(const SweepValues&)>& visit,
+                                    std::span<const char> isWanted, std::size_t block)
+{
     const AcrossTable table = acrossUnder(targets, days);
     const Surroundings around = surroundings(table);
     const std::vector<Day> cuts = cutsOf(targets);
@@ -103,7 +110,9 @@ void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const
                       std::vector<std::span<const double>>(targets.size())};
     });
     std::atomic<std::size_t> done = 0;
-    eachInstrument([&](std::size_t instrument) {
+    const auto sweepOne = [&](std::size_t instrument) {
+        if (!isWanted.empty() && !isWanted[instrument])
+            return;
         Worker& worker = workers.local();
         for (const Stretch& stretch : worker.stretches.of(instrument)) {
             worker.pass.run(dailyFrame(market_, instrument, stretch.footing), stretch.firstBar,
@@ -116,7 +125,8 @@ void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const
         if (++done % instrumentsATime == 0)
             progress_.report(static_cast<double>(done) / static_cast<double>(market_.size()),
                              "evaluating");
-    });
+    };
+    eachInstrument(sweepOne, block);
 }
 
 std::vector<DayTable> Evaluator::Question::tablesOver(std::span<const NodeId> targets,
@@ -227,8 +237,13 @@ std::vector<DayTable> Evaluator::Question::acrossOn(std::span<const NodeId> node
     std::vector<DayTable> result(nodes.size());
     std::vector<std::size_t> absent;
     std::vector<NodeId> inputs;
+    std::vector<NodeId> ofTheDay;
     const auto keyOf = [this](NodeId node) { return acrossKey(plan_.key(node)); };
     for (std::size_t i = 0; i < nodes.size(); ++i) {
+        if (plan_.isOfTheDay(nodes[i])) {
+            ofTheDay.push_back(nodes[i]);
+            continue;
+        }
         const ColumnPtr kept =
             days.size() == 1 ? evaluator_.cache_.find(keyOf(nodes[i]), days[0]) : nullptr;
         if (kept) {
@@ -240,6 +255,12 @@ std::vector<DayTable> Evaluator::Question::acrossOn(std::span<const NodeId> node
             inputs.insert(inputs.end(), own.begin(), own.end());
         }
     }
+    const std::vector<Column> dayValues = daysOf(ofTheDay, days);
+    for (std::size_t i = 0, next = 0; i < nodes.size(); ++i)
+        if (plan_.isOfTheDay(nodes[i])) {
+            result[i] = DayTable(1, days.size());
+            result[i].setInstrument(0, 0, dayValues[next++]);
+        }
     std::vector<DayTable> tables;
     if (days.size() == 1 && !absent.empty())
         for (const ColumnPtr& column : columns(inputs, days[0])) {
@@ -254,6 +275,8 @@ std::vector<DayTable> Evaluator::Question::acrossOn(std::span<const NodeId> node
     std::size_t next = 0;
     for (const std::size_t i : absent) {
         const std::size_t count = inputsOf(nodes[i]).size();
+        if (plan_[nodes[i]].item == 1)
+            tables[next] = keepTraded(std::move(tables[next]), days);
         acrossDays(nodes[i], days.size(), std::span(tables).subspan(next, count));
         for (std::size_t day = 0; isKept && day < days.size(); ++day) {
             const auto column = std::make_shared<Column>(market_.size());
@@ -294,6 +317,181 @@ void Evaluator::Question::acrossDays(NodeId id, std::size_t days, std::span<DayT
         }
         inputs[0].setDays(first, figures);
     });
+}
+
+/// Leaves out what belongs to a bar of an earlier day.
+DayTable Evaluator::Question::keepTraded(DayTable figures, std::span<const Day> days) const
+{
+    eachInstrument([&](std::size_t instrument) {
+        const std::span<const Day> own = market_.bars(instrument).days;
+        for (std::size_t day = 0; day < days.size(); ++day)
+            if (!std::ranges::binary_search(own, days[day]))
+                figures.set(instrument, day, missing);
+    });
+    return figures;
+}
+
+/// Who is in a group that asks for texts only, which no day changes; nothing for another group.
+std::optional<std::vector<char>> Evaluator::Question::steadyMembers(NodeId group) const
+{
+    const auto parts = plan_.neededAlongBars(std::span(&group, 1));
+    const bool isSteady = std::ranges::all_of(parts, [this](NodeId id) {
+        const Op op = plan_[id].op;
+        return op == Op::TextField || op == Op::TextConstant || op == Op::Constant ||
+               op == Op::Contains || isValueByValue(op);
+    });
+    if (!isSteady)
+        return std::nullopt;
+    const AcrossTable none;
+    const Surroundings around{market_, none, {}};
+    BarPass pass(around, plan_, std::span(&group, 1), depth_);
+    std::vector<char> isMember(market_.size());
+    for (std::size_t i = 0; i < market_.size(); ++i)
+        if (const std::size_t bars = market_.tenure(i).bars; bars > 0) {
+            pass.run(dailyFrame(market_, i, 0), bars - 1, bars);
+            isMember[i] = pass.values(0)[0] == 1.0 ? 1 : 0;
+        }
+    return isMember;
+}
+
+Evaluator::Question::DayPart Evaluator::Question::dayPart(NodeId node) const
+{
+    DayPart part{node, plan_[node].inputs, {}};
+    if (part.inputs.size() > 1)
+        if (auto members = steadyMembers(part.inputs[1])) {
+            part.inputs.pop_back();
+            part.isMember = std::move(*members);
+        }
+    return part;
+}
+
+/// Parts of the day on each of some days.
+std::vector<Column> Evaluator::Question::daysOf(std::span<const NodeId> nodes,
+                                                std::span<const Day> days)
+{
+    // A run of sessions is kept as one column, under its length and its first day.
+    const std::span<const Day> sessions = market_.sessions();
+    const auto first = static_cast<std::size_t>(std::ranges::lower_bound(sessions, days.front()) -
+                                                sessions.begin());
+    const bool isRun =
+        first + days.size() <= sessions.size() && sessions[first + days.size() - 1] == days.back();
+    const auto keyOf = [&](NodeId node) {
+        const NodeKey key = acrossKey(plan_.key(node));
+        return NodeKey{key.high ^ (days.size() * 0x9E37'79B9'7F4A'7C15ULL), key.low};
+    };
+    std::vector<Column> result(nodes.size());
+    std::vector<DayPart> absent;
+    std::vector<std::size_t> places;
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        const ColumnPtr kept = isRun ? evaluator_.cache_.find(keyOf(nodes[i]), days[0]) : nullptr;
+        if (kept) {
+            result[i] = *kept;
+            continue;
+        }
+        absent.push_back(dayPart(nodes[i]));
+        places.push_back(i);
+    }
+    std::vector<Column> made(absent.size());
+    if (days.size() == 1) {
+        for (std::size_t i = 0; i < absent.size(); ++i)
+            made[i] = {oneDay(absent[i], days[0])};
+    } else if (!absent.empty()) {
+        made = tallyDays(absent, days);
+        for (std::size_t i = 0; i < absent.size(); ++i)
+            if (plan_[absent[i].node].op == Op::Median)
+                made[i] = medianDays(absent[i], days);
+    }
+    for (std::size_t i = 0; i < absent.size(); ++i) {
+        result[places[i]] = std::move(made[i]);
+        if (isRun)
+            evaluator_.cache_.keep(keyOf(absent[i].node), days[0],
+                                   std::make_shared<const Column>(result[places[i]]));
+    }
+    return result;
+}
+
+double Evaluator::Question::oneDay(const DayPart& part, Day day)
+{
+    const std::vector<ColumnPtr> inputs = columns(part.inputs, day);
+    Column figures = *inputs[0];
+    const bool isTradedOnly = plan_[part.node].item == 1;
+    for (std::size_t i = 0; i < figures.size(); ++i) {
+        const bool isIn = counts(part, i) && (inputs.size() == 1 || (*inputs[1])[i] == 1.0);
+        if (!isIn || !market_.tenure(i).isListed(day) ||
+            (isTradedOnly && !std::ranges::binary_search(market_.bars(i).days, day)))
+            figures[i] = missing;
+    }
+    return valueOfTheDay(plan_[part.node].op, figures);
+}
+
+/// Sums and counts over many days, instrument by instrument: no table of all of them is made.
+std::vector<Column> Evaluator::Question::tallyDays(std::span<const DayPart> parts,
+                                                   std::span<const Day> days)
+{
+    struct Place {
+        std::size_t figure = 0;
+        std::optional<std::size_t> group;
+        std::vector<Tally> tallies; ///< a block of instruments: a day each
+    };
+    const std::size_t blocks = (market_.size() + instrumentsABlock - 1) / instrumentsABlock;
+    std::vector<Place> places(parts.size());
+    std::vector<NodeId> targets;
+    std::vector<char> isWanted(market_.size());
+    for (std::size_t part = 0; part < parts.size(); ++part) {
+        if (plan_[parts[part].node].op == Op::Median)
+            continue;
+        places[part].figure = targets.size();
+        if (parts[part].inputs.size() > 1)
+            places[part].group = targets.size() + 1;
+        targets.insert(targets.end(), parts[part].inputs.begin(), parts[part].inputs.end());
+        places[part].tallies.resize(blocks * days.size());
+        for (std::size_t i = 0; i < isWanted.size(); ++i)
+            isWanted[i] = isWanted[i] || counts(parts[part], i);
+    }
+    std::vector<Column> result(parts.size());
+    if (targets.empty())
+        return result;
+    const auto add = [&](const SweepValues& swept) {
+        const std::span<const Day> own = market_.bars(swept.instrument).days;
+        const std::size_t block = swept.instrument / instrumentsABlock;
+        for (std::size_t part = 0; part < parts.size(); ++part) {
+            if (places[part].tallies.empty() || !counts(parts[part], swept.instrument))
+                continue;
+            Tally* tallies = &places[part].tallies[block * days.size() + swept.firstDay];
+            const bool isTradedOnly = plan_[parts[part].node].item == 1;
+            for (std::size_t day = 0; day < swept.bars.size(); ++day)
+                if ((!isTradedOnly || own[swept.bars[day]] == days[swept.firstDay + day]) &&
+                    (!places[part].group || swept.value(*places[part].group, day) == 1.0))
+                    tallies[day].add(swept.value(places[part].figure, day));
+        }
+    };
+    sweepSome(targets, days, add, isWanted, instrumentsABlock);
+    for (std::size_t part = 0; part < parts.size(); ++part)
+        for (std::size_t day = 0; day < days.size() && !places[part].tallies.empty(); ++day) {
+            Tally all;
+            for (std::size_t block = 0; block < blocks; ++block)
+                all.add(places[part].tallies[block * days.size() + day]);
+            result[part].push_back(all.value(plan_[parts[part].node].op));
+        }
+    return result;
+}
+
+Column Evaluator::Question::medianDays(const DayPart& part, std::span<const Day> days)
+{
+    std::vector<DayTable> tables = tablesOver(part.inputs, days);
+    if (plan_[part.node].item == 1)
+        tables[0] = keepTraded(std::move(tables[0]), days);
+    Column values(days.size());
+    tbb::parallel_for(std::size_t{0}, days.size(), [&](std::size_t day) {
+        stopIfTold();
+        Column figures(market_.size());
+        tables[0].copyDay(day, figures);
+        for (std::size_t i = 0; i < figures.size(); ++i)
+            if (!counts(part, i) || (tables.size() > 1 && tables[1].at(i, day) != 1.0))
+                figures[i] = missing;
+        values[day] = valueOfTheDay(plan_[part.node].op, figures);
+    });
+    return values;
 }
 
 std::vector<ColumnPtr> Evaluator::Question::columns(std::span<const NodeId> targets, Day day)
@@ -364,10 +562,11 @@ void Evaluator::Question::combineColumns(std::span<const NodeId> order, Day day,
 }
 
 std::vector<std::vector<double>> Evaluator::Question::histories(std::span<const NodeId> targets,
+                                                                const market::Market& line,
                                                                 std::size_t instrument,
                                                                 std::size_t end)
 {
-    const BarFrame frame = dailyFrame(market_, instrument, market_.footing(instrument, end - 1));
+    const BarFrame frame = dailyFrame(line, instrument, line.footing(instrument, end - 1));
     AcrossTable table;
     if (goesAcross(targets)) {
         const AcrossTable none;

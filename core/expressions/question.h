@@ -3,6 +3,7 @@
 #include "core/expressions/across.h"
 #include "core/expressions/evaluator.h"
 
+#include <algorithm>
 #include <map>
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
@@ -22,8 +23,11 @@ public:
     std::vector<DayTable> tablesOver(std::span<const NodeId> targets, std::span<const Day> days);
     void sweep(std::span<const NodeId> targets, std::span<const Day> days,
                const std::function<void(const SweepValues&)>& visit);
+    /// Over an instrument's bars [0, end); `line` is the market that it belongs to, where that is
+    /// another than the evaluator's.
     std::vector<std::vector<double>> histories(std::span<const NodeId> targets,
-                                               std::size_t instrument, std::size_t end);
+                                               const market::Market& line, std::size_t instrument,
+                                               std::size_t end);
 
 private:
     /// Those that a thread takes at a time: neighbours share the lines of the columns they write.
@@ -48,22 +52,46 @@ private:
                     return evaluator_.compositeMarket(weight);
                 }};
     }
-    /// Calls `of(instrument)` for all of them, on all threads.
-    template <class Of> void eachInstrument(Of of) const
+    /// Calls `of(instrument)` for all of them, on all threads; `block` neighbours on one, in order.
+    template <class Of> void eachInstrument(Of of, std::size_t block = instrumentsATime) const
     {
-        const tbb::blocked_range<std::size_t> all(0, market_.size(), instrumentsATime);
-        tbb::parallel_for(all, [&](const tbb::blocked_range<std::size_t>& some) {
-            for (std::size_t instrument = some.begin(); instrument < some.end(); ++instrument) {
+        const std::size_t blocks = (market_.size() + block - 1) / block;
+        tbb::parallel_for(std::size_t{0}, blocks, [&](std::size_t at) {
+            const std::size_t end = std::min((at + 1) * block, market_.size());
+            for (std::size_t instrument = at * block; instrument < end; ++instrument) {
                 stopIfTold();
                 of(instrument);
             }
         });
     }
+    /// sweep() of those instruments that `isWanted` names (empty: all), so many neighbours a
+    /// thread.
+    void sweepSome(std::span<const NodeId> targets, std::span<const Day> days,
+                   const std::function<void(const SweepValues&)>& visit,
+                   std::span<const char> isWanted, std::size_t block);
     bool goesAcross(std::span<const NodeId> targets) const;
     std::vector<Day> cutsOf(std::span<const NodeId> targets) const;
     AcrossTable acrossUnder(std::span<const NodeId> targets, std::span<const Day> days);
     AcrossTable tableOf(const Needs& needs);
     std::vector<DayTable> acrossOn(std::span<const NodeId> nodes, std::span<const Day> days);
+    DayTable keepTraded(DayTable figures, std::span<const Day> days) const;
+    /// A part of the day with what it is made of.
+    struct DayPart {
+        NodeId node = 0;
+        std::vector<NodeId> inputs; ///< the figure, and the group where it changes by day
+        std::vector<char> isMember; ///< of a group that stays the same
+    };
+    DayPart dayPart(NodeId node) const;
+    std::optional<std::vector<char>> steadyMembers(NodeId group) const;
+    std::vector<Column> daysOf(std::span<const NodeId> nodes, std::span<const Day> days);
+    double oneDay(const DayPart& part, Day day);
+    std::vector<Column> tallyDays(std::span<const DayPart> parts, std::span<const Day> days);
+    Column medianDays(const DayPart& part, std::span<const Day> days);
+    bool counts(const DayPart& part, std::size_t instrument) const
+    {
+        return (part.isMember.empty() || part.isMember[instrument]) &&
+               market_.instrument(instrument).kind != market::InstrumentKind::Index;
+    }
     std::span<const NodeId> inputsOf(NodeId across) const;
     void acrossDays(NodeId node, std::size_t days, std::span<DayTable> inputs);
     Groups steadyGroups(NodeId node) const;

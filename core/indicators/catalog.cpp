@@ -268,6 +268,16 @@ const std::array indicators{
               .unit = Unit::Ratio,
               .reach = window,
               .compute = overTwoWindows<slopeOn>},
+    Indicator{.key = "running_total",
+              .title = "Running total",
+              .help = "Sum of all values since the first bar; only its course means anything",
+              .inputs = figure,
+              .reach = everything,
+              .compute =
+                  [](const Call& c, Out out) {
+                      runningTotal(c.columns[0], c.span, out);
+                      return true;
+                  }},
     Indicator{.key = "obv",
               .title = "On-balance volume",
               .help =

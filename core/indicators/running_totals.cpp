@@ -1,5 +1,6 @@
 #include "core/indicators/running_totals.h"
 
+#include "core/base/missing.h"
 #include "core/base/require.h"
 
 namespace sieve::indicators {
@@ -19,6 +20,16 @@ template <class Step> void run(Values column, Span span, Out out, Step step)
 }
 
 } // namespace
+
+void runningTotal(Values values, Span span, Out total)
+{
+    double sum = missing;
+    run(values, span, total, [&](std::size_t bar) {
+        if (!isMissing(values[bar]))
+            sum = (isMissing(sum) ? 0.0 : sum) + values[bar];
+        return sum;
+    });
+}
 
 void onBalanceVolume(Values closes, Values volumes, Span span, Out total)
 {

@@ -7,6 +7,11 @@ namespace sieve::indicators {
 /// Totals that run from the instrument's first bar; only their course means anything, not their
 /// level. They need the whole history.
 
+/// Sum of all values from the first bar on, such as an advance-decline line of what advances and
+/// declines differ by.
+/// Missing:  a missing value adds nothing; the total is missing before the first known one.
+void runningTotal(Values values, Span span, Out total);
+
 /// On-balance volume: volume added on a higher close, taken off on a lower one.
 /// Source:   Joseph Granville, "Granville's New Key to Stock Market Profits" (1963); starts with
 /// the

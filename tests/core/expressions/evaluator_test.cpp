@@ -72,7 +72,7 @@ public:
             return one({"atr(9)", "adx(5)", "stochastic_d", "mfi(7)", "cci(9)", "up_down_volume(6)",
                         "obv", "parabolic_stop", "atr_trail(7)", "beta(20)", "cmf(9)",
                         "relative_volume(8)", "accumulation", "year_to_date(close)",
-                        "vwap_since(bars == 60)"});
+                        "vwap_since(bars == 60)", "running_total(change(close, 3))"});
         case 5:
             return otherBars(depth);
         case 6:
@@ -109,14 +109,17 @@ private:
     {
         if (isElsewhere_)
             return figure(depth - 1);
-        const std::string group =
-            one({"", ", within = sector", ", within = exchange", ", within = industry"});
+        const std::string group = one({"", ", within = sector", ", within = exchange",
+                                       ", within = industry", ", within = universe"});
+        const std::string stocks = one({"", "", ", stocks = traded"});
         if (dice_.chance(0.2))
             return "group_rank(" + figure(depth - 1) + ", of = sector)";
         if (dice_.chance(0.2))
-            return one({"share_of(", "count_of("}) + condition(depth - 1) + group + ")";
-        return one({"percentile(", "median(", "mean(", "rank(", "zscore("}) + figure(depth - 1) +
-               group + ")";
+            return one({"share_of(", "count_of("}) + condition(depth - 1) + group + stocks + ")";
+        if (dice_.chance(0.5))
+            return one({"median(", "mean(", "total_of("}) + figure(depth - 1) + group + stocks +
+                   ")";
+        return one({"percentile(", "rank(", "zscore("}) + figure(depth - 1) + group + ")";
     }
     std::string otherBars(int depth)
     {
@@ -154,8 +157,12 @@ TEST_CASE("Evaluator: four ways to ask give the same bits, and the future change
     INFO(text);
     static const auto records = test::eventfulRecords(420); // so that averages lie deep in some
     static const market::MarketPtr market = test::marketOf(records, "S100");
-    const Names names{Vocabulary::builtIn(), std::nullopt};
     Plan plan;
+    Names names{Vocabulary::builtIn(), std::nullopt};
+    // A universe that stays the same, or one that every day changes.
+    names.universe = check(seed % 2 == 0 ? "sector != \"Water\"" : "close > sma(close, 9)",
+                           {Vocabulary::builtIn()}, plan)
+                         ->node;
     const auto checked = check(text, names, plan);
     if (!checked)
         FAIL(sentence(checked.error()));

@@ -105,7 +105,8 @@ void readTheMarket(benchmark::State& state)
 {
     for (auto _ : state) {
         expressions::Evaluator evaluator(demoMarket());
-        benchmark::DoNotOptimize(conditions::readMarket(evaluator));
+        benchmark::DoNotOptimize(conditions::readMarket(
+            evaluator, {expressions::Vocabulary::builtIn()}, conditions::standardBook()));
     }
 }
 

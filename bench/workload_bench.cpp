@@ -1,3 +1,6 @@
+#include "core/conditions/mosaic.h"
+#include "core/conditions/panes.h"
+#include "core/conditions/reading.h"
 #include "core/expressions/checker.h"
 #include "core/expressions/evaluator.h"
 #include "core/screens/run.h"
@@ -277,26 +280,32 @@ private:
 
     void breadth()
     {
-        std::vector<NodeId> targets;
-        for (const char* text : {"close > prior(close)", "close < prior(close)",
-                                 "new_high_52_weeks", "new_low_52_weeks", "close > sma(close, 20)",
-                                 "close > sma(close, 50)", "close > sma(close, 200)"})
-            targets.push_back(node(text));
-        targets.push_back(node("if(close > prior(close), volume, 0)"));
-        targets.push_back(node("if(close < prior(close), volume, 0)"));
-        const auto days = market_->sessions();
-        std::vector<std::vector<double>> sums(targets.size(), std::vector<double>(days.size()));
+        const expressions::Names names{vocabulary()};
+        const conditions::Line line = conditions::marketLines(*market_).front();
+        std::vector<std::string> texts;
+        for (const expressions::Field& field : vocabulary().fields())
+            if (field.family == "Breadth")
+                texts.push_back(field.name);
         tell("W12 all breadth series, every day", 8.0 * 4.0 * bars_, [&] {
             Evaluator evaluator(market_);
-            std::mutex mutex;
-            evaluator.sweep(plan_, targets, days, [&](const expressions::SweepValues& swept) {
-                const std::scoped_lock lock(mutex);
-                for (std::size_t target = 0; target < targets.size(); ++target)
-                    for (std::size_t i = 0; i < swept.bars.size(); ++i) {
-                        const double value = swept.value(target, i);
-                        sums[target][swept.firstDay + i] += isMissing(value) ? 0.0 : value;
-                    }
-            });
+            readPanes(evaluator, names, line, texts);
+        });
+        Evaluator evaluator(market_);
+        readPanes(evaluator, names, line, texts);
+        tell("W12 the same again", 0, [&] { readPanes(evaluator, names, line, texts); });
+        tell("W12 lines, states, rules, stance", 0, [&] {
+            Evaluator fresh(market_);
+            readMarket(fresh, names, conditions::standardBook());
+        });
+        tell("W12 groups", 0, [&] {
+            Evaluator fresh(market_);
+            conditions::readGroups(fresh);
+        });
+        const conditions::Groups groups = conditions::readGroups(evaluator);
+        const Day last = market_->sessions().back();
+        tell("W12 mosaic of the market", 0, [&] {
+            Evaluator fresh(market_);
+            marketMosaic(fresh, groups, std::nullopt, last, 21);
         });
     }
 

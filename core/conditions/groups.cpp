@@ -1,9 +1,10 @@
 #include "core/conditions/groups.h"
 
 #include "core/base/require.h"
-#include "core/expressions/checker.h"
+#include "core/expressions/across.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 #include <map>
 #include <mutex>
 #include <tbb/parallel_for.h>
@@ -47,13 +48,14 @@ public:
 private:
     std::size_t add(const std::string& name, std::optional<std::size_t> sector)
     {
-        groups.push_back({name, sector, {}, {}, {}});
+        groups.push_back({name, sector, {}, {}, {}, {}});
         members.emplace_back();
         return groups.size() - 1;
     }
     void join(std::size_t stock, std::size_t group)
     {
         members[group].push_back({stock});
+        groups[group].shares.push_back(stock);
         of_[stock].push_back(group);
     }
 
@@ -121,43 +123,95 @@ Groups readGroups(expressions::Evaluator& evaluator, const Progress& progress)
     return {{market.sessions().begin(), market.sessions().end()}, std::move(membership.groups)};
 }
 
-std::vector<GroupStanding> rankGroups(const Groups& groups, std::optional<std::size_t> sector,
-                                      std::size_t session, std::size_t span)
+std::string conditionOf(const Groups& groups, std::size_t group)
 {
-    require(session < groups.sessions.size() && span >= 1, "rankGroups: no such session or span");
+    const auto is = [](const char* field, const std::string& name) {
+        return fmt::format("{} == \"{}\"", field, name);
+    };
+    const Group& asked = groups.all.at(group);
+    const std::string shares = "kind == \"share\" and ";
+    if (!asked.sector)
+        return shares + is("sector", asked.name);
+    return shares + is("sector", groups.all[*asked.sector].name) + " and " +
+           is("industry", asked.name);
+}
+
+GroupFigures changesOver(const Groups& groups, std::size_t session, std::size_t span)
+{
+    require(session < groups.sessions.size() && span >= 1, "changesOver: no such session or span");
+    GroupFigures figures{session, Unit::Percent, {}};
+    const std::size_t count = std::min(rankPathSessions, session + 1);
+    for (const Group& group : groups.all) {
+        auto& values = figures.values.emplace_back();
+        for (std::size_t at = session + 1 - count; at <= session; ++at)
+            values.push_back(changeOf(group, at, span));
+    }
+    return figures;
+}
+
+Result<GroupFigures> mediansOf(expressions::Evaluator& evaluator, const expressions::Names& names,
+                               const Groups& groups, std::string_view figure, std::size_t session,
+                               const Progress& progress)
+{
+    require(session < groups.sessions.size(), "mediansOf: no such session");
+    expressions::Plan plan;
+    const auto checked = check(figure, names, plan);
+    if (!checked)
+        return checked.error();
+    if (checked->kind != Kind::Number)
+        return LocatedError{{}, "groups are ranked by a figure", "write one such as rsi(close)"};
+    const std::size_t count = std::min(rankPathSessions, session + 1);
+    const auto days = std::span(groups.sessions).subspan(session + 1 - count, count);
+    const auto columns = evaluator.columnsOver(plan, checked->node, days, progress);
+    GroupFigures figures{session, checked->unit, {}};
+    std::vector<double> known;
+    for (const Group& group : groups.all) {
+        auto& values = figures.values.emplace_back();
+        for (const expressions::ColumnPtr& column : columns) {
+            known.clear();
+            for (const std::size_t share : group.shares)
+                known.push_back((*column)[share]);
+            values.push_back(expressions::valueOfTheDay(expressions::Op::Median, known));
+        }
+    }
+    return figures;
+}
+
+std::vector<GroupStanding> rankGroups(const Groups& groups, std::optional<std::size_t> sector,
+                                      const GroupFigures& figures)
+{
+    require(figures.values.size() == groups.all.size(), "rankGroups: figures of other groups");
     std::vector<GroupStanding> standings;
     for (std::size_t i = 0; i < groups.all.size(); ++i) {
         const Group& group = groups.all[i];
         if (group.sector == sector)
             standings.push_back({i,
-                                 group.members[session],
-                                 group.above[session],
-                                 changeOf(group, session, span),
+                                 group.members[figures.session],
+                                 group.above[figures.session],
+                                 figures.values[i].back(),
                                  {},
-                                 {}});
+                                 std::vector<double>(figures.values[i].size(), missing)});
     }
-    const std::size_t count = std::min(rankPathSessions, session + 1);
     for (GroupStanding& standing : standings)
-        standing.path.assign(count, missing);
-    for (std::size_t back = 0; back < count; ++back) {
-        std::vector<double> changes;
-        for (const GroupStanding& standing : standings)
-            changes.push_back(changeOf(groups.all[standing.group], session - back, span));
-        for (std::size_t i = 0; i < standings.size(); ++i)
-            if (!isMissing(changes[i]))
-                standings[i].path[count - 1 - back] =
-                    1.0 + static_cast<double>(std::ranges::count_if(
-                              changes, [&](double other) { return other > changes[i]; }));
-    }
+        for (std::size_t day = 0; day < standing.path.size(); ++day) {
+            const double own = figures.values[standing.group][day];
+            if (!isMissing(own))
+                standing.path[day] = 1.0 + static_cast<double>(std::ranges::count_if(
+                                               standings, [&](const GroupStanding& other) {
+                                                   return figures.values[other.group][day] > own;
+                                               }));
+        }
     for (GroupStanding& standing : standings)
         for (std::size_t i = 0; i < rankAges.size(); ++i)
-            if (rankAges[i] < count && !isMissing(standing.path[count - 1 - rankAges[i]]))
-                standing.ranks[i] =
-                    static_cast<std::size_t>(standing.path[count - 1 - rankAges[i]]);
+            if (rankAges[i] < standing.path.size()) {
+                const double rank = standing.path[standing.path.size() - 1 - rankAges[i]];
+                if (!isMissing(rank))
+                    standing.ranks[i] = static_cast<std::size_t>(rank);
+            }
     std::ranges::stable_sort(standings, [](const GroupStanding& a, const GroupStanding& b) {
-        if (isMissing(a.change) || isMissing(b.change))
-            return !isMissing(a.change) && isMissing(b.change);
-        return a.change > b.change;
+        if (isMissing(a.figure) || isMissing(b.figure))
+            return !isMissing(a.figure) && isMissing(b.figure);
+        return a.figure > b.figure;
     });
     return standings;
 }

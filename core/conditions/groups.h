@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/expressions/checker.h"
 #include "core/expressions/evaluator.h"
 #include "core/market/composite.h"
 
@@ -14,6 +15,7 @@ namespace sieve::conditions {
 struct Group {
     std::string name;
     std::optional<std::size_t> sector; ///< of an industry: its place among the groups
+    std::vector<std::size_t> shares;   ///< instruments, listed or not
     market::Composite line;
     std::vector<double> members; ///< a session: shares that are listed
     std::vector<double> above;   ///< a session: of them, above their 50-day average; a share
@@ -28,26 +30,45 @@ struct Groups {
 /// Errors: Stopped when `progress` says so.
 Groups readGroups(expressions::Evaluator& evaluator, const Progress& progress = {});
 
+/// The condition of the language that picks a group's shares.
+std::string conditionOf(const Groups& groups, std::size_t group);
+
 /// How long ago ranks are told, in sessions: now, a week, a month, a quarter.
 inline constexpr std::array<std::size_t, 4> rankAges{0, 5, 21, 63};
 inline constexpr std::size_t rankPathSessions = 64;
+
+/// What groups are ranked by: a figure a group on each of the newest sessions up to one, oldest
+/// first.
+struct GroupFigures {
+    std::size_t session = 0;
+    Unit unit = Unit::Percent;
+    std::vector<std::vector<double>> values; ///< a group: the newest `rankPathSessions` at most
+};
+
+/// The change of each group's line over `span` sessions. Requires: a session of the groups;
+/// span >= 1.
+GroupFigures changesOver(const Groups& groups, std::size_t session, std::size_t span);
+/// The median of a figure of the language over each group's shares, as known on each session.
+/// Errors: the text's, located; Stopped.
+Result<GroupFigures> mediansOf(expressions::Evaluator& evaluator, const expressions::Names& names,
+                               const Groups& groups, std::string_view figure, std::size_t session,
+                               const Progress& progress = {});
 
 /// Where a group stood on a session.
 struct GroupStanding {
     std::size_t group = 0; ///< its place among the groups
     double members = 0;
     double above = missing;                            ///< see Group
-    double change = missing;                           ///< of its line over the sessions asked
-    std::array<std::optional<std::size_t>, 4> ranks{}; ///< see rankAges; 1 rose most
+    double figure = missing;                           ///< what it is ranked by
+    std::array<std::optional<std::size_t>, 4> ranks{}; ///< see rankAges; 1 has most
     std::vector<double>
         path; ///< its rank on each of the newest sessions, missing where it had none
 };
 
-/// The sectors (`sector` empty) or one sector's industries on a session, best first by their change
-/// over `span` sessions; those without one stand last. Ranks are among these groups, as they stood
-/// on each day; equal changes share the better rank. A group without members has none.
-/// Requires: a session of the groups; span >= 1.
+/// The sectors (`sector` empty) or one sector's industries on the figures' session, the largest
+/// figure first; those without one stand last. Ranks are among these groups, as they stood on each
+/// day; equal figures share the better rank. A group without members has none.
 std::vector<GroupStanding> rankGroups(const Groups& groups, std::optional<std::size_t> sector,
-                                      std::size_t session, std::size_t span);
+                                      const GroupFigures& figures);
 
 } // namespace sieve::conditions

@@ -1,37 +1,34 @@
 #pragma once
 
+#include "core/conditions/groups.h"
+#include "core/conditions/stance.h"
 #include "core/conditions/trend_state.h"
-#include "core/expressions/evaluator.h"
-#include "core/market/composite.h"
 
-#include <string>
+#include <array>
 #include <vector>
 
 namespace sieve::conditions {
 
-/// A composite with its states at each horizon.
-struct Line {
-    std::string title;
-    market::Composite composite;
-    std::vector<TrendHistory> trends; ///< a horizon, in the order of `horizons`
+/// A line with its states at each horizon, in the order of `horizons`.
+struct LineReading {
+    Line line;
+    std::array<TrendReading, 3> trends;
 };
 
-/// A share of stocks, by session of the market.
-struct BreadthSeries {
-    std::string title;
-    std::string condition; ///< of the language
-    std::vector<double> shares;
-};
-
-/// The state of the whole market on every session; each session's part is made of what was known
-/// then, so that an as-of day shows the part up to it.
+/// The state of the whole market on every session by the rules of a book. Each session's part is
+/// made of what was known then, so that an as-of day shows the part up to it.
 struct Reading {
-    std::vector<Day> sessions;
-    std::vector<Line> lines;
-    std::vector<BreadthSeries> breadth;
+    MarketBook book;
+    std::vector<LineReading> lines; ///< see marketLines; the rules are put to the first
+    std::vector<RuleHistory> rules; ///< a rule of the book, over the first line
+    std::vector<double> stance;     ///< a bar of the first line, see stanceOver
+    bool isProvisional = false;     ///< the newest session still runs
+
+    const Line& market() const { return lines.front().line; }
 };
 
-/// Errors: Stopped when `progress` says so.
-Reading readMarket(expressions::Evaluator& evaluator, const Progress& progress = {});
+/// Errors: Stopped. Rules that do not check give their errors and no states.
+Reading readMarket(expressions::Evaluator& evaluator, const expressions::Names& names,
+                   const MarketBook& book, const Progress& progress = {});
 
 } // namespace sieve::conditions

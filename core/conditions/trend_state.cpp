@@ -1,27 +1,11 @@
 #include "core/conditions/trend_state.h"
 
-#include "core/expressions/checker.h"
-#include "core/expressions/evaluator.h"
+#include "core/conditions/on_off.h"
 
-#include <stdexcept>
+#include <algorithm>
+#include <fmt/format.h>
 
 namespace sieve::conditions {
-
-namespace {
-
-constexpr std::array rules{
-    TrendRule{Horizon::Short,
-              "close > ema(close, 10) and ema(close, 10) > prior(ema(close, 10), 3)",
-              "close < ema(close, 10) and ema(close, 10) < prior(ema(close, 10), 3)"},
-    TrendRule{Horizon::Medium,
-              "close > sma(close, 50) and sma(close, 50) > prior(sma(close, 50), 10)",
-              "close < sma(close, 50) and sma(close, 50) < prior(sma(close, 50), 10)"},
-    TrendRule{Horizon::Long,
-              "close > sma(close, 200) and sma(close, 200) > prior(sma(close, 200), 20)",
-              "close < sma(close, 200) and sma(close, 200) < prior(sma(close, 200), 20)"},
-};
-
-} // namespace
 
 std::string_view trendName(Trend trend)
 {
@@ -36,59 +20,80 @@ std::string_view trendName(Trend trend)
     return "falling";
 }
 
-std::string_view horizonName(Horizon horizon)
+TrendReading readTrend(expressions::Evaluator& evaluator, const expressions::Names& names,
+                       const Line& line, const TrendRule& rule, const Progress& progress)
 {
-    switch (horizon) {
-    case Horizon::Short:
-        return "short";
-    case Horizon::Medium:
-        return "medium";
-    case Horizon::Long:
-        break;
-    }
-    return "long";
-}
-
-std::span<const TrendRule> trendRules()
-{
-    return rules;
-}
-
-TrendHistory trendHistory(const market::Composite& line, const TrendRule& rule)
-{
-    if (line.days.empty())
-        return {};
-    expressions::Evaluator evaluator(market::marketOf(line));
-    expressions::Plan plan;
-    const expressions::Names names{expressions::Vocabulary::builtIn(), std::nullopt};
-    const auto series = [&](std::string_view condition) {
-        const auto checked = checkCondition(condition, names, plan);
-        if (!checked)
-            throw std::logic_error(sentence(checked.error()));
-        return evaluator.history(plan, checked->node, 0, line.days.back());
+    TrendReading reading;
+    LineQuestion question(names, line);
+    const auto add = [&](const char* what,
+                         const std::string& condition) -> std::optional<std::size_t> {
+        if (condition.empty() || reading.error)
+            return std::nullopt;
+        const auto place = question.addCondition(condition);
+        if (place)
+            return *place;
+        reading.error = place.error();
+        reading.errorIn = what;
+        return std::nullopt;
     };
-    const std::vector<double> rising = series(rule.rising);
-    const std::vector<double> falling = series(rule.falling);
-    TrendHistory history;
-    for (std::size_t i = 0; i < rising.size(); ++i) {
-        if (isMissing(rising[i]) || isMissing(falling[i]))
-            history.emplace_back();
-        else
-            history.emplace_back(rising[i] == 1.0    ? Trend::Rising
-                                 : falling[i] == 1.0 ? Trend::Falling
-                                                     : Trend::Sideways);
+    const auto rising = add("rising", rule.rising);
+    const auto risingEnds = add("rising_ends", rule.risingEnds);
+    const auto falling = add("falling", rule.falling);
+    const auto fallingEnds = add("falling_ends", rule.fallingEnds);
+    if (reading.error || !rising || !falling || line.bars().days.empty())
+        return reading;
+    const auto values = question.histories(evaluator, line.bars().days.back(), progress);
+    const auto states = [&](std::size_t enter, std::optional<std::size_t> leave) {
+        return onOff(values[enter],
+                     leave ? std::span<const double>(values[*leave]) : std::span<const double>());
+    };
+    const auto up = states(*rising, risingEnds);
+    const auto down = states(*falling, fallingEnds);
+    for (std::size_t bar = 0; bar < up.size(); ++bar) {
+        if (!up[bar] || !down[bar]) {
+            reading.history.emplace_back();
+            continue;
+        }
+        const bool isBoth = *up[bar] && *down[bar];
+        reading.contradictions += isBoth ? 1 : 0;
+        reading.history.emplace_back(isBoth || *up[bar] == *down[bar] ? Trend::Sideways
+                                     : *up[bar]                       ? Trend::Rising
+                                                                      : Trend::Falling);
     }
-    return history;
+    return reading;
 }
 
-std::size_t ageInSessions(const TrendHistory& history, std::size_t session)
+std::size_t ageInBars(const TrendHistory& history, std::size_t bar)
 {
-    if (!history.at(session))
+    if (bar >= history.size() || !history[bar])
         return 0;
     std::size_t age = 1;
-    while (age <= session && history[session - age] == history[session])
+    while (age <= bar && history[bar - age] == history[bar])
         ++age;
     return age;
+}
+
+std::vector<TrendChange> changesOf(const TrendHistory& history, std::size_t bar)
+{
+    std::vector<TrendChange> changes;
+    for (std::size_t at = std::min(bar + 1, history.size()); at-- > 1;)
+        if (history[at] != history[at - 1])
+            changes.push_back({at, history[at - 1], history[at]});
+    return changes;
+}
+
+std::string remarkOn(const TrendReading& reading)
+{
+    if (reading.error || reading.history.empty())
+        return {};
+    if (reading.contradictions > 0)
+        return fmt::format("Rising and falling both hold on {} of {} sessions; these count as "
+                           "sideways.",
+                           reading.contradictions, reading.history.size());
+    for (const Trend trend : {Trend::Rising, Trend::Falling})
+        if (std::ranges::find(reading.history, std::optional(trend)) == reading.history.end())
+            return fmt::format("By this rule the line was never {}.", trendName(trend));
+    return {};
 }
 
 } // namespace sieve::conditions

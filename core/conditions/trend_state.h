@@ -1,8 +1,8 @@
 #pragma once
 
-#include "core/market/composite.h"
+#include "core/conditions/line.h"
+#include "core/conditions/market_book.h"
 
-#include <array>
 #include <cstddef>
 #include <optional>
 #include <string_view>
@@ -11,29 +11,37 @@
 namespace sieve::conditions {
 
 enum class Trend { Rising, Sideways, Falling };
-enum class Horizon { Short, Medium, Long };
-inline constexpr std::array horizons{Horizon::Short, Horizon::Medium, Horizon::Long};
+std::string_view trendName(Trend trend); ///< "rising", "sideways", "falling"
 
-std::string_view trendName(Trend trend);       ///< "rising", "sideways", "falling"
-std::string_view horizonName(Horizon horizon); ///< "short", "medium", "long"
+/// The state on each bar of a line; empty until there are bars enough to say. A state is made of
+/// what was known on its day and never changes in hindsight.
+using TrendHistory = std::vector<std::optional<Trend>>;
 
-/// When a line counts as rising or falling over a horizon: two conditions of the language. Where
-/// neither holds it goes sideways.
-struct TrendRule {
-    Horizon horizon;
-    std::string_view rising;
-    std::string_view falling;
+/// What a rule makes of a line, with what a person should hear of the rule.
+struct TrendReading {
+    TrendHistory history;
+    std::size_t contradictions = 0; ///< bars on which rising and falling both hold: sideways
+    std::optional<LocatedError> error = std::nullopt; ///< of the rule; then there is no history
+    std::string errorIn = {};                         ///< "rising", "rising_ends", …
 };
 
-std::span<const TrendRule> trendRules();
+/// Errors: Stopped. A rule that does not check gives its error.
+TrendReading readTrend(expressions::Evaluator& evaluator, const expressions::Names& names,
+                       const Line& line, const TrendRule& rule, const Progress& progress = {});
 
-/// The state on each session of a line; empty until there are bars enough to say. A state is made
-/// of what was known on its day and never changes in hindsight.
-using TrendHistory = std::vector<std::optional<Trend>>;
-TrendHistory trendHistory(const market::Composite& line, const TrendRule& rule);
+/// For how many bars, up to `bar`, the state has been what it is then; 0 where there is none.
+std::size_t ageInBars(const TrendHistory& history, std::size_t bar);
 
-/// For how many sessions, up to `session`, the state has been what it is then; 0 where there is
-/// none.
-std::size_t ageInSessions(const TrendHistory& history, std::size_t session);
+/// The first bar of each state up to `bar`, the newest first.
+struct TrendChange {
+    std::size_t bar = 0;
+    std::optional<Trend> before;
+    std::optional<Trend> now;
+};
+std::vector<TrendChange> changesOf(const TrendHistory& history, std::size_t bar);
+
+/// What the rule lacks to be useful, in plain words; empty when nothing: it never turns, or it
+/// contradicts itself.
+std::string remarkOn(const TrendReading& reading);
 
 } // namespace sieve::conditions

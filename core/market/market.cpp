@@ -156,6 +156,7 @@ Market::Market(const MarketPtr& past, std::span<const LiveBar> bars) : Market(*p
     if (!bars.empty() && (sessions_.empty() || sessions_.back() < bars.front().bar.day))
         sessions_.push_back(bars.front().bar.day);
     keeper_ = std::move(kept);
+    isLive_ = isLive_ || !bars.empty();
 }
 
 /// Sets an instrument's bars with all that is told by them.

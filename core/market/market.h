@@ -119,6 +119,7 @@ public:
     /// The exchange's row; null when the dataset tells nothing of it.
     const Exchange* exchange(std::string_view name) const;
     std::size_t size() const { return listings_.size(); } ///< instruments, delisted ones too
+    bool isLive() const { return isLive_; }               ///< the newest session still runs
     /// By the newest symbol; failing that, by a former one.
     std::optional<std::size_t> find(std::string_view symbol) const;
 
@@ -174,6 +175,7 @@ private:
     std::map<std::string, std::size_t, std::less<>> bySymbol_;
     std::vector<Day> sessions_;
     TextTable texts_;
+    bool isLive_ = false;
 };
 
 } // namespace sieve::market

@@ -1,65 +1,16 @@
 #include "core/screens/screen.h"
 
+#include "core/base/toml_table.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 #include <limits>
 #include <optional>
-#include <sstream>
-#include <toml++/toml.h>
 #include <utility>
 
 namespace sieve::screens {
 
 namespace {
-
-struct Failure {
-    LocatedError error;
-};
-
-[[noreturn]] void fail(const toml::source_region& where, std::string problem, std::string remedy)
-{
-    throw Failure{
-        {{where.begin.line, where.begin.column, 0, 0, 0}, std::move(problem), std::move(remedy)}};
-}
-
-template <class T> T read(const toml::table& table, std::string_view key, T initial)
-{
-    const toml::node* node = table.get(key);
-    if (!node)
-        return initial;
-    if (const auto value = node->value_exact<T>())
-        return *value;
-    fail(node->source(), fmt::format("'{}' is of another type", key),
-         std::is_same_v<T, std::string> ? "write it in quotes" : "write it without quotes");
-}
-
-/// Nothing is passed over: what this version does not know, a newer one may have meant.
-void refuseOthers(const toml::table& table, std::initializer_list<std::string_view> known)
-{
-    for (const auto& [key, node] : table)
-        if (std::ranges::find(known, key.str()) == known.end())
-            fail(node.source(), fmt::format("'{}' is no key of a screen", key.str()),
-                 fmt::format("one of {}", fmt::join(known, ", ")));
-}
-
-std::vector<std::string> readTexts(const toml::table& table, std::string_view key)
-{
-    std::vector<std::string> texts;
-    const toml::node* node = table.get(key);
-    if (!node)
-        return texts;
-    const toml::array* array = node->as_array();
-    if (!array)
-        fail(node->source(), fmt::format("'{}' is no list", key), "write [\"…\", \"…\"]");
-    for (const toml::node& each : *array) {
-        const auto text = each.value_exact<std::string>();
-        if (!text)
-            fail(each.source(), fmt::format("'{}' holds something that is no text", key),
-                 "write each in quotes");
-        texts.push_back(*text);
-    }
-    return texts;
-}
 
 Criterion readCriterion(const toml::node& node)
 {
@@ -67,43 +18,44 @@ Criterion readCriterion(const toml::node& node)
         return {*text, true, {}};
     const toml::table* table = node.as_table();
     if (!table)
-        fail(node.source(), "a criterion that is no table", "begin each with [[criteria]]");
-    refuseOthers(*table, {"text", "on", "comment"});
-    Criterion criterion{read<std::string>(*table, "text", {}), read(*table, "on", true),
-                        read<std::string>(*table, "comment", {})};
+        failAt(node.source(), "a criterion that is no table", "begin each with [[criteria]]");
+    refuseOthers(*table, "a screen", {"text", "on", "comment"});
+    Criterion criterion{valueOr<std::string>(*table, "text", {}), valueOr(*table, "on", true),
+                        valueOr<std::string>(*table, "comment", {})};
     if (criterion.text.empty())
-        fail(table->source(), "a criterion without text",
-             "write text = \"close > sma(close, 50)\"");
+        failAt(table->source(), "a criterion without text",
+               "write text = \"close > sma(close, 50)\"");
     return criterion;
 }
 
 Screen readScreen(const toml::table& file)
 {
-    refuseOthers(file, {"name", "purpose", "side", "tags", "notes", "universe", "rank_by", "keep",
-                        "columns", "criteria"});
+    refuseOthers(file, "a screen",
+                 {"name", "purpose", "side", "tags", "notes", "universe", "rank_by", "keep",
+                  "columns", "criteria"});
     Screen screen;
-    screen.name = read<std::string>(file, "name", {});
+    screen.name = valueOr<std::string>(file, "name", {});
     if (screen.name.empty())
-        fail(file.source(), "a screen without a name", "write name = \"…\" in the first line");
-    screen.purpose = read<std::string>(file, "purpose", {});
-    const auto side = read<std::string>(file, "side", "long");
+        failAt(file.source(), "a screen without a name", "write name = \"…\" in the first line");
+    screen.purpose = valueOr<std::string>(file, "purpose", {});
+    const auto side = valueOr<std::string>(file, "side", "long");
     if (side != "long" && side != "short")
-        fail(file.get("side")->source(), fmt::format("'{}' is no side", side),
-             "write side = \"long\" or \"short\"");
+        failAt(file.get("side")->source(), fmt::format("'{}' is no side", side),
+               "write side = \"long\" or \"short\"");
     screen.side = side == "long" ? ScreenSide::Long : ScreenSide::Short;
-    screen.tags = readTexts(file, "tags");
-    screen.notes = read<std::string>(file, "notes", {});
-    screen.universe = read<std::string>(file, "universe", {});
-    screen.rankBy = read<std::string>(file, "rank_by", {});
-    const auto keep = read<std::int64_t>(file, "keep", 0);
+    screen.tags = textsOf(file, "tags");
+    screen.notes = valueOr<std::string>(file, "notes", {});
+    screen.universe = valueOr<std::string>(file, "universe", {});
+    screen.rankBy = valueOr<std::string>(file, "rank_by", {});
+    const auto keep = valueOr<std::int64_t>(file, "keep", 0);
     if (keep < 0 || keep > std::numeric_limits<int>::max())
-        fail(file.get("keep")->source(), "'keep' is out of range", "write 0 to keep all");
+        failAt(file.get("keep")->source(), "'keep' is out of range", "write 0 to keep all");
     screen.keep = static_cast<int>(keep);
-    screen.columns = readTexts(file, "columns");
+    screen.columns = textsOf(file, "columns");
     if (const toml::node* node = file.get("criteria")) {
         const toml::array* criteria = node->as_array();
         if (!criteria)
-            fail(node->source(), "'criteria' is no list", "begin each with [[criteria]]");
+            failAt(node->source(), "'criteria' is no list", "begin each with [[criteria]]");
         for (const toml::node& each : *criteria)
             screen.criteria.push_back(readCriterion(each));
     }
@@ -181,22 +133,17 @@ std::string asComments(std::string_view remarks)
 std::string toToml(const Screen& screen)
 {
     // toml++ sorts keys; a person reads them in the order of the routine.
-    const auto quoted = [](const std::string& text) {
-        std::ostringstream out;
-        out << toml::value<std::string>(text);
-        return out.str();
-    };
     const auto list = [&](const std::vector<std::string>& texts) {
         std::vector<std::string> all;
         for (const std::string& text : texts)
-            all.push_back(quoted(text));
+            all.push_back(quotedToml(text));
         return fmt::format("[{}]", fmt::join(all, ", "));
     };
-    std::string toml = fmt::format("name = {}\n", quoted(screen.name));
+    std::string toml = fmt::format("name = {}\n", quotedToml(screen.name));
     toml += asComments(screen.remarks);
     const auto add = [&](const char* key, const std::string& text) {
         if (!text.empty())
-            toml += fmt::format("{} = {}\n", key, quoted(text));
+            toml += fmt::format("{} = {}\n", key, quotedToml(text));
     };
     add("purpose", screen.purpose);
     if (screen.side == ScreenSide::Short)
@@ -209,7 +156,7 @@ std::string toToml(const Screen& screen)
     toml += fmt::format("keep = {}\ncolumns = {}\n", screen.keep, list(screen.columns));
     for (const Criterion& criterion : screen.criteria) {
         toml += fmt::format("\n[[criteria]]\n{}text = {}\n", asComments(criterion.remarks),
-                            quoted(criterion.text));
+                            quotedToml(criterion.text));
         if (!criterion.isOn)
             toml += "on = false\n";
         add("comment", criterion.comment);
@@ -219,17 +166,12 @@ std::string toToml(const Screen& screen)
 
 Result<Screen> screenFromToml(std::string_view toml)
 {
-    try {
-        Screen screen = readScreen(toml::parse(toml));
-        readRemarks(toml, screen);
-        return screen;
-    } catch (const toml::parse_error& error) {
-        return LocatedError{{error.source().begin.line, error.source().begin.column, 0, 0, 0},
-                            std::string(error.description()),
-                            "see docs/screens.md for the form of a screen"};
-    } catch (const Failure& failure) {
-        return failure.error;
-    }
+    return readToml(toml, "see docs/screens.md for the form of a screen",
+                    [toml](const toml::table& file) {
+                        Screen screen = readScreen(file);
+                        readRemarks(toml, screen);
+                        return screen;
+                    });
 }
 
 } // namespace sieve::screens

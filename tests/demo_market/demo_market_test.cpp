@@ -120,11 +120,14 @@ TEST_CASE("Demo market: the narrow rise is carried by the large", "[demo_market]
 
 TEST_CASE("Demo market: the crash turns every horizon down", "[demo_market]")
 {
-    const auto place = std::ranges::lower_bound(lines().equal.days, *Day::parse("2022-03-02"));
-    const auto session = static_cast<std::size_t>(place - lines().equal.days.begin());
-    for (const conditions::TrendRule& rule : conditions::trendRules()) {
-        INFO(conditions::horizonName(rule.horizon));
-        CHECK(conditions::trendHistory(lines().equal, rule)[session] != conditions::Trend::Rising);
+    const conditions::Line line{"all", "kind == \"share\"", market::marketOf(lines().equal)};
+    expressions::Evaluator evaluator(line.market); // the rules ask for the line's prices only
+    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    for (const conditions::TrendRule& rule : conditions::standardBook().trends) {
+        INFO(rule.rising);
+        const auto reading = conditions::readTrend(evaluator, names, line, rule);
+        CHECK(reading.history.at(*line.barBy(*Day::parse("2022-03-02"))) !=
+              conditions::Trend::Rising);
     }
 }
 

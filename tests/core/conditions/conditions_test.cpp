@@ -1,5 +1,8 @@
-#include "core/conditions/breadth.h"
+#include "core/conditions/divergence.h"
+#include "core/conditions/on_off.h"
+#include "core/conditions/panes.h"
 #include "core/conditions/reading.h"
+#include "demo_market/dice.h"
 #include "tests/core/made_market.h"
 
 #include <catch2/catch.hpp>
@@ -8,79 +11,238 @@ namespace sieve::conditions {
 
 namespace {
 
-market::Composite lineOf(const std::vector<double>& levels)
-{
-    return {test::barsOf(levels).days, levels};
-}
+const expressions::Names builtIn{expressions::Vocabulary::builtIn()};
 
-} // namespace
+/// One share whose closes are the line's levels, so that rules of the line can be counted by hand.
+struct Bench {
+    explicit Bench(const std::vector<double>& closes)
+        : market(test::marketOf({test::recordOf("AAAA", closes)})), evaluator(market),
+          line(marketLines(*market)[0])
+    {
+    }
+    market::MarketPtr market;
+    expressions::Evaluator evaluator;
+    Line line;
 
-TEST_CASE("Breadth: counts only those of which it can be said", "[conditions]")
-{
-    const auto market =
-        test::marketOf({test::recordOf("AAAA", {10, 11, 12}), test::recordOf("BBBB", {10, 9, 8}),
-                        test::recordOf("CCCC", {5})});
-    expressions::Evaluator evaluator(market);
-    const auto shares = shareOver(evaluator, "close > prior(close)");
-    CHECK(isMissing(shares[0]));
-    CHECK(shares[1] == Approx(0.5));
-    CHECK(shares[2] == Approx(0.5));
-}
+    TrendHistory trend(const TrendRule& rule)
+    {
+        const TrendReading reading = readTrend(evaluator, builtIn, line, rule);
+        REQUIRE_FALSE(reading.error);
+        return reading.history;
+    }
+};
 
-TEST_CASE("Trend: rising, falling and too early to say", "[conditions]")
+std::vector<double> upAndDown()
 {
     std::vector<double> levels;
     for (int i = 0; i < 300; ++i)
         levels.push_back(100.0 + i);
     for (int i = 0; i < 150; ++i)
         levels.push_back(400.0 - 2 * i);
-    const market::Composite line = lineOf(levels);
-    for (const TrendRule& rule : trendRules()) {
-        INFO(horizonName(rule.horizon));
-        const TrendHistory history = trendHistory(line, rule);
-        REQUIRE(history.size() == levels.size());
+    return levels;
+}
+
+using Answers = std::vector<std::optional<bool>>;
+
+} // namespace
+
+TEST_CASE("On and off: a state lasts from its entry to its end", "[conditions]")
+{
+    const std::vector<double> enter{0, 1, 0, 0, 1, 0};
+    const std::vector<double> leave{0, 0, 0, 1, 1, 0};
+    CHECK(onOff(enter, leave) == Answers{false, true, true, false, false, false});
+    CHECK(onOff(enter, {}) == Answers{false, true, false, false, true, false});
+    CHECK(onOff(std::vector<double>{missing, 1, 0, 0}, std::vector<double>{0, 0, missing, 0}) ==
+          Answers{std::nullopt, true, std::nullopt, false});
+}
+
+TEST_CASE("Trend: rising, falling and too early to say", "[conditions]")
+{
+    Bench bench(upAndDown());
+    for (std::size_t i = 0; i < horizons.size(); ++i) {
+        INFO(horizonName(horizons[i]));
+        const TrendHistory history = bench.trend(standardBook().trends[i]);
+        REQUIRE(history.size() == 450);
         CHECK_FALSE(history[5]);
         CHECK(history[299] == Trend::Rising);
         CHECK(history[449] == Trend::Falling);
-        CHECK(ageInSessions(history, 5) == 0);
-        const std::size_t age = ageInSessions(history, 449);
+        CHECK(ageInBars(history, 5) == 0);
+        const std::size_t age = ageInBars(history, 449);
         CHECK(history[449 - age + 1] == Trend::Falling);
         CHECK(history[449 - age] != Trend::Falling);
+        const auto changes = changesOf(history, 449);
+        REQUIRE_FALSE(changes.empty());
+        CHECK(changes[0].bar == 449 - age + 1);
+        CHECK(changes[0].now == Trend::Falling);
     }
 }
 
-TEST_CASE("Trend: a state never changes in hindsight", "[conditions]")
+TEST_CASE("Trend: a rule to leave keeps a state that would not be entered again", "[conditions]")
 {
-    const auto market = test::marketOf(test::eventfulRecords());
-    const market::Composite whole = market::makeComposite(*market, market::Weight::Equal);
-    for (const TrendRule& rule : trendRules()) {
-        const TrendHistory all = trendHistory(whole, rule);
-        for (const std::size_t cut : {150U, 220U, 299U}) {
-            const auto end = static_cast<std::ptrdiff_t>(cut);
-            const market::Composite part{{whole.days.begin(), whole.days.begin() + end},
-                                         {whole.levels.begin(), whole.levels.begin() + end}};
-            const TrendHistory then = trendHistory(part, rule);
-            CHECK(std::equal(then.begin(), then.end(), all.begin()));
+    Bench bench({100, 111, 105, 105, 89, 95, 95, 111});
+    const TrendRule plain{"close > 110", "", "close < 90", ""};
+    const TrendRule lasting{"close > 110", "close < 100", "close < 90", "close > 100"};
+    using enum Trend;
+    // The line is the close in tenths of its begin: 1000 is 100.
+    const auto scaled = [](TrendRule rule) {
+        for (std::string* text : {&rule.rising, &rule.risingEnds, &rule.falling, &rule.fallingEnds})
+            if (!text->empty())
+                *text += "0";
+        return rule;
+    };
+    CHECK(bench.trend(scaled(plain)) ==
+          TrendHistory{Sideways, Rising, Sideways, Sideways, Falling, Sideways, Sideways, Rising});
+    CHECK(bench.trend(scaled(lasting)) ==
+          TrendHistory{Sideways, Rising, Rising, Rising, Falling, Falling, Falling, Rising});
+}
+
+TEST_CASE("Trend: rules that contradict, never turn or do not check get a sentence", "[conditions]")
+{
+    Bench bench({100, 101, 102, 103});
+    TrendReading reading = readTrend(bench.evaluator, builtIn, bench.line,
+                                     {"close > 0", "", "close > prior(close)", ""});
+    CHECK(reading.contradictions == 3);
+    CHECK(reading.history.back() == Trend::Sideways);
+    CHECK(remarkOn(reading).find("both hold on 3 of 4") != std::string::npos);
+    reading = readTrend(bench.evaluator, builtIn, bench.line, {"close > 0", "", "close < 0", ""});
+    CHECK(remarkOn(reading) == "By this rule the line was never falling.");
+    reading = readTrend(bench.evaluator, builtIn, bench.line, {"close > 0", "close", "no", ""});
+    REQUIRE(reading.error);
+    CHECK(reading.errorIn == "rising_ends");
+    CHECK(reading.history.empty());
+    CHECK(remarkOn(reading).empty());
+}
+
+TEST_CASE("Reading: states, rules, stance and breadth never change in hindsight", "[conditions]")
+{
+    const auto records = test::eventfulRecords();
+    const auto whole = test::marketOf(records, "S100");
+    expressions::Evaluator evaluator(whole);
+    const Reading all = readMarket(evaluator, builtIn, standardBook());
+    const std::vector<std::string> texts{"advance_decline_line", "above_50", "up_volume_share",
+                                         "new_highs - new_lows", "advance_decline_oscillator"};
+    for (const std::size_t cut : {150U, 220U, 299U}) {
+        const auto market = test::cutAfter(records, whole->sessions()[cut], "S100");
+        expressions::Evaluator then(market);
+        const Reading part = readMarket(then, builtIn, standardBook());
+        REQUIRE(part.lines.size() == all.lines.size());
+        for (std::size_t i = 0; i < part.lines.size(); ++i) {
+            for (std::size_t horizon = 0; horizon < 3; ++horizon) {
+                const TrendHistory& early = part.lines[i].trends[horizon].history;
+                REQUIRE(std::equal(early.begin(), early.end(),
+                                   all.lines[i].trends[horizon].history.begin()));
+            }
+            const auto before = readPanes(then, builtIn, part.lines[i].line, texts);
+            const auto after = readPanes(evaluator, builtIn, all.lines[i].line, texts);
+            for (std::size_t pane = 0; pane < texts.size(); ++pane)
+                for (std::size_t bar = 0; bar < before[pane].values.size(); ++bar) {
+                    INFO(texts[pane] << " bar " << bar);
+                    const double early = before[pane].values[bar];
+                    const double late = after[pane].values[bar];
+                    REQUIRE(((isMissing(early) && isMissing(late)) || early == late));
+                }
         }
+        for (std::size_t rule = 0; rule < part.rules.size(); ++rule)
+            REQUIRE(std::equal(part.rules[rule].on.begin(), part.rules[rule].on.end(),
+                               all.rules[rule].on.begin()));
+        for (std::size_t bar = 0; bar < part.stance.size(); ++bar)
+            REQUIRE(((isMissing(part.stance[bar]) && isMissing(all.stance[bar])) ||
+                     part.stance[bar] == all.stance[bar]));
     }
 }
 
-TEST_CASE("Reading: every series has a value a session", "[conditions]")
+TEST_CASE("Breadth: counted by hand", "[conditions]")
 {
-    const auto market = test::marketOf(test::eventfulRecords());
+    const auto market = test::marketOf({test::recordOf("AAAA", {10, 11, 12, 12}),
+                                        test::recordOf("BBBB", {10, 9, 8, 9}, "Water"),
+                                        test::recordOf("CCCC", {5, 6, 5, 5}, "Water")});
     expressions::Evaluator evaluator(market);
-    const Reading reading = readMarket(evaluator);
-    const std::size_t sessions = market->sessions().size();
-    CHECK(reading.sessions.size() == sessions);
-    for (const Line& line : reading.lines) {
-        CHECK(line.composite.levels.size() == sessions);
-        CHECK(line.trends.size() == horizons.size());
-        for (const TrendHistory& trend : line.trends)
-            CHECK(trend.size() == sessions);
+    const std::vector<std::string> texts{"advances", "declines", "unchanged_count",
+                                         "advance_decline_line"};
+    const auto lines = marketLines(*market);
+    const auto panes = readPanes(evaluator, builtIn, lines[0], texts);
+    CHECK(isMissing(panes[0].values[0]));
+    CHECK(std::vector(panes[0].values.begin() + 1, panes[0].values.end()) ==
+          std::vector<double>{2, 1, 1});
+    CHECK(panes[1].values[2] == 2.0);
+    CHECK(panes[2].values[3] == 2.0);
+    CHECK(std::vector(panes[3].values.begin() + 1, panes[3].values.end()) ==
+          std::vector<double>{1, 0, 1});
+    CHECK(panes[0].title == "Advances");
+    const auto members =
+        market::sharesWith(*market, market::TextField::Sector, *market->texts().find("Water"));
+    const Line water =
+        lineOf(*market, "Water", "sector == \"Water\"", members, market::Weight::Equal);
+    const auto own = readPanes(evaluator, builtIn, water, texts);
+    CHECK(own[0].values[1] == 1.0);
+    CHECK(own[1].values[2] == 2.0);
+    const std::vector<std::string> broken{"advances +"};
+    CHECK(readPanes(evaluator, builtIn, water, broken)[0].error);
+}
+
+TEST_CASE("Panes: where a value stands in its own range", "[conditions]")
+{
+    std::vector<double> values;
+    for (int i = 0; i < 40; ++i)
+        values.push_back(i);
+    CHECK(placeInRange(values, 39, tenYears) == 1.0);
+    CHECK(placeInRange(values, 39, 30) == 1.0);
+    values.back() = -1.0;
+    CHECK(placeInRange(values, 39, tenYears) == 0.0);
+    values.back() = 19.0; // once more: between its equals
+    CHECK(placeInRange(values, 39, tenYears) == Approx(19.5 / 39.0));
+    CHECK(isMissing(placeInRange(values, 15, tenYears)));
+    CHECK(isMissing(placeInRange(values, 400, tenYears)));
+}
+
+TEST_CASE("Divergence: a higher high that breadth does not confirm, dated, with what followed",
+          "[conditions]")
+{
+    std::vector<double> closes;
+    std::vector<double> breadth;
+    const auto leg = [&](int bars, double step, double strength) {
+        for (int i = 0; i < bars; ++i) {
+            closes.push_back((closes.empty() ? 100.0 : closes.back()) + step);
+            breadth.push_back((breadth.empty() ? 50.0 : breadth.back()) + strength);
+        }
+    };
+    leg(20, 1.0, 1.0);   // up to bar 19 together
+    leg(12, -0.5, -1.5); // down
+    leg(20, 1.0, 0.5);   // a higher high at bar 51, breadth lower
+    leg(40, -1.0, -1.0);
+    const auto found = findDivergences(closes, breadth, closes.size() - 1);
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].kind == Divergence::Weakening);
+    CHECK(found[0].first == 19);
+    CHECK(found[0].second == 51);
+    CHECK(found[0].knownOn == 59);
+    CHECK(found[0].firstValue > found[0].secondValue);
+    CHECK(found[0].after21 == Approx(closes[80] / closes[59] - 1.0));
+    CHECK(isMissing(found[0].after63));
+    CHECK(findDivergences(closes, breadth, 58).empty()); // not yet known
+    CHECK(findDivergences(closes, closes, closes.size() - 1).empty());
+}
+
+TEST_CASE("Divergence: nothing later changes what was found", "[conditions]")
+{
+    for (std::uint64_t seed = 1; seed <= 30; ++seed) {
+        demo_market::Dice dice(seed);
+        std::vector<double> closes{100.0};
+        std::vector<double> breadth{0.0};
+        while (closes.size() < 400) {
+            closes.push_back(closes.back() * (1.0 + 0.01 * dice.bell()));
+            breadth.push_back(breadth.back() + dice.bell());
+        }
+        const auto all = findDivergences(closes, breadth, 399);
+        const auto then = findDivergences(closes, breadth, 250);
+        std::vector<std::size_t> known;
+        for (const DivergenceFound& each : all)
+            if (each.knownOn <= 250)
+                known.push_back(each.second);
+        REQUIRE(known.size() == then.size());
+        for (std::size_t i = 0; i < then.size(); ++i)
+            REQUIRE(then[i].second == known[i]);
     }
-    for (const BreadthSeries& series : reading.breadth)
-        for (const double share : series.shares)
-            CHECK((isMissing(share) || (share >= 0.0 && share <= 1.0)));
 }
 
 } // namespace sieve::conditions

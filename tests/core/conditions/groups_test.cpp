@@ -62,15 +62,15 @@ TEST_CASE("Groups: sectors with their industries, and nobody without a sector", 
 TEST_CASE("Groups: ranked by their change now, a week and a month ago", "[conditions]")
 {
     const Groups groups = madeGroups();
-    const auto sectors = rankGroups(groups, std::nullopt, 110, 5);
+    const auto sectors = rankGroups(groups, std::nullopt, changesOver(groups, 110, 5));
     REQUIRE(sectors.size() == 2);
     CHECK(groups.all[sectors[0].group].name == "Water"); // it leads since it turned
-    CHECK(sectors[0].change == Approx(std::pow(1.02, 5) - 1));
+    CHECK(sectors[0].figure == Approx(std::pow(1.02, 5) - 1));
     CHECK(sectors[0].ranks[0] == 1U);
     CHECK(sectors[0].ranks[2] == 2U); // a month ago it did not
     CHECK(sectors[0].path.back() == 1.0);
     CHECK(sectors[0].path[rankPathSessions - 1 - 21] == 2.0);
-    const auto industries = rankGroups(groups, 0U, 110, 5);
+    const auto industries = rankGroups(groups, 0U, changesOver(groups, 110, 5));
     REQUIRE(industries.size() == 2);
     CHECK(groups.all[industries[0].group].name == "Peat");
     CHECK(named(groups, industries, "Tides").ranks[0] == 2U);
@@ -79,13 +79,35 @@ TEST_CASE("Groups: ranked by their change now, a week and a month ago", "[condit
 TEST_CASE("Groups: too early for a change there is no rank", "[conditions]")
 {
     const Groups groups = madeGroups();
-    for (const GroupStanding& standing : rankGroups(groups, std::nullopt, 3, 5)) {
-        CHECK(isMissing(standing.change));
+    for (const GroupStanding& standing :
+         rankGroups(groups, std::nullopt, changesOver(groups, 3, 5))) {
+        CHECK(isMissing(standing.figure));
         CHECK_FALSE(standing.ranks[0]);
         CHECK(standing.path.size() == 4);
     }
     expressions::Evaluator bare(test::marketOf({test::recordOf("AAAA", {1, 2}, "")}));
-    CHECK(rankGroups(readGroups(bare), std::nullopt, 1, 1).empty());
+    const Groups none = readGroups(bare);
+    CHECK(rankGroups(none, std::nullopt, changesOver(none, 1, 1)).empty());
+}
+
+TEST_CASE("Groups: ranked by the median of any figure", "[conditions]")
+{
+    expressions::Evaluator evaluator(
+        test::marketOf({shareOf("AAAA", "Energy", "Tides", 0.01, -0.01, 100),
+                        shareOf("BBBB", "Energy", "Peat", 0.02, 0.0, 100),
+                        shareOf("CCCC", "Water", "Wells", 0.0, 0.02, 100)}));
+    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const Groups groups = readGroups(evaluator);
+    const auto figures = mediansOf(evaluator, names, groups, "change(close, 5)", 110);
+    REQUIRE(figures);
+    const auto sectors = rankGroups(groups, std::nullopt, *figures);
+    CHECK(groups.all[sectors[0].group].name == "Water");
+    CHECK(sectors[1].figure == Approx((std::pow(0.99, 5) - 1) / 2.0)); // of two: their mean
+    CHECK(sectors[0].ranks[2] == 2U);
+    CHECK_FALSE(mediansOf(evaluator, names, groups, "clos", 110));
+    CHECK_FALSE(mediansOf(evaluator, names, groups, "close > 5", 110));
+    CHECK(conditionOf(groups, 1) ==
+          "kind == \"share\" and sector == \"Energy\" and industry == \"Peat\"");
 }
 
 } // namespace sieve::conditions

@@ -1,0 +1,144 @@
+#include "core/conditions/line.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+#include <functional>
+#include <stdexcept>
+#include <tbb/parallel_for.h>
+
+namespace sieve::conditions {
+
+namespace {
+
+constexpr const char* allShares = "kind == \"share\"";
+
+Line indexLine(const market::Market& market, std::size_t at)
+{
+    market::InstrumentRecord record;
+    record.instrument = market.instrument(at);
+    record.bars = market::Bars(market.bars(at));
+    Line line;
+    line.title = record.instrument.name.empty() ? record.instrument.symbol : record.instrument.name;
+    line.shares = allShares;
+    for (std::size_t i = 0; i < market.size(); ++i)
+        if (std::ranges::find(market.instrument(i).memberships, record.instrument.symbol,
+                              &market::Membership::index) !=
+            market.instrument(i).memberships.end()) {
+            line.shares =
+                fmt::format("{} and in_index(\"{}\")", allShares, record.instrument.symbol);
+            break;
+        }
+    std::vector<market::InstrumentRecord> records;
+    records.push_back(std::move(record));
+    line.market =
+        std::make_shared<const market::Market>(market::MarketDescription{}, std::move(records));
+    line.hasRange = true;
+    return line;
+}
+
+} // namespace
+
+std::optional<std::size_t> Line::barBy(Day day) const
+{
+    const auto next = std::ranges::upper_bound(bars().days, day);
+    if (next == bars().days.begin())
+        return std::nullopt;
+    return static_cast<std::size_t>(next - bars().days.begin()) - 1;
+}
+
+Line lineOf(const market::Market& market, std::string title, std::string shares,
+            std::span<const market::Member> members, market::Weight weight, market::Return kind)
+{
+    return {std::move(title), std::move(shares),
+            market::marketOf(market::makeComposite(market, members, weight, kind)), false};
+}
+
+std::vector<market::Member> membersOf(const market::Market& market,
+                                      const expressions::ListMembers& list)
+{
+    std::vector<market::Member> members;
+    for (const auto& stay : list.stays)
+        if (const auto found = market.find(stay.symbol)) {
+            market::Member member{*found};
+            member.from = stay.from;
+            member.until = stay.until.value_or(member.until);
+            members.push_back(member);
+        }
+    return members;
+}
+
+std::vector<Line> marketLines(const market::Market& market, const Progress& progress)
+{
+    std::vector<std::function<Line()>> makers;
+    const auto addComposite = [&](std::string title, std::string shares,
+                                  std::vector<market::Member> members, market::Weight weight) {
+        makers.emplace_back([=, &market, members = std::move(members)] {
+            return lineOf(market, title, shares, members, weight);
+        });
+    };
+    addComposite("All shares, equal weight", allShares, market::allShares(market),
+                 market::Weight::Equal);
+    addComposite("All shares, by capitalization", allShares, market::allShares(market),
+                 market::Weight::Capitalization);
+    const auto benchmark = market.find(market.description().benchmark);
+    const auto addIndex = [&](std::size_t at) {
+        if (market.tenure(at).bars > 0)
+            makers.emplace_back([&market, at] { return indexLine(market, at); });
+    };
+    if (benchmark)
+        addIndex(*benchmark);
+    for (std::size_t i = 0; i < market.size(); ++i)
+        if (market.instrument(i).kind == market::InstrumentKind::Index && i != benchmark)
+            addIndex(i);
+    const std::vector<market::Exchange>& exchanges = market.description().exchanges;
+    for (const market::Exchange& exchange : exchanges)
+        if (const auto text = market.texts().find(exchange.name); text && exchanges.size() > 1)
+            addComposite(
+                exchange.name, fmt::format("{} and exchange == \"{}\"", allShares, exchange.name),
+                sharesWith(market, market::TextField::Exchange, *text), market::Weight::Equal);
+    std::vector<Line> lines(makers.size());
+    tbb::parallel_for(std::size_t{0}, makers.size(), [&](std::size_t i) {
+        if (progress.stopRequested())
+            throw Stopped{};
+        lines[i] = makers[i]();
+    });
+    return lines;
+}
+
+LineQuestion::LineQuestion(const expressions::Names& names, const Line& line)
+    : line_(line), names_(names)
+{
+    const auto shares = checkCondition(line.shares, names, plan_);
+    if (!shares)
+        throw std::logic_error("line: " + sentence(shares.error()));
+    names_.universe = shares->node;
+}
+
+Result<std::size_t> LineQuestion::add(const Result<expressions::Checked>& checked)
+{
+    if (!checked)
+        return checked.error();
+    checked_.push_back(*checked);
+    return checked_.size() - 1;
+}
+
+Result<std::size_t> LineQuestion::add(std::string_view text)
+{
+    return add(check(text, names_, plan_));
+}
+
+Result<std::size_t> LineQuestion::addCondition(std::string_view text)
+{
+    return add(checkCondition(text, names_, plan_));
+}
+
+std::vector<std::vector<double>> LineQuestion::histories(expressions::Evaluator& evaluator, Day day,
+                                                         const Progress& progress) const
+{
+    std::vector<expressions::NodeId> targets;
+    for (const expressions::Checked& checked : checked_)
+        targets.push_back(checked.node);
+    return evaluator.lineHistories(plan_, targets, *line_.market, day, progress);
+}
+
+} // namespace sieve::conditions

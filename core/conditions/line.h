@@ -1,0 +1,65 @@
+#pragma once
+
+#include "core/expressions/checker.h"
+#include "core/expressions/evaluator.h"
+#include "core/market/composite.h"
+
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace sieve::conditions {
+
+/// A line that stands for many shares: a composite, or an index that the data brings.
+struct Line {
+    std::string title;
+    std::string shares;       ///< a condition of the language: the shares that it is about
+    market::MarketPtr market; ///< the line as its only instrument
+    bool hasRange = false;    ///< an index has highs and lows; a composite has closes only
+
+    const market::BarsView& bars() const { return market->bars(0); }
+    /// Its newest bar by a day.
+    std::optional<std::size_t> barBy(Day day) const;
+};
+
+/// The whole market at both weights, the benchmark and the other indexes, and, where there are
+/// more than one, each exchange at equal weight. An index without a bar is left out; the whole
+/// market never is.
+std::vector<Line> marketLines(const market::Market& market, const Progress& progress = {});
+
+/// A composite of given members, such as a sector's or a list's.
+Line lineOf(const market::Market& market, std::string title, std::string shares,
+            std::span<const market::Member> members, market::Weight weight,
+            market::Return kind = market::Return::Price);
+/// Who is on a list, with the days on which it was.
+std::vector<market::Member> membersOf(const market::Market& market,
+                                      const expressions::ListMembers& list);
+
+/// Conditions and figures put to a line: checked into one plan, with the line's shares as universe.
+class LineQuestion {
+public:
+    /// Errors: std::logic_error when the line's own `shares` does not check.
+    LineQuestion(const expressions::Names& names, const Line& line);
+
+    /// Adds a text and says where it stands among the answers.
+    Result<std::size_t> add(std::string_view text);
+    Result<std::size_t> addCondition(std::string_view text);
+    const expressions::Checked& checked(std::size_t at) const { return checked_[at]; }
+    expressions::Plan& plan() { return plan_; }
+    const expressions::Names& names() const { return names_; }
+
+    /// Every text over the line's bars up to `day`. Errors: Stopped.
+    std::vector<std::vector<double>> histories(expressions::Evaluator& evaluator, Day day,
+                                               const Progress& progress = {}) const;
+
+private:
+    Result<std::size_t> add(const Result<expressions::Checked>& checked);
+
+    const Line& line_;
+    expressions::Names names_;
+    expressions::Plan plan_;
+    std::vector<expressions::Checked> checked_;
+};
+
+} // namespace sieve::conditions

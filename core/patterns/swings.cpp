@@ -1,0 +1,84 @@
+#include "core/patterns/swings.h"
+
+#include "core/base/require.h"
+
+#include <algorithm>
+
+namespace sieve::patterns {
+
+std::vector<Swing> swingsByReversal(std::span<const double> highs, std::span<const double> lows,
+                                    double reversal)
+{
+    require(reversal > 0.0 && highs.size() == lows.size(), "swings: no such reversal or bars");
+    std::vector<Swing> swings;
+    Swing high{Turn::High, 0, missing, 0};
+    Swing low{Turn::Low, 0, missing, 0};
+    bool mayBeHigh = true; // which turn may come next; at first either
+    bool mayBeLow = true;
+    for (std::size_t bar = 0; bar < highs.size(); ++bar) {
+        if (isMissing(highs[bar]) || isMissing(lows[bar]))
+            continue;
+        // A bar's extremes have no order: what it reverses must lie before it.
+        const bool fallsAway =
+            mayBeHigh && !isMissing(high.price) && lows[bar] <= high.price * (1.0 - reversal);
+        const bool risesAway =
+            mayBeLow && !isMissing(low.price) && highs[bar] >= low.price * (1.0 + reversal);
+        if (fallsAway && !(risesAway && low.bar < high.bar)) {
+            high.knownOn = bar;
+            swings.push_back(high);
+            low = {Turn::Low, bar, lows[bar], 0};
+            high.price = missing;
+            mayBeHigh = false;
+            mayBeLow = true;
+            continue;
+        }
+        if (risesAway) {
+            low.knownOn = bar;
+            swings.push_back(low);
+            high = {Turn::High, bar, highs[bar], 0};
+            low.price = missing;
+            mayBeLow = false;
+            mayBeHigh = true;
+            continue;
+        }
+        if (mayBeHigh && (isMissing(high.price) || highs[bar] > high.price))
+            high = {Turn::High, bar, highs[bar], 0};
+        if (mayBeLow && (isMissing(low.price) || lows[bar] < low.price))
+            low = {Turn::Low, bar, lows[bar], 0};
+    }
+    return swings;
+}
+
+std::vector<Swing> turningPoints(std::span<const double> values, std::size_t reach)
+{
+    require(reach >= 1, "turning points: no reach");
+    std::vector<Swing> points;
+    for (std::size_t bar = reach; bar + reach < values.size(); ++bar) {
+        const auto around = values.subspan(bar - reach, 2 * reach + 1);
+        if (std::ranges::any_of(around, isMissing))
+            continue;
+        const auto isFirst = [&](auto extreme) {
+            return static_cast<std::size_t>(extreme - around.begin()) == reach;
+        };
+        const auto [least, most] = std::ranges::minmax(around);
+        if (least == most)
+            continue;
+        if (isFirst(std::ranges::max_element(around)))
+            points.push_back({Turn::High, bar, values[bar], bar + reach});
+        else if (isFirst(std::ranges::min_element(around)))
+            points.push_back({Turn::Low, bar, values[bar], bar + reach});
+    }
+    return points;
+}
+
+double retraced(double from, double to, double price)
+{
+    return from == to ? missing : (to - price) / (to - from);
+}
+
+double retracementPrice(double from, double to, double share)
+{
+    return to - share * (to - from);
+}
+
+} // namespace sieve::patterns

@@ -1,0 +1,24 @@
+#include "core/valuation/scorecard.h"
+
+#include "core/expressions/checker.h"
+
+#include <catch2/catch.hpp>
+
+namespace sieve::valuation {
+
+TEST_CASE("Scorecard: every side is a field, and the blend checks without a warning", "[valuation]")
+{
+    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    for (const ScoreSide& side : scoreSides)
+        CHECK(names.vocabulary.field(side.field));
+    expressions::Plan plan;
+    const auto blend = check(blendOf({2.0, 1.0, 0.5, 0.0, 1.0}), names, plan);
+    REQUIRE(blend);
+    CHECK(blend->warnings.empty());
+    CHECK(blendOf({1.0, 0.0, 0.0, 0.0, 0.0}) ==
+          "(1 * or_else(value_percentile, 0)) / (if(known(value_percentile), 1, 0))");
+    CHECK_THROWS_AS(blendOf({}), std::logic_error);
+    CHECK_THROWS_AS(blendOf({1.0, -1.0}), std::logic_error);
+}
+
+} // namespace sieve::valuation

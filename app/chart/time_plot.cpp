@@ -3,6 +3,13 @@
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
 
+#include <QApplication>
+#include <QClipboard>
+#include <QContextMenuEvent>
+#include <QDir>
+#include <QFileDialog>
+#include <QMenu>
+#include <QSvgGenerator>
 #include <algorithm>
 #include <cmath>
 
@@ -134,8 +141,6 @@ QCPAxisRect* TimePlot::addPane(double share, bool beginsAtZero)
     rect->axis(QCPAxis::atRight)->ticker()->setTickCount(share < 0.3 ? 2 : 5);
     rect->axis(QCPAxis::atBottom)
         ->setTicker(QSharedPointer<QCPAxisTicker>(new SessionTicker(days_)));
-    for (Pane& pane : panes_) // only the lowest pane names the sessions
-        pane.rect->axis(QCPAxis::atBottom)->setTickLabels(false);
     auto* pointer = new QCPItemLine(this);
     pointer->setClipAxisRect(rect);
     for (QCPItemPosition* end : {pointer->start, pointer->end}) {
@@ -146,8 +151,124 @@ QCPAxisRect* TimePlot::addPane(double share, bool beginsAtZero)
     }
     pointer->setVisible(false);
     panes_.push_back({rect, nullptr, beginsAtZero, pointer});
+    if (panes_.size() > 1)
+        rect->axis(QCPAxis::atBottom)->setRange(shownBars());
+    nameSessionsBelow();
     style();
     return rect;
+}
+
+/// Only the lowest pane names the sessions.
+void TimePlot::nameSessionsBelow()
+{
+    for (const Pane& pane : panes_)
+        pane.rect->axis(QCPAxis::atBottom)->setTickLabels(pane.rect == panes_.back().rect);
+}
+
+void TimePlot::removePane(QCPAxisRect* pane)
+{
+    const auto found = std::ranges::find(panes_, pane, &Pane::rect);
+    if (found == panes_.end() || found == panes_.begin())
+        return; // the first one stays
+    removeItem(found->pointer);
+    for (QCPAxis* axis : pane->axes()) {
+        for (QCPAbstractPlottable* drawn : axis->plottables())
+            removePlottable(drawn);
+        for (QCPAbstractItem* item : axis->items())
+            removeItem(item);
+    }
+    panes_.erase(found);
+    plotLayout()->remove(pane);
+    plotLayout()->simplify();
+    nameSessionsBelow();
+}
+
+void TimePlot::setShares(const std::vector<double>& shares)
+{
+    for (std::size_t i = 0; i < std::min(shares.size(), panes_.size()); ++i)
+        plotLayout()->setRowStretchFactor(static_cast<int>(i), shares[i]);
+}
+
+void TimePlot::setLogarithmic(bool isLogarithmic)
+{
+    if (isLogarithmic == isLogarithmic_)
+        return;
+    isLogarithmic_ = isLogarithmic;
+    scaleValues();
+    replot(QCustomPlot::rpQueuedReplot);
+    Q_EMIT scaleChanged(isLogarithmic);
+}
+
+QString TimePlot::dataText() const
+{
+    std::vector<const QCPGraph*> graphs;
+    QStringList head{tr("Day")};
+    for (int i = 0; i < graphCount(); ++i)
+        if (!graph(i)->name().isEmpty() && graph(i)->dataCount() > 0) {
+            graphs.push_back(graph(i));
+            head << graph(i)->name();
+        }
+    QStringList lines{head.join(u'\t')};
+    for (std::size_t bar = 0; bar < days_.size(); ++bar) {
+        QStringList cells{text(days_[bar].iso())};
+        for (const QCPGraph* graph : graphs) {
+            const auto found = graph->data()->findBegin(static_cast<double>(bar), false);
+            const bool isThere = found != graph->data()->constEnd() &&
+                                 found->key == static_cast<double>(bar) &&
+                                 !std::isnan(found->value);
+            cells << (isThere ? QString::number(found->value, 'g', 10) : QString());
+        }
+        lines << cells.join(u'\t');
+    }
+    return lines.join(u'\n');
+}
+
+bool TimePlot::savePicture(const QString& file)
+{
+    if (!file.endsWith(QLatin1String(".svg"), Qt::CaseInsensitive))
+        return savePng(file, 0, 0, 2.0);
+    QSvgGenerator generator;
+    generator.setFileName(file);
+    generator.setSize(size());
+    generator.setViewBox(rect());
+    generator.setTitle(accessibleName());
+    QCPPainter painter;
+    if (!painter.begin(&generator))
+        return false;
+    painter.setMode(QCPPainter::pmVectorized);
+    painter.setMode(QCPPainter::pmNoCaching);
+    toPainter(&painter, width(), height());
+    return painter.end();
+}
+
+void TimePlot::askForFile()
+{
+    const QString file = QFileDialog::getSaveFileName(
+        this, tr("Save the picture"), QDir::home().filePath(QStringLiteral("chart.png")),
+        tr("Pictures (*.png *.svg)"));
+    if (!file.isEmpty() && !savePicture(file))
+        Q_EMIT failed(tr("The picture could not be written to %1. Choose a folder that may be "
+                         "written to.")
+                          .arg(file));
+}
+
+void TimePlot::contextMenuEvent(QContextMenuEvent* event)
+{
+    QMenu menu(this);
+    menu.addAction(tr("Copy the figures"), this,
+                   [this] { QApplication::clipboard()->setText(dataText()); });
+    menu.addAction(tr("Copy the picture"), this,
+                   [this] { QApplication::clipboard()->setPixmap(toPixmap(0, 0, 2.0)); });
+    menu.addAction(tr("Save the picture…"), this, &TimePlot::askForFile);
+    menu.addSeparator();
+    menu.addAction(tr("Show everything"), this, &TimePlot::fit);
+    QAction* logarithmic =
+        menu.addAction(tr("Logarithmic scale"), this, [this] { setLogarithmic(!isLogarithmic_); });
+    logarithmic->setCheckable(true);
+    logarithmic->setChecked(isLogarithmic_);
+    for (QAction* own : actions())
+        menu.addAction(own);
+    menu.exec(event->globalPos());
 }
 
 void TimePlot::setExtent(QCPAxisRect* pane, Extent extent)
@@ -198,11 +319,21 @@ void TimePlot::scaleValues()
         QCPRange range = pane.extent(first, last);
         if (std::isnan(range.lower) || std::isnan(range.upper))
             continue;
-        const double room = range.size() > 0.0 ? range.size() * 0.06
-                                               : std::max(std::fabs(range.upper) * 0.05, 0.01);
-        const double floor = pane.beginsAtZero ? 0.0 : range.lower - room;
-        pane.rect->axis(QCPAxis::atRight)->setRange(floor, range.upper + room);
-        pane.rect->axis(QCPAxis::atLeft)->setRange(floor, range.upper + room);
+        const bool isLogarithmic =
+            isLogarithmic_ && pane.rect == panes_.front().rect && range.lower > 0.0;
+        double room = range.size() > 0.0 ? range.size() * 0.06
+                                         : std::max(std::fabs(range.upper) * 0.05, 0.01);
+        double floor = pane.beginsAtZero ? 0.0 : range.lower - room;
+        if (isLogarithmic) {
+            const double factor = std::max(std::pow(range.upper / range.lower, 0.06), 1.01);
+            floor = range.lower / factor;
+            room = range.upper * (factor - 1.0);
+        }
+        for (QCPAxis* axis :
+             {pane.rect->axis(QCPAxis::atRight), pane.rect->axis(QCPAxis::atLeft)}) {
+            axis->setScaleType(isLogarithmic ? QCPAxis::stLogarithmic : QCPAxis::stLinear);
+            axis->setRange(floor, range.upper + room);
+        }
     }
 }
 
@@ -239,6 +370,7 @@ void TimePlot::mousePressEvent(QMouseEvent* event)
     if (event->button() != Qt::LeftButton)
         return;
     isDragging_ = true;
+    pressedAt_ = event->pos();
     dragFrom_ = timeAxis()->pixelToCoord(event->position().x());
     setCursor(Qt::ClosedHandCursor);
 }
@@ -250,10 +382,16 @@ void TimePlot::mouseMoveEvent(QMouseEvent* event)
     point(event->position().toPoint());
 }
 
-void TimePlot::mouseReleaseEvent(QMouseEvent*)
+void TimePlot::mouseReleaseEvent(QMouseEvent* event)
 {
     isDragging_ = false;
     unsetCursor();
+    const bool isClick =
+        event->button() == Qt::LeftButton && (event->pos() - pressedAt_).manhattanLength() < 4;
+    const int bar = static_cast<int>(std::lround(timeAxis()->pixelToCoord(event->pos().x())));
+    if (isClick && bar >= 0 && bar < static_cast<int>(days_.size()))
+        Q_EMIT clicked(bar,
+                       panes_.front().rect->axis(QCPAxis::atRight)->pixelToCoord(event->pos().y()));
 }
 
 void TimePlot::mouseDoubleClickEvent(QMouseEvent*)
@@ -297,6 +435,8 @@ void TimePlot::keyPressEvent(QKeyEvent* event)
         return pan(shown.size() / 10.0);
     case Qt::Key_Home:
         return fit();
+    case Qt::Key_L:
+        return setLogarithmic(!isLogarithmic_);
     default:
         QCustomPlot::keyPressEvent(event);
     }

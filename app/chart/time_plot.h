@@ -10,7 +10,8 @@
 namespace sieve::app {
 
 /// Panes above each other that share one axis of sessions, so days without trade leave no gap. The
-/// wheel zooms at the pointer, a drag pans, a double click fits; + - and the arrows do the same.
+/// wheel zooms at the pointer, a drag pans, a double click fits; + - and the arrows do the same, L
+/// turns the first pane's scale logarithmic. The picture and its figures can be copied and saved.
 /// The chart of every place is made of it.
 class TimePlot : public QCustomPlot {
     Q_OBJECT
@@ -23,6 +24,16 @@ public:
     /// Adds a pane below the others; its height is `share` of all. `beginsAtZero` keeps 0 in sight.
     QCPAxisRect* addPane(double share, bool beginsAtZero = false);
     void setExtent(QCPAxisRect* pane, Extent extent);
+    void removePane(QCPAxisRect* pane); ///< with all that is drawn in it
+    /// How the heights of the panes are shared out, from the first on.
+    void setShares(const std::vector<double>& shares);
+    /// The first pane's values: equal steps are equal shares, not equal amounts.
+    void setLogarithmic(bool isLogarithmic);
+    bool isLogarithmic() const { return isLogarithmic_; }
+    /// The figures of all graphs that have a name, a row a session: for a spreadsheet.
+    QString dataText() const;
+    /// Writes the picture as it stands, as PNG or SVG by the file's ending. Says whether it could.
+    bool savePicture(const QString& file);
     /// Gives the axis its sessions and shows the newest `shown` of them (0: all).
     void setDays(std::vector<Day> days, int shown);
     const std::vector<Day>& days() const { return days_; }
@@ -34,6 +45,10 @@ public:
 
 Q_SIGNALS:
     void pointed(int bar); ///< the bar under the pointer; -1 when it left
+    /// A click that was no drag, with the value under it in the first pane.
+    void clicked(int bar, double value);
+    void failed(const QString& message);
+    void scaleChanged(bool isLogarithmic);
 
 protected:
     void wheelEvent(QWheelEvent* event) override;
@@ -43,6 +58,7 @@ protected:
     void mouseDoubleClickEvent(QMouseEvent* event) override;
     void leaveEvent(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
     void changeEvent(QEvent* event) override;
 
 private:
@@ -57,12 +73,16 @@ private:
     void scaleValues();
     void style();
     void point(const QPoint& at);
+    void nameSessionsBelow();
+    void askForFile();
     QCPAxis* timeAxis() const;
 
     std::vector<Day> days_;
     std::vector<Pane> panes_;
     double dragFrom_ = 0.0;
+    QPoint pressedAt_;
     bool isDragging_ = false;
+    bool isLogarithmic_ = false;
 };
 
 } // namespace sieve::app

@@ -16,7 +16,8 @@ namespace sieve::app {
 
 AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), earlier_(new QToolButton), day_(new QToolButton),
-      later_(new QToolButton), latest_(new QToolButton), lookingBack_(new QLabel)
+      later_(new QToolButton), latest_(new QToolButton), lookingBack_(new QLabel),
+      stance_(new QToolButton)
 {
     setObjectName(QStringLiteral("asOfBar"));
     setAttribute(Qt::WA_StyledBackground);
@@ -33,6 +34,8 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     latest_->setToolTip(tr("Go to the latest session (Ctrl+])"));
     lookingBack_->setText(tr("Looking back: everything shows what was known that evening"));
     lookingBack_->setFont(fontOf(Weight::Medium));
+    stance_->setToolTip(tr("How much of the money your rules allow at work; a click shows why"));
+    stance_->setAccessibleName(tr("Stance of the market"));
     auto* finder = new QToolButton;
     finder->setText(tr("Find anything   Ctrl+K"));
     finder->setToolTip(tr("Stocks, lists, screens, places and fields by a few letters"));
@@ -44,6 +47,8 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     layout->addSpacing(16);
     layout->addWidget(lookingBack_);
     layout->addStretch(1);
+    layout->addWidget(stance_);
+    layout->addSpacing(16);
     layout->addWidget(finder);
 
     connect(earlier_, &QToolButton::clicked, this, [this] { desk_.stepSessions(-1); });
@@ -51,6 +56,9 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     connect(latest_, &QToolButton::clicked, &desk_, &Desk::goToLatest);
     connect(day_, &QToolButton::clicked, this, &AsOfBar::openCalendar);
     connect(finder, &QToolButton::clicked, this, &AsOfBar::finderWanted);
+    connect(stance_, &QToolButton::clicked, this,
+            [this] { Q_EMIT desk_.placeWanted(QStringLiteral("market")); });
+    connect(&desk_.conditions(), &MarketReader::changed, this, &AsOfBar::showStance);
     connect(&desk_, &Desk::dayChanged, this, &AsOfBar::showDay);
     connect(&desk_, &Desk::marketOpened, this, &AsOfBar::showDay);
     showDay();
@@ -69,6 +77,20 @@ void AsOfBar::showDay()
     setProperty("lookingBack", !isLatest);
     style()->unpolish(this);
     style()->polish(this);
+    showStance();
+}
+
+void AsOfBar::showStance()
+{
+    const auto& reading = desk_.conditions().reading();
+    const auto bar = reading ? reading->market().barBy(desk_.day()) : std::nullopt;
+    const double stance = bar && *bar < reading->stance.size() ? reading->stance[*bar] : missing;
+    stance_->setVisible(!isMissing(stance));
+    if (isMissing(stance))
+        return;
+    const bool isProvisional = reading->isProvisional && desk_.isLatest();
+    stance_->setText(tr("Stance: %1 at work").arg(numberText(stance, Unit::Percent, 0)) +
+                     (isProvisional ? tr(", provisional") : QString()));
 }
 
 void AsOfBar::openCalendar()

@@ -21,6 +21,7 @@ Q_SIGNALS:
 
 private:
     void showDay();
+    void showStance();
     void openCalendar();
 
     Desk& desk_;
@@ -29,6 +30,7 @@ private:
     QToolButton* later_;
     QToolButton* latest_;
     QLabel* lookingBack_;
+    QToolButton* stance_;
 };
 
 } // namespace sieve::app

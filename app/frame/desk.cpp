@@ -14,6 +14,7 @@ namespace sieve::app {
 namespace {
 
 constexpr const char* screenKey = "screen_in_hand";
+constexpr const char* bookKey = "market_book";
 constexpr const char* recentKey = "recent_sources";
 constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
 
@@ -23,6 +24,8 @@ struct Loaded {
     std::vector<screens::Screen> screens;
     screens::LoadedFields fields;
     std::map<std::string, std::string> settings;
+    std::optional<LocatedError>
+        bookProblem; ///< the book could not be read: the standard one is used
 };
 
 Loaded load(storage::Library& library)
@@ -39,6 +42,12 @@ Loaded load(storage::Library& library)
     if (const auto kept = loaded.settings.find(screenKey); kept != loaded.settings.end())
         if (Result<screens::Screen> screen = screens::screenFromToml(kept->second))
             loaded.work.screen = *std::move(screen);
+    if (const auto kept = loaded.settings.find(bookKey); kept != loaded.settings.end()) {
+        if (auto book = conditions::bookFromToml(kept->second))
+            loaded.work.marketBook = *std::move(book);
+        else
+            loaded.bookProblem = book.error();
+    }
     return loaded;
 }
 
@@ -67,10 +76,12 @@ private:
 };
 
 Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject* parent)
-    : QObject(parent), markets_(std::move(markets), this), keeper_(std::move(library), this)
+    : QObject(parent), markets_(std::move(markets), this), reader_(*this),
+      keeper_(std::move(library), this)
 {
     connect(&markets_, &MarketKeeper::opened, this, &Desk::takeMarket);
     connect(&markets_, &MarketKeeper::mended, this, &Desk::noticed);
+    connect(&reader_, &MarketReader::failed, this, &Desk::noticed);
     connect(&keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
     connect(
         &keeper_, &LibraryKeeper::opened, this,
@@ -107,6 +118,11 @@ void Desk::loadWork()
                 Q_EMIT listsChanged();
                 Q_EMIT savedScreensChanged();
                 Q_EMIT screenChanged();
+                Q_EMIT marketBookChanged();
+                if (loaded->bookProblem)
+                    Q_EMIT noticed(tr("Your rules for the market could not be read, and the "
+                                      "standard ones are in their place. %1")
+                                       .arg(text(sentence(*loaded->bookProblem))));
                 for (const LocatedError& problem : loaded->fields.problems)
                     Q_EMIT noticed(
                         tr("A field of yours is left out. %1").arg(text(sentence(problem))));
@@ -241,6 +257,10 @@ void Desk::become(const Work& work)
     if (!(before.screen == work.screen)) {
         setSetting(screenKey, screens::toToml(work.screen));
         Q_EMIT screenChanged();
+    }
+    if (!(before.marketBook == work.marketBook)) {
+        setSetting(bookKey, conditions::toToml(work.marketBook));
+        Q_EMIT marketBookChanged();
     }
 }
 

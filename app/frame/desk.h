@@ -3,6 +3,8 @@
 #include "app/frame/asker.h"
 #include "app/frame/library_keeper.h"
 #include "app/frame/market_keeper.h"
+#include "app/frame/market_reader.h"
+#include "core/conditions/market_book.h"
 #include "core/expressions/evaluator.h"
 #include "core/screens/name_book.h"
 #include "core/screens/screen.h"
@@ -24,6 +26,7 @@ struct Work {
     watchlists::Tray tray;
     std::vector<watchlists::Watchlist> lists;
     screens::Screen screen; ///< the one in hand in Sift
+    conditions::MarketBook marketBook = conditions::standardBook();
 
     watchlists::Watchlist* list(std::int64_t id); ///< null when there is none
     friend bool operator==(const Work&, const Work&) = default;
@@ -47,6 +50,7 @@ public:
     const std::shared_ptr<expressions::Evaluator>& evaluator() const { return evaluator_; }
     const market::Market& market() const { return evaluator_->market(); }
     const std::shared_ptr<const intake::IntakeReport>& report() const { return report_; }
+    MarketReader& conditions() { return reader_; } ///< how it is doing, by the person's rules
 
     // The as-of day: always a session
     Day day() const { return day_; }
@@ -84,6 +88,7 @@ Q_SIGNALS:
     void trayChanged();
     void listsChanged();
     void screenChanged();
+    void marketBookChanged();
     void savedScreensChanged();
     void noticed(const QString& notice); ///< something that the person must know
     void placeWanted(const QString& id); ///< a place asks for another to be shown
@@ -109,7 +114,8 @@ private:
         std::make_shared<const expressions::OwnFields>();
     std::map<std::string, std::string> settings_;
     QUndoStack undoStack_;
-    LibraryKeeper keeper_;
+    MarketReader reader_;
+    LibraryKeeper keeper_; ///< last: ending it finishes what was given
 };
 
 } // namespace sieve::app

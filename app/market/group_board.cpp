@@ -1,26 +1,50 @@
 #include "app/market/group_board.h"
 
+#include "app/frame/desk.h"
 #include "app/look/look.h"
+#include "app/parts/expression_edit.h"
 #include "app/parts/mini_line.h"
 #include "app/parts/number_text.h"
+#include "core/expressions/checker.h"
 
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFormLayout>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
 #include <QMenu>
 #include <QSpinBox>
 #include <QStyledItemDelegate>
+#include <QToolButton>
 #include <QTreeWidget>
 #include <QVBoxLayout>
+#include <QWidgetAction>
+#include <algorithm>
+#include <fmt/format.h>
 
 namespace sieve::app {
 
 namespace {
 
-enum Column { Name, Change, Rank, WeekAgo, MonthAgo, QuarterAgo, Path, Above, Shares, ColumnCount };
+enum Column {
+    Name,
+    Figure,
+    Rank,
+    WeekAgo,
+    MonthAgo,
+    QuarterAgo,
+    Path,
+    Above,
+    Shares,
+    Blend,
+    ColumnCount
+};
 
 constexpr int groupRole = Qt::UserRole;
 constexpr int pathRole = Qt::UserRole + 1;
+constexpr int stockRole = Qt::UserRole + 2;
+constexpr const char* weightsKey = "score_weights";
 
 /// The rank's path as a small line: the first rank stands highest.
 class PathDelegate : public QStyledItemDelegate {
@@ -43,31 +67,65 @@ QString rankText(std::optional<std::size_t> rank)
     return rank ? QString::number(*rank) : QString(missingText);
 }
 
+/// Which parts were open and which one was current: kept when ranks change.
+struct Opened {
+    QStringList paths;
+    QString current;
+};
+
+QString pathOf(const QTreeWidgetItem* item)
+{
+    QString path;
+    for (; item; item = item->parent())
+        path.prepend(QLatin1Char('\n') + item->text(Name));
+    return path;
+}
+
+Opened openedIn(const QTreeWidget& tree)
+{
+    Opened opened;
+    QTreeWidgetItemIterator it(const_cast<QTreeWidget*>(&tree)); // Qt has no const one
+    for (; *it; ++it)
+        if ((*it)->isExpanded())
+            opened.paths << pathOf(*it);
+    opened.current = pathOf(tree.currentItem());
+    return opened;
+}
+
 } // namespace
 
-GroupBoard::GroupBoard(QWidget* parent)
-    : QWidget(parent), span_(new QSpinBox), tree_(new QTreeWidget)
+GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
+    : QWidget(parent), desk_(desk), asker_(this), by_(new QComboBox), span_(new QSpinBox),
+      figure_(new ExpressionEdit), weightsButton_(new QToolButton), tree_(new QTreeWidget)
 {
-    auto* title = new QLabel(tr("Groups by change over"));
-    title->setFont(fontOf(Weight::Medium));
-    title->setBuddy(span_);
+    by_->addItems({tr("by change over"), tr("by the median of")});
+    by_->setAccessibleName(tr("What groups are ranked by"));
     span_->setRange(1, 1250);
     span_->setValue(21);
     span_->setSuffix(tr(" sessions"));
     span_->setButtonSymbols(QAbstractSpinBox::NoButtons); // typed, the arrow keys or the wheel
+    span_->setKeyboardTracking(false);
     span_->setAccessibleName(tr("Sessions over which groups are compared"));
+    figure_->setAccessibleName(tr("Figure by which groups are ranked"));
+    figure_->setText(QStringLiteral("price_to_earnings"));
+    figure_->setProperty("quiet", false);
+    figure_->hide();
+    weightsButton_->setText(tr("Blend…"));
+    weightsButton_->setToolTip(tr("How value, quality, growth, momentum and steadiness count when "
+                                  "the stocks of a group are ranked"));
     tree_->setColumnCount(ColumnCount);
     tree_->setHeaderLabels({tr("Group"), tr("Change"), tr("Rank"), tr("5d"), tr("21d"), tr("63d"),
-                            tr("Path"), tr("Above"), tr("Shares")});
-    const QString tips[] = {tr("A sector; open it for its industries"),
+                            tr("Path"), tr("Above"), tr("Shares"), tr("Blend")});
+    const QString tips[] = {tr("A sector; open it for its industries, and these for their stocks"),
                             tr("Of the group's shares at equal weight"),
-                            tr("1 rose most"),
+                            tr("1 has most; a stock's rank is by its blend, in its industry"),
                             tr("Rank five sessions ago"),
                             tr("Rank 21 sessions ago"),
                             tr("Rank 63 sessions ago"),
                             tr("The rank over the last quarter; the first stands highest"),
                             tr("Of the group's shares, above their 50-day average"),
-                            tr("Shares that are listed")};
+                            tr("Shares that are listed"),
+                            tr("Weighted mean of a stock's score percentiles")};
     for (int column = 0; column < ColumnCount; ++column) {
         tree_->headerItem()->setToolTip(column, tips[column]);
         if (column != Name)
@@ -78,78 +136,171 @@ GroupBoard::GroupBoard(QWidget* parent)
     tree_->setContextMenuPolicy(Qt::CustomContextMenu);
     tree_->setAccessibleName(tr("Groups"));
     tree_->header()->setStretchLastSection(false);
-    tree_->header()->setMinimumSectionSize(40);
+    tree_->header()->setMinimumSectionSize(34);
     tree_->header()->setSectionResizeMode(QHeaderView::Interactive);
     tree_->header()->setSectionResizeMode(Name, QHeaderView::Stretch);
     const int letter = fontMetrics().horizontalAdvance(QLatin1Char('0'));
-    const int letters[] = {0, 8, 6, 5, 5, 5, 8, 7, 7};
-    for (int column = Change; column < ColumnCount; ++column)
+    const int letters[] = {0, 8, 5, 4, 4, 4, 7, 6, 6, 5};
+    for (int column = Figure; column < ColumnCount; ++column)
         tree_->header()->resizeSection(column, letters[column] * letter);
     tree_->setIndentation(12);
     tree_->setTextElideMode(Qt::ElideRight);
     auto* head = new QHBoxLayout;
-    head->addWidget(title);
+    head->setContentsMargins(0, 0, 0, 0);
+    head->addWidget(by_);
     head->addWidget(span_);
+    head->addWidget(figure_, 1);
     head->addStretch();
+    head->addWidget(weightsButton_);
     auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(6);
+    layout->setContentsMargins(0, 4, 0, 0);
+    layout->setSpacing(4);
     layout->addLayout(head);
     layout->addWidget(tree_, 1);
-    connect(span_, &QSpinBox::valueChanged, this, &GroupBoard::show);
+    connect(by_, &QComboBox::currentIndexChanged, this, [this](int by) {
+        span_->setVisible(by == 0);
+        figure_->setVisible(by == 1);
+        ask();
+    });
+    connect(span_, &QSpinBox::valueChanged, this, [this] {
+        ask();
+        Q_EMIT spanChanged();
+    });
+    connect(figure_, &QLineEdit::editingFinished, this, &GroupBoard::ask);
+    connect(weightsButton_, &QToolButton::clicked, this, &GroupBoard::openWeights);
     connect(tree_, &QTreeWidget::itemClicked, this,
             [](QTreeWidgetItem* item) { item->setExpanded(!item->isExpanded()); });
+    connect(tree_, &QTreeWidget::itemExpanded, this, &GroupBoard::fillStocks);
+    connect(tree_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
+        if (item && item->data(Name, stockRole).isValid())
+            desk_.select(static_cast<std::size_t>(item->data(Name, stockRole).toULongLong()));
+    });
     connect(tree_, &QWidget::customContextMenuRequested, this, &GroupBoard::showMenu);
+    connect(&desk_, &Desk::workLoaded, this, &GroupBoard::loadWeights);
+    loadWeights();
 }
 
-void GroupBoard::setGroups(std::shared_ptr<const conditions::Groups> groups)
+int GroupBoard::span() const
 {
-    groups_ = std::move(groups);
-    tree_->clear();
+    return span_->value();
 }
 
-void GroupBoard::setSession(std::size_t session)
+void GroupBoard::loadWeights()
 {
-    session_ = session;
-    show();
-}
-
-void GroupBoard::show()
-{
-    if (!groups_)
+    const QStringList kept =
+        text(desk_.setting(weightsKey)).split(QLatin1Char(' '), Qt::SkipEmptyParts);
+    valuation::ScoreWeights weights = valuation::equalWeights;
+    for (int i = 0; i < static_cast<int>(weights.size()) && i < kept.size(); ++i)
+        weights.at(static_cast<std::size_t>(i)) = std::clamp(kept[i].toDouble(), 0.0, 10.0);
+    if (std::ranges::all_of(weights, [](double weight) { return weight == 0.0; }))
+        weights = valuation::equalWeights;
+    if (weights == weights_)
         return;
-    // What is open and current stays so when ranks change.
-    QStringList open;
-    for (int i = 0; i < tree_->topLevelItemCount(); ++i)
-        if (tree_->topLevelItem(i)->isExpanded())
-            open << tree_->topLevelItem(i)->text(Name);
-    const QVariant current =
-        tree_->currentItem() ? tree_->currentItem()->data(Name, groupRole) : QVariant();
-    tree_->clear();
-    const auto span = static_cast<std::size_t>(span_->value());
-    const auto add = [&](QTreeWidgetItem* item, const conditions::GroupStanding& standing) {
-        fill(item, standing);
-        if (item->data(Name, groupRole) == current)
-            tree_->setCurrentItem(item);
-    };
-    for (const auto& sector : conditions::rankGroups(*groups_, std::nullopt, session_, span)) {
-        auto* item = new QTreeWidgetItem(tree_);
-        add(item, sector);
-        for (const auto& industry : conditions::rankGroups(*groups_, sector.group, session_, span))
-            add(new QTreeWidgetItem(item), industry);
-        item->setExpanded(open.contains(item->text(Name)));
-    }
+    weights_ = weights;
+    ask();
 }
 
-void GroupBoard::fill(QTreeWidgetItem* item, const conditions::GroupStanding& standing)
+void GroupBoard::show(const std::shared_ptr<const conditions::Groups>& groups, Day day)
 {
-    const conditions::Group& group = groups_->all[standing.group];
+    groups_ = groups;
+    day_ = day;
+    ask();
+}
+
+GroupBoard::Answer GroupBoard::rank(expressions::Evaluator& evaluator,
+                                    const expressions::Names& names,
+                                    const std::shared_ptr<const conditions::Groups>& groups,
+                                    Day day, const std::string& figure, int span,
+                                    const std::string& blend, const Progress& progress)
+{
+    Answer answer;
+    answer.groups = groups;
+    const auto next = std::ranges::upper_bound(groups->sessions, day);
+    const auto session = static_cast<std::size_t>(next - groups->sessions.begin()) - 1;
+    if (figure.empty()) {
+        answer.figures = changesOver(*groups, session, static_cast<std::size_t>(span));
+    } else {
+        auto figures = mediansOf(evaluator, names, *groups, figure, session, progress);
+        if (!figures) {
+            answer.error = figures.error();
+            return answer;
+        }
+        answer.figures = *std::move(figures);
+    }
+    expressions::Plan plan;
+    const auto own =
+        check(figure.empty() ? fmt::format("change(close, {})", span) : figure, names, plan);
+    const auto blended = check(blend, names, plan);
+    if (!own || !blended)
+        return answer;
+    const expressions::NodeId targets[] = {own->node, blended->node};
+    const auto columns = evaluator.columns(plan, targets, day, progress);
+    answer.stockFigures = columns[0];
+    answer.blend = columns[1];
+    return answer;
+}
+
+void GroupBoard::ask()
+{
+    if (!groups_ || groups_->sessions.empty())
+        return;
+    const bool isByFigure = by_->currentIndex() == 1;
+    asker_.ask(
+        [evaluator = desk_.evaluator(), names = desk_.nameBook(), groups = groups_, day = day_,
+         figure = isByFigure ? utf8(figure_->text().trimmed()) : std::string(),
+         span = span_->value(), blend = valuation::blendOf(weights_)](const Progress& progress) {
+            return std::make_shared<const Answer>(
+                rank(*evaluator, names->names(), groups, day, figure, span, blend, progress));
+        },
+        [this](const std::shared_ptr<const Answer>& answer) {
+            figure_->setFault(answer->error);
+            if (answer->error)
+                return; // what was ranked before stays until the figure is right
+            answer_ = answer;
+            fill();
+        });
+}
+
+void GroupBoard::fill()
+{
+    const Opened opened = openedIn(*tree_);
+    const conditions::Groups& groups = *answer_->groups;
+    tree_->headerItem()->setText(Figure, by_->currentIndex() == 0 ? tr("Change") : tr("Median"));
+    tree_->clear();
+    for (const auto& sector : rankGroups(groups, std::nullopt, answer_->figures)) {
+        auto* item = new QTreeWidgetItem(tree_);
+        fillGroup(item, sector);
+        for (const auto& industry : rankGroups(groups, sector.group, answer_->figures)) {
+            auto* child = new QTreeWidgetItem(item);
+            fillGroup(child, industry);
+            child->setChildIndicatorPolicy(QTreeWidgetItem::ShowIndicator);
+        }
+        if (item->childCount() == 0)
+            item->setChildIndicatorPolicy(QTreeWidgetItem::ShowIndicator);
+    }
+    for (int depth = 0; depth < 3; ++depth) // opening one makes the next
+        for (QTreeWidgetItemIterator it(tree_); *it; ++it) {
+            if (opened.paths.contains(pathOf(*it)))
+                (*it)->setExpanded(true);
+            if (pathOf(*it) == opened.current) {
+                const QSignalBlocker quiet(tree_);
+                tree_->setCurrentItem(*it);
+            }
+        }
+}
+
+void GroupBoard::fillGroup(QTreeWidgetItem* item, const conditions::GroupStanding& standing)
+{
+    const conditions::Group& group = answer_->groups->all[standing.group];
+    const Unit unit = answer_->figures.unit;
     item->setText(Name, text(group.name));
     item->setToolTip(Name, text(group.name));
     item->setData(Name, groupRole, QVariant::fromValue<qulonglong>(standing.group));
-    item->setText(Change, signedText(standing.change, Unit::Percent, 1));
-    if (!isMissing(standing.change))
-        item->setForeground(Change, standing.change < 0.0 ? look().fall : look().rise);
+    const bool isChange = by_->currentIndex() == 0;
+    item->setText(Figure, isChange ? signedText(standing.figure, unit, 1)
+                                   : numberText(standing.figure, unit, 2));
+    if (isChange && !isMissing(standing.figure))
+        item->setForeground(Figure, standing.figure < 0.0 ? look().fall : look().rise);
     for (int age = 0; age < 4; ++age)
         item->setText(Rank + age, rankText(standing.ranks.at(static_cast<std::size_t>(age))));
     QVariantList path;
@@ -158,34 +309,126 @@ void GroupBoard::fill(QTreeWidgetItem* item, const conditions::GroupStanding& st
     item->setData(Path, pathRole, path);
     item->setText(Above, numberText(standing.above, Unit::Percent, 0));
     item->setText(Shares, QString::number(static_cast<int>(standing.members)));
-    for (int column = Change; column < ColumnCount; ++column)
+    for (int column = Figure; column < ColumnCount; ++column)
         item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
     item->setFont(Rank, fontOf(Weight::SemiBold));
-    item->setSizeHint(Name, QSize(0, tree_->fontMetrics().height() + 11));
+    item->setSizeHint(Name, QSize(0, tree_->fontMetrics().height() + 9));
 }
 
-QString GroupBoard::conditionOf(std::size_t group) const
+std::optional<std::size_t> GroupBoard::groupOf(const QTreeWidgetItem* item) const
 {
-    const conditions::Group& asked = groups_->all[group];
-    const auto is = [](const char* field, const std::string& name) {
-        return QStringLiteral("%1 == \"%2\"").arg(QLatin1String(field), text(name));
-    };
-    if (!asked.sector)
-        return is("sector", asked.name);
-    return is("sector", groups_->all[*asked.sector].name) + QStringLiteral(" and ") +
-           is("industry", asked.name);
+    if (!item || !item->data(Name, groupRole).isValid())
+        return std::nullopt;
+    return static_cast<std::size_t>(item->data(Name, groupRole).toULongLong());
+}
+
+/// A group's listed shares, the best blend first; those without one stand last.
+std::vector<std::size_t> GroupBoard::byBlend(std::size_t group) const
+{
+    std::vector<std::size_t> shares;
+    for (const std::size_t share : answer_->groups->all[group].shares)
+        if (desk_.market().tenure(share).isListed(day_))
+            shares.push_back(share);
+    if (answer_->blend)
+        std::ranges::stable_sort(shares, [&](std::size_t a, std::size_t b) {
+            const double first = (*answer_->blend)[a];
+            const double second = (*answer_->blend)[b];
+            if (isMissing(first) || isMissing(second))
+                return !isMissing(first) && isMissing(second);
+            return first > second;
+        });
+    return shares;
+}
+
+void GroupBoard::fillStocks(QTreeWidgetItem* item)
+{
+    const auto group = groupOf(item);
+    if (!group || item->childCount() > 0 || !answer_ || !answer_->blend)
+        return;
+    std::size_t rank = 0;
+    for (const std::size_t share : byBlend(*group)) {
+        const market::Instrument& instrument = desk_.market().instrument(share);
+        auto* row = new QTreeWidgetItem(item);
+        row->setText(Name, text(instrument.symbol) + QStringLiteral("  ") + text(instrument.name));
+        row->setToolTip(Name, text(instrument.name));
+        row->setData(Name, stockRole, QVariant::fromValue<qulonglong>(share));
+        const double figure = (*answer_->stockFigures)[share];
+        const bool isChange = by_->currentIndex() == 0;
+        row->setText(Figure, isChange ? signedText(figure, Unit::Percent, 1)
+                                      : numberText(figure, answer_->figures.unit, 2));
+        if (isChange && !isMissing(figure))
+            row->setForeground(Figure, figure < 0.0 ? look().fall : look().rise);
+        const double blend = (*answer_->blend)[share];
+        row->setText(Rank, isMissing(blend) ? QString(missingText) : QString::number(++rank));
+        row->setText(Blend, numberText(blend, Unit::Points, 0));
+        for (int column = Figure; column < ColumnCount; ++column)
+            row->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
+        row->setForeground(Name, look().softInk);
+    }
 }
 
 void GroupBoard::showMenu(const QPoint& at)
 {
     const QTreeWidgetItem* item = tree_->itemAt(at);
-    if (!item)
+    if (item && item->data(Name, stockRole).isValid())
+        item = item->parent();
+    const auto group = groupOf(item);
+    if (!group)
         return;
-    const auto group = static_cast<std::size_t>(item->data(Name, groupRole).toULongLong());
+    const QString name = item->text(Name);
     QMenu menu(this);
-    menu.addAction(tr("Sift the shares of %1").arg(item->text(Name)), this,
-                   [this, group] { Q_EMIT sharesWanted(conditionOf(group)); });
+    menu.addAction(tr("Sift the shares of %1").arg(name), this, [this, group] {
+        Q_EMIT sharesWanted(text(conditionOf(*answer_->groups, *group)));
+    });
+    menu.addAction(tr("Take the shares of %1 into the tray").arg(name), this, [this, group, name] {
+        std::vector<std::string> symbols;
+        for (const std::size_t share : byBlend(*group))
+            symbols.push_back(desk_.market().instrument(share).symbol);
+        Q_EMIT trayWanted(name, symbols);
+    });
+    menu.addAction(tr("Draw the line of %1").arg(name), this,
+                   [this, group] { Q_EMIT groupChosen(*group); });
     menu.exec(tree_->viewport()->mapToGlobal(at));
+}
+
+void GroupBoard::openWeights()
+{
+    auto* form = new QWidget;
+    auto* rows = new QFormLayout(form);
+    for (std::size_t i = 0; i < weights_.size(); ++i) {
+        auto* weight = new QDoubleSpinBox;
+        weight->setRange(0.0, 10.0);
+        weight->setDecimals(1);
+        weight->setSingleStep(0.5);
+        weight->setValue(weights_[i]);
+        weight->setAccessibleName(text(valuation::scoreSides[i].name));
+        rows->addRow(text(valuation::scoreSides[i].name), weight);
+        connect(weight, &QDoubleSpinBox::valueChanged, this, [this, i](double value) {
+            valuation::ScoreWeights weights = weights_;
+            weights[i] = value;
+            if (std::ranges::all_of(weights, [](double each) { return each == 0.0; }))
+                return; // something must count
+            weights_ = weights;
+            QStringList kept;
+            for (const double each : weights_)
+                kept << QString::number(each);
+            desk_.setSetting(weightsKey, utf8(kept.join(QLatin1Char(' '))));
+            ask();
+        });
+    }
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    auto* holder = new QWidgetAction(menu);
+    holder->setDefaultWidget(form);
+    menu->addAction(holder);
+    menu->popup(weightsButton_->mapToGlobal(QPoint(0, weightsButton_->height())));
+}
+
+void GroupBoard::changeEvent(QEvent* event)
+{
+    QWidget::changeEvent(event);
+    if (event->type() == QEvent::PaletteChange && answer_)
+        fill(); // rises and falls in the new colours
 }
 
 } // namespace sieve::app

@@ -1,39 +1,78 @@
 #pragma once
 
+#include "app/frame/asker.h"
 #include "core/conditions/groups.h"
+#include "core/valuation/scorecard.h"
 
 #include <QWidget>
 #include <memory>
 
+class QComboBox;
 class QSpinBox;
+class QToolButton;
 class QTreeWidget;
 class QTreeWidgetItem;
 
 namespace sieve::app {
 
-/// What leads: sectors, each opening to its industries, ranked by their change over a span that is
-/// chosen here, with their ranks before and the path of the rank over a quarter.
+class Desk;
+class ExpressionEdit;
+
+/// What leads: sectors, each opening to its industries and these to their stocks. Groups are ranked
+/// by their change over a span or by the median of any figure, with their ranks before and the path
+/// of the rank over a quarter; stocks by a blend of scores that the person weighs.
 class GroupBoard : public QWidget {
     Q_OBJECT
 public:
-    explicit GroupBoard(QWidget* parent = nullptr);
-    void setGroups(std::shared_ptr<const conditions::Groups> groups);
-    void setSession(std::size_t session);
+    explicit GroupBoard(Desk& desk, QWidget* parent = nullptr);
+    void show(const std::shared_ptr<const conditions::Groups>& groups, Day day);
+    int span() const; ///< sessions, also while groups are ranked by a figure
 
 Q_SIGNALS:
     /// A group's shares are wanted elsewhere: a condition of the language that picks them.
     void sharesWanted(const QString& condition);
+    void trayWanted(const QString& group, const std::vector<std::string>& symbols);
+    void groupChosen(std::size_t group); ///< its line is to be drawn
+    void spanChanged();
+
+protected:
+    void changeEvent(QEvent* event) override;
 
 private:
-    void show();
-    void fill(QTreeWidgetItem* item, const conditions::GroupStanding& standing);
-    void showMenu(const QPoint& at);
-    QString conditionOf(std::size_t group) const;
+    /// What is ranked, as of one day.
+    struct Answer {
+        std::shared_ptr<const conditions::Groups> groups;
+        conditions::GroupFigures figures;
+        expressions::ColumnPtr stockFigures;
+        expressions::ColumnPtr blend;
+        std::optional<LocatedError> error;
+    };
+    static Answer rank(expressions::Evaluator& evaluator, const expressions::Names& names,
+                       const std::shared_ptr<const conditions::Groups>& groups, Day day,
+                       const std::string& figure, int span, const std::string& blend,
+                       const Progress& progress);
 
+    void ask();
+    void fill();
+    void fillStocks(QTreeWidgetItem* item);
+    void fillGroup(QTreeWidgetItem* item, const conditions::GroupStanding& standing);
+    void showMenu(const QPoint& at);
+    void openWeights();
+    std::vector<std::size_t> byBlend(std::size_t group) const;
+    std::optional<std::size_t> groupOf(const QTreeWidgetItem* item) const;
+    void loadWeights();
+
+    Desk& desk_;
+    Asker asker_;
+    QComboBox* by_;
     QSpinBox* span_;
+    ExpressionEdit* figure_;
+    QToolButton* weightsButton_;
     QTreeWidget* tree_;
+    valuation::ScoreWeights weights_ = valuation::equalWeights;
     std::shared_ptr<const conditions::Groups> groups_;
-    std::size_t session_ = 0;
+    Day day_ = Day::fromSerial(0);
+    std::shared_ptr<const Answer> answer_;
 };
 
 } // namespace sieve::app

@@ -2,13 +2,21 @@
 
 #include "app/frame/desk.h"
 #include "app/look/look.h"
-#include "app/market/composite_chart.h"
+#include "app/market/evidence.h"
+#include "app/market/figures_view.h"
 #include "app/market/group_board.h"
+#include "app/market/mosaic_view.h"
+#include "app/market/rule_editor.h"
+#include "app/market/stance_panel.h"
 #include "app/market/state_board.h"
 #include "app/parts/number_text.h"
 
+#include <QHBoxLayout>
 #include <QLabel>
+#include <QScrollArea>
 #include <QSplitter>
+#include <QStackedWidget>
+#include <QTabWidget>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -16,63 +24,204 @@ namespace sieve::app {
 
 MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), asker_(this), summary_(new QLabel(tr("Reading the market…"))),
-      board_(new StateBoard), chart_(new CompositeChart), groups_(new GroupBoard)
+      board_(new StateBoard), above_(new QStackedWidget), stance_(new StancePanel(desk)),
+      editor_(new RuleEditor(desk)), chart_(new LineChart), tabs_(new QTabWidget),
+      groups_(new GroupBoard(desk)), mosaic_(new MosaicView(desk)), figures_(new FiguresView(desk)),
+      divergences_(new DivergenceTable), spells_(new StanceTable),
+      ownScreens_(new OwnScreensView(desk))
 {
-    summary_->setFont(fontOf(Weight::SemiBold, 1.15));
-    summary_->setContentsMargins(2, 2, 0, 2);
+    summary_->setFont(fontOf(Weight::SemiBold, 1.1));
+    summary_->setContentsMargins(2, 0, 0, 0);
+    auto* boardArea = new QScrollArea; // many indexes and exchanges scroll
+    boardArea->setWidget(board_);
+    boardArea->setWidgetResizable(true);
+    boardArea->setFrameShape(QFrame::NoFrame);
+    boardArea->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    above_->addWidget(stance_);
+    above_->addWidget(editor_);
+    auto* upper = new QSplitter;
+    upper->addWidget(boardArea);
+    upper->addWidget(above_);
+    upper->setSizes({620, 560});
+    tabs_->addTab(groups_, tr("Groups"));
+    tabs_->addTab(mosaic_, tr("Mosaic"));
+    tabs_->addTab(figures_, tr("Breadth"));
+    tabs_->addTab(divergences_, tr("Divergences"));
+    tabs_->addTab(spells_, tr("Past stances"));
+    tabs_->addTab(ownScreens_, tr("Own screens"));
+    tabs_->setDocumentMode(true);
+    auto* lower = new QSplitter;
+    lower->addWidget(chart_);
+    lower->addWidget(tabs_);
+    lower->setSizes({620, 560});
+    auto* halves = new QSplitter(Qt::Vertical);
+    halves->addWidget(upper);
+    halves->addWidget(lower);
+    halves->setSizes({210, 460});
+    halves->setStretchFactor(0, 0);
+    halves->setStretchFactor(1, 1);
+    for (QSplitter* splitter : {upper, lower, halves})
+        splitter->setChildrenCollapsible(false);
     auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(12, 8, 12, 8);
-    layout->setSpacing(8);
+    layout->setContentsMargins(12, 6, 12, 8);
+    layout->setSpacing(6);
     layout->addWidget(summary_);
-    layout->addWidget(board_);
-    auto* halves = new QSplitter;
-    halves->addWidget(chart_);
-    halves->addWidget(groups_);
-    halves->setChildrenCollapsible(false);
-    halves->setSizes({580, 600});
     layout->addWidget(halves, 1);
-    connect(&desk_, &Desk::marketOpened, this, &MarketPlace::ask);
-    connect(&desk_, &Desk::dayChanged, this, &MarketPlace::showDay);
-    connect(groups_, &GroupBoard::sharesWanted, this, &MarketPlace::sift);
-    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
-    if (desk_.hasMarket())
-        ask();
+    listen();
+    showReading();
 }
 
-void MarketPlace::ask()
+void MarketPlace::listen()
 {
-    reading_.reset();
-    asker_.ask(
-        [evaluator = desk_.evaluator()](const Progress& progress) {
-            return std::make_shared<const Answer>(
-                Answer{conditions::readMarket(*evaluator, progress),
-                       conditions::readGroups(*evaluator, progress)});
-        },
-        [this](const std::shared_ptr<const Answer>& answer) {
-            reading_ = {answer, &answer->reading};
-            groups_->setGroups({answer, &answer->groups});
-            board_->setReading(reading_);
-            chart_->setReading(reading_);
-            showDay();
-        });
+    connect(&desk_.conditions(), &MarketReader::changed, this, &MarketPlace::showReading);
+    connect(&desk_, &Desk::dayChanged, this, &MarketPlace::showDay);
+    connect(board_, &StateBoard::lineChosen, this, [this] {
+        group_.reset();
+        showLine();
+    });
+    connect(board_, &StateBoard::ruleWanted, this, &MarketPlace::editTrend);
+    connect(stance_, &StancePanel::ruleWanted, this, &MarketPlace::editRule);
+    connect(stance_, &StancePanel::newRuleWanted, this, [this] {
+        if (reading_)
+            editRule(reading_->book.rules.size());
+    });
+    connect(editor_, &RuleEditor::done, this, &MarketPlace::endEditing);
+    connect(editor_, &RuleEditor::drafted, board_, &StateBoard::setDraft);
+    connect(editor_, &RuleEditor::drafted, chart_, &LineChart::setDraft);
+    connect(chart_, &LineChart::panesWanted, this, [this] { tabs_->setCurrentWidget(figures_); });
+    connect(divergences_, &DivergenceTable::chosen, chart_, &LineChart::goTo);
+    connect(groups_, &GroupBoard::sharesWanted, this, &MarketPlace::sift);
+    connect(groups_, &GroupBoard::trayWanted, this, &MarketPlace::fillTray);
+    connect(groups_, &GroupBoard::groupChosen, this, &MarketPlace::drawGroup);
+    connect(groups_, &GroupBoard::spanChanged, this, [this] { mosaic_->setSpan(groups_->span()); });
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+}
+
+void MarketPlace::showReading()
+{
+    const auto& reading = desk_.conditions().reading();
+    const bool isOther = reading != reading_;
+    reading_ = reading;
+    if (!reading_)
+        return summary_->setText(desk_.hasMarket() ? tr("Reading the market…")
+                                                   : tr("No market is open."));
+    if (isOther)
+        board_->setReading(reading_);
+    showDay();
 }
 
 void MarketPlace::showDay()
 {
     if (!reading_)
         return;
-    const auto next = std::ranges::upper_bound(reading_->sessions, desk_.day());
-    const auto session = static_cast<std::size_t>(next - reading_->sessions.begin()) - 1;
-    board_->setSession(session);
-    chart_->setSession(session);
-    groups_->setSession(session);
-    const auto& trends = reading_->lines.at(0).trends;
-    summary_->setText(
-        tr("The market is %1 over months, %2 over weeks, %3 over days; %4 of shares stand above "
-           "their 200-day average")
-            .arg(trendWord(trends[2][session]), trendWord(trends[1][session]),
-                 trendWord(trends[0][session]),
-                 numberText(reading_->breadth.at(0).shares[session], Unit::Percent, 0)));
+    board_->setDay(desk_.day());
+    stance_->show(reading_, desk_.day());
+    spells_->show(*reading_, desk_.day());
+    ownScreens_->show(desk_.day());
+    tellSummary();
+    showLine();
+    showGroups();
+}
+
+void MarketPlace::showGroups()
+{
+    const auto& groups = desk_.conditions().groups();
+    if (!groups)
+        return;
+    groups_->show(groups, desk_.day());
+    mosaic_->show(groups, desk_.day());
+}
+
+void MarketPlace::showLine()
+{
+    if (!reading_)
+        return;
+    const std::shared_ptr<const conditions::LineReading> read =
+        group_ ? group_
+               : std::shared_ptr<const conditions::LineReading>(reading_,
+                                                                &reading_->lines[board_->line()]);
+    figures_->show(read->line, desk_.day());
+    asker_.ask(
+        [evaluator = desk_.evaluator(), names = desk_.nameBook(), read,
+         panes = reading_->book.panes, day = desk_.day()](const Progress& progress) {
+            return std::make_shared<const LineShown>(
+                lineShown(*evaluator, names->names(), *read, panes, day, progress));
+        },
+        [this](const std::shared_ptr<const LineShown>& shown) {
+            chart_->show(shown);
+            divergences_->show(shown);
+        });
+}
+
+/// The state in a sentence, with what contradicts it.
+void MarketPlace::tellSummary()
+{
+    const conditions::LineReading& market = reading_->lines.front();
+    const auto bar = market.line.barBy(desk_.day());
+    if (!bar)
+        return summary_->setText(tr("Nothing was traded yet by this day."));
+    const auto word = [&](std::size_t horizon) {
+        const auto& history = market.trends[horizon].history;
+        return trendWord(*bar < history.size() ? history[*bar]
+                                               : std::optional<conditions::Trend>());
+    };
+    QString sentence = tr("The market is %1 over months, %2 over weeks, %3 over days")
+                           .arg(word(2), word(1), word(0));
+    const double stance = *bar < reading_->stance.size() ? reading_->stance[*bar] : missing;
+    sentence += isMissing(stance) ? tr("; no rule can be answered yet")
+                                  : tr("; your rules allow %1 of the money at work")
+                                        .arg(numberText(stance, Unit::Percent, 0));
+    for (std::size_t i = 0; i < 3; ++i)
+        if (market.trends[i].error)
+            sentence = tr("The %1 rule has a mistake: %2")
+                           .arg(text(conditions::horizonName(conditions::horizons[i])),
+                                text(sieve::sentence(*market.trends[i].error)));
+    summary_->setText(sentence);
+}
+
+void MarketPlace::editTrend(std::size_t horizon)
+{
+    if (!reading_)
+        return;
+    editor_->editTrend(reading_, board_->line(), horizon);
+    above_->setCurrentWidget(editor_);
+}
+
+void MarketPlace::editRule(std::size_t rule)
+{
+    if (!reading_)
+        return;
+    editor_->editTiming(reading_, rule);
+    above_->setCurrentWidget(editor_);
+}
+
+void MarketPlace::endEditing()
+{
+    above_->setCurrentWidget(stance_);
+    board_->setFocus();
+}
+
+/// Draws a group in place of a line of the board, with its own states and breadth.
+void MarketPlace::drawGroup(std::size_t at)
+{
+    const auto groups = desk_.conditions().groups();
+    if (!groups || !reading_)
+        return;
+    asker_.ask(
+        [evaluator = desk_.evaluator(), names = desk_.nameBook(), groups, at,
+         book = reading_->book](const Progress& progress) {
+            auto read = std::make_shared<conditions::LineReading>();
+            const conditions::Group& group = groups->all[at];
+            read->line = {group.name, conditionOf(*groups, at), market::marketOf(group.line)};
+            for (std::size_t i = 0; i < book.trends.size(); ++i)
+                read->trends[i] =
+                    readTrend(*evaluator, names->names(), read->line, book.trends[i], progress);
+            return std::shared_ptr<const conditions::LineReading>(read);
+        },
+        [this](const std::shared_ptr<const conditions::LineReading>& read) {
+            group_ = read;
+            showLine();
+        });
 }
 
 /// Takes some shares as the universe of the screen in hand.
@@ -81,6 +230,12 @@ void MarketPlace::sift(const QString& universe)
     desk_.edit(tr("Sift %1").arg(universe),
                [&universe](Work& work) { work.screen.universe = utf8(universe); });
     Q_EMIT desk_.placeWanted(QStringLiteral("sift"));
+}
+
+void MarketPlace::fillTray(const QString& group, const std::vector<std::string>& symbols)
+{
+    desk_.edit(tr("Take %1 into the tray").arg(group),
+               [&](Work& work) { work.tray.fill(symbols, utf8(group)); });
 }
 
 } // namespace sieve::app

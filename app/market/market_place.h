@@ -1,45 +1,68 @@
 #pragma once
 
 #include "app/frame/asker.h"
-#include "core/conditions/groups.h"
+#include "app/market/line_chart.h"
 #include "core/conditions/reading.h"
 
 #include <QWidget>
 #include <memory>
 
 class QLabel;
+class QStackedWidget;
+class QTabWidget;
 
 namespace sieve::app {
 
-class CompositeChart;
 class Desk;
+class DivergenceTable;
+class FiguresView;
 class GroupBoard;
+class MosaicView;
+class OwnScreensView;
+class RuleEditor;
+class StanceTable;
+class StancePanel;
 class StateBoard;
 
-/// Is this a time to buy? The state at three horizons, the composites with their breadth, and which
-/// groups lead.
+/// Is this a time to buy? The state at three horizons and the stance above; below, the line that is
+/// chosen with its breadth, and beside it what leads.
 class MarketPlace : public QWidget {
     Q_OBJECT
 public:
     explicit MarketPlace(Desk& desk, QWidget* parent = nullptr);
 
 private:
-    struct Answer {
-        conditions::Reading reading;
-        conditions::Groups groups;
-    };
-
-    void ask();
+    void listen();
+    void showReading();
     void showDay();
+    void showLine();
+    void showGroups();
+    void tellSummary();
+    void editTrend(std::size_t horizon);
+    void editRule(std::size_t rule);
+    void endEditing();
+    void drawGroup(std::size_t group);
     void sift(const QString& universe);
+    void fillTray(const QString& group, const std::vector<std::string>& symbols);
 
     Desk& desk_;
     Asker asker_;
     QLabel* summary_;
     StateBoard* board_;
-    CompositeChart* chart_;
+    QStackedWidget* above_;
+    StancePanel* stance_;
+    RuleEditor* editor_;
+    LineChart* chart_;
+    QTabWidget* tabs_;
     GroupBoard* groups_;
+    MosaicView* mosaic_;
+    FiguresView* figures_;
+    DivergenceTable* divergences_;
+    StanceTable* spells_;
+    OwnScreensView* ownScreens_;
     std::shared_ptr<const conditions::Reading> reading_;
+    std::shared_ptr<const conditions::LineReading>
+        group_; ///< drawn in place of a line of the board
 };
 
 } // namespace sieve::app

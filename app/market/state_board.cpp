@@ -3,17 +3,20 @@
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
 
+#include <QContextMenuEvent>
 #include <QHelpEvent>
+#include <QMenu>
 #include <QPainter>
 #include <QToolTip>
+#include <algorithm>
 
 namespace sieve::app {
 
 namespace {
 
-constexpr int headHeight = 24;
-constexpr int rowHeight = 58;
-constexpr int titleWidth = 200;
+constexpr int headHeight = 22;
+constexpr int rowHeight = 40;
+constexpr int titleWidth = 206;
 constexpr std::size_t bandSessions = 250;
 
 } // namespace
@@ -47,6 +50,26 @@ QString trendWord(std::optional<conditions::Trend> trend)
     return trend ? text(conditions::trendName(*trend)) : StateBoard::tr("too early to say");
 }
 
+void paintTrendBand(QPainter& painter, const QRectF& area, const conditions::TrendHistory& history,
+                    std::size_t lastBar, std::size_t bars)
+{
+    painter.fillRect(area, look().wash(look().rule, 0.35));
+    const double step = area.width() / static_cast<double>(bars);
+    const std::size_t first = lastBar + 1 > bars ? lastBar + 1 - bars : 0;
+    for (std::size_t bar = first; bar <= lastBar && bar < history.size(); ++bar) {
+        const auto state = history[bar];
+        if (!state)
+            continue;
+        const double x = area.right() - static_cast<double>(lastBar + 1 - bar) * step;
+        const double half = area.height() / 2.0;
+        const double y = *state == conditions::Trend::Rising    ? area.top()
+                         : *state == conditions::Trend::Falling ? area.top() + half
+                                                                : area.top() + half * 0.67;
+        const double height = *state == conditions::Trend::Sideways ? half * 0.67 : half;
+        painter.fillRect(QRectF(x, y, step + 0.6, height), look().wash(trendColour(state), 0.75));
+    }
+}
+
 StateBoard::StateBoard(QWidget* parent) : QWidget(parent)
 {
     setObjectName(QStringLiteral("sheet"));
@@ -54,41 +77,104 @@ StateBoard::StateBoard(QWidget* parent) : QWidget(parent)
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setAccessibleName(tr("State of the market"));
     setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
 }
 
 void StateBoard::setReading(std::shared_ptr<const conditions::Reading> reading)
 {
     reading_ = std::move(reading);
+    draft_.reset();
+    line_ = std::min(line_, reading_->lines.size() - 1);
+    describe();
     updateGeometry();
     update();
 }
 
-void StateBoard::setSession(std::size_t session)
+void StateBoard::setDay(Day day)
 {
-    session_ = session;
+    day_ = day;
+    describe();
+    update();
+}
+
+void StateBoard::setLine(std::size_t line)
+{
+    if (!reading_ || line >= reading_->lines.size() || line == line_)
+        return;
+    line_ = line;
+    draft_.reset();
+    update();
+    Q_EMIT lineChosen(line);
+}
+
+void StateBoard::setDraft(std::size_t horizon,
+                          std::shared_ptr<const conditions::TrendReading> draft)
+{
+    draftHorizon_ = horizon;
+    draft_ = std::move(draft);
+    update();
+}
+
+const conditions::TrendHistory& StateBoard::history(std::size_t line, std::size_t horizon) const
+{
+    if (draft_ && line == line_ && horizon == draftHorizon_)
+        return draft_->history;
+    return reading_->lines[line].trends[horizon].history;
+}
+
+/// What a screen reader says.
+void StateBoard::describe()
+{
     QStringList said;
     if (reading_)
-        for (const conditions::Line& line : reading_->lines)
-            for (std::size_t i = 0; i < line.trends.size(); ++i)
+        for (const conditions::LineReading& read : reading_->lines) {
+            const auto bar = read.line.barBy(day_);
+            for (std::size_t i = 0; i < read.trends.size(); ++i) {
+                const conditions::TrendHistory& history = read.trends[i].history;
+                const auto state = bar && *bar < history.size()
+                                       ? history[*bar]
+                                       : std::optional<conditions::Trend>();
                 said << tr("%1, %2: %3")
-                            .arg(text(line.title),
+                            .arg(text(read.line.title),
                                  text(conditions::horizonName(conditions::horizons[i])),
-                                 trendWord(line.trends[i].at(session)));
+                                 trendWord(state));
+            }
+        }
     setAccessibleDescription(said.join(QStringLiteral("; ")));
-    update();
 }
 
 QSize StateBoard::sizeHint() const
 {
-    const auto lines = reading_ ? static_cast<int>(reading_->lines.size()) : 2;
-    return {900, headHeight + lines * rowHeight + 10};
+    const auto lines = reading_ ? static_cast<int>(reading_->lines.size()) : 3;
+    return {760, headHeight + lines * rowHeight + 6};
+}
+
+QRect StateBoard::rowArea(std::size_t line) const
+{
+    return {1, headHeight + static_cast<int>(line) * rowHeight, width() - 2, rowHeight};
 }
 
 QRect StateBoard::cell(std::size_t line, std::size_t horizon) const
 {
-    const int width = (this->width() - titleWidth - 16) / 3;
-    return {titleWidth + 8 + static_cast<int>(horizon) * width,
-            headHeight + static_cast<int>(line) * rowHeight, width - 14, rowHeight};
+    const int width = (this->width() - titleWidth - 12) / 3;
+    const QRect row = rowArea(line);
+    return {titleWidth + 6 + static_cast<int>(horizon) * width, row.top(), width - 14, rowHeight};
+}
+
+std::optional<std::size_t> StateBoard::lineAt(const QPoint& at) const
+{
+    for (std::size_t line = 0; reading_ && line < reading_->lines.size(); ++line)
+        if (rowArea(line).contains(at))
+            return line;
+    return std::nullopt;
+}
+
+std::optional<std::size_t> StateBoard::horizonAt(const QPoint& at) const
+{
+    for (std::size_t horizon = 0; horizon < 3; ++horizon)
+        if (at.x() >= cell(0, horizon).left() && at.x() <= cell(0, horizon).right())
+            return horizon;
+    return std::nullopt;
 }
 
 void StateBoard::paintEvent(QPaintEvent* event)
@@ -97,86 +183,158 @@ void StateBoard::paintEvent(QPaintEvent* event)
     QPainter painter(this);
     if (!reading_)
         return;
-    painter.setPen(look().softInk);
     painter.setFont(fontOf(Weight::Regular, 0.92));
-    const QString spans[] = {tr("short: the 10-day exponential average"),
-                             tr("medium: the 50-day average"), tr("long: the 200-day average")};
-    for (std::size_t horizon = 0; horizon < conditions::horizons.size(); ++horizon) {
-        const QRect area = cell(0, horizon);
-        painter.drawText(QRect(area.left(), 0, area.width(), headHeight),
-                         Qt::AlignLeft | Qt::AlignBottom, spans[horizon]);
+    const QString heads[] = {tr("short: days"), tr("medium: weeks"), tr("long: months")};
+    for (std::size_t horizon = 0; horizon < 3; ++horizon) {
+        painter.setPen(look().softInk);
+        painter.drawText(QRect(cell(0, horizon).left(), 0, cell(0, horizon).width(), headHeight),
+                         Qt::AlignLeft | Qt::AlignBottom, heads[horizon]);
     }
-    for (std::size_t line = 0; line < reading_->lines.size(); ++line) {
-        const QRect row = cell(line, 0);
-        painter.setPen(look().ink);
-        painter.setFont(fontOf(Weight::Medium));
-        painter.drawText(QRect(14, row.top() + 9, titleWidth - 14, 22),
-                         Qt::AlignLeft | Qt::AlignVCenter, text(reading_->lines[line].title));
-        const double level = reading_->lines[line].composite.levels.at(session_);
-        const std::size_t before = session_ >= 1 ? session_ - 1 : 0;
-        const double change = level / reading_->lines[line].composite.levels.at(before) - 1.0;
-        painter.setFont(fontOf(Weight::Regular, 0.92));
-        painter.setPen(change < 0.0 ? look().fall : look().rise);
-        painter.drawText(
-            QRect(14, row.top() + 29, titleWidth - 14, 18), Qt::AlignLeft | Qt::AlignVCenter,
-            tr("%1  %2 on the day")
-                .arg(numberText(level, Unit::Plain, 1), signedText(change, Unit::Percent, 2)));
-        for (std::size_t horizon = 0; horizon < reading_->lines[line].trends.size(); ++horizon)
-            paintCell(painter, cell(line, horizon), reading_->lines[line].trends[horizon]);
+    for (std::size_t line = 0; line < reading_->lines.size(); ++line)
+        paintRow(painter, line);
+}
+
+void StateBoard::paintRow(QPainter& painter, std::size_t at)
+{
+    const conditions::LineReading& read = reading_->lines[at];
+    const QRect row = rowArea(at);
+    if (at == line_) {
+        painter.fillRect(row, look().wash(look().mark, 0.10));
+        painter.fillRect(QRect(row.left(), row.top(), 3, row.height()), look().mark);
+    }
+    const auto text = [&](const QRect& area, const QString& words) {
+        painter.drawText(area, Qt::AlignLeft | Qt::AlignVCenter,
+                         painter.fontMetrics().elidedText(words, Qt::ElideRight, area.width()));
+    };
+    painter.setPen(look().ink);
+    painter.setFont(fontOf(Weight::Medium));
+    text({14, row.top() + 3, titleWidth - 20, 18}, app::text(read.line.title));
+    painter.setFont(fontOf(Weight::Regular, 0.92));
+    const auto bar = read.line.barBy(day_);
+    if (!bar) {
+        painter.setPen(look().softInk);
+        return text({14, row.top() + 20, titleWidth - 20, 16}, tr("no data by this day"));
+    }
+    const double level = read.line.bars().close[*bar];
+    const double change = *bar > 0 ? level / read.line.bars().close[*bar - 1] - 1.0 : missing;
+    painter.setPen(look().softInk);
+    const QString figure = numberText(level, Unit::Plain, 1);
+    text({14, row.top() + 20, titleWidth - 20, 16}, figure);
+    const int used = painter.fontMetrics().horizontalAdvance(figure) + 10;
+    painter.setPen(change < 0.0 ? look().fall : look().rise);
+    text({14 + used, row.top() + 20, titleWidth - 20 - used, 16},
+         signedText(change, Unit::Percent, 2));
+    for (std::size_t horizon = 0; horizon < 3; ++horizon)
+        paintCell(painter, cell(at, horizon), *bar, history(at, horizon));
+    if (hasFocus() && at == line_) {
+        painter.setPen(QPen(look().mark, 1.0));
+        painter.drawRect(cell(at, horizon_).adjusted(-5, 2, 4, -3));
     }
 }
 
-void StateBoard::paintCell(QPainter& painter, const QRect& area,
+void StateBoard::paintCell(QPainter& painter, const QRect& area, std::size_t bar,
                            const conditions::TrendHistory& history)
 {
-    const auto now = history.at(session_);
-    painter.setFont(fontOf(Weight::SemiBold, 1.2));
+    const auto now = bar < history.size() ? history[bar] : std::optional<conditions::Trend>();
+    painter.setFont(fontOf(Weight::SemiBold, 1.1));
     painter.setPen(trendColour(now));
     const QString word = trendSign(now) + QLatin1Char(' ') + trendWord(now);
-    painter.drawText(area.adjusted(0, 8, 0, 0), Qt::AlignLeft | Qt::AlignTop, word);
-    const int used = painter.fontMetrics().horizontalAdvance(word) + 10;
-    painter.setFont(fontOf(Weight::Regular, 0.92));
-    painter.setPen(look().softInk);
-    const auto age = static_cast<int>(conditions::ageInSessions(history, session_));
-    if (now)
-        painter.drawText(area.adjusted(used, 11, 0, 0), Qt::AlignLeft | Qt::AlignTop,
+    const QRect line(area.left(), area.top() + 3, area.width(), 20);
+    painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter, word);
+    const int used = painter.fontMetrics().horizontalAdvance(word) + 8;
+    if (now) {
+        painter.setFont(fontOf(Weight::Regular, 0.92));
+        painter.setPen(look().softInk);
+        const auto age = static_cast<int>(conditions::ageInBars(history, bar));
+        painter.drawText(line.adjusted(used, 1, 0, 1), Qt::AlignLeft | Qt::AlignVCenter,
                          age == 1 ? tr("since today") : tr("for %1 sessions").arg(age));
-
-    // The band is what the state was: rising stands high, falling low, sideways in the middle.
-    const QRectF band(area.left(), area.top() + 36, area.width(), 12);
-    painter.fillRect(band, look().wash(look().rule, 0.35));
-    const std::size_t first = session_ + 1 > bandSessions ? session_ + 1 - bandSessions : 0;
-    const double step = band.width() / static_cast<double>(bandSessions);
-    for (std::size_t session = first; session <= session_; ++session) {
-        const auto state = history[session];
-        if (!state)
-            continue;
-        const double x = band.right() - static_cast<double>(session_ + 1 - session) * step;
-        const double y = *state == conditions::Trend::Rising    ? band.top()
-                         : *state == conditions::Trend::Falling ? band.top() + 6
-                                                                : band.top() + 4;
-        const double height = *state == conditions::Trend::Sideways ? 4 : 6;
-        painter.fillRect(QRectF(x, y, step + 0.6, height), look().wash(trendColour(state), 0.75));
     }
+    paintTrendBand(painter, QRectF(area.left(), area.top() + 26, area.width(), 8), history, bar,
+                   bandSessions);
+}
+
+void StateBoard::mousePressEvent(QMouseEvent* event)
+{
+    if (const auto horizon = horizonAt(event->pos()))
+        horizon_ = *horizon;
+    if (const auto line = lineAt(event->pos()))
+        setLine(*line);
+    update();
+}
+
+void StateBoard::mouseDoubleClickEvent(QMouseEvent* event)
+{
+    if (const auto horizon = horizonAt(event->pos()))
+        Q_EMIT ruleWanted(*horizon);
+}
+
+void StateBoard::contextMenuEvent(QContextMenuEvent* event)
+{
+    QMenu menu(this);
+    for (std::size_t i = 0; i < 3; ++i)
+        menu.addAction(
+            tr("Edit the %1 rule").arg(text(conditions::horizonName(conditions::horizons[i]))),
+            this, [this, i] { Q_EMIT ruleWanted(i); });
+    menu.exec(event->globalPos());
+}
+
+void StateBoard::keyPressEvent(QKeyEvent* event)
+{
+    switch (event->key()) {
+    case Qt::Key_Up:
+        return setLine(line_ > 0 ? line_ - 1 : 0);
+    case Qt::Key_Down:
+        return setLine(line_ + 1);
+    case Qt::Key_Left:
+        horizon_ = horizon_ > 0 ? horizon_ - 1 : 0;
+        return update();
+    case Qt::Key_Right:
+        horizon_ = std::min<std::size_t>(horizon_ + 1, 2);
+        return update();
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        Q_EMIT ruleWanted(horizon_);
+        return;
+    default:
+        QWidget::keyPressEvent(event);
+    }
+}
+
+/// The rule, and the newest changes with their days.
+QString StateBoard::tipOf(std::size_t line, std::size_t horizon) const
+{
+    const conditions::TrendRule& rule = reading_->book.trends[horizon];
+    QStringList lines;
+    const auto add = [&](const QString& what, const std::string& condition) {
+        if (!condition.empty())
+            lines << what + text(condition).toHtmlEscaped();
+    };
+    add(tr("rising:  "), rule.rising);
+    add(tr("   ends: "), rule.risingEnds);
+    add(tr("falling: "), rule.falling);
+    add(tr("   ends: "), rule.fallingEnds);
+    const conditions::Line& shown = reading_->lines[line].line;
+    const auto bar = shown.barBy(day_);
+    const auto changes = bar ? conditions::changesOf(history(line, horizon), *bar)
+                             : std::vector<conditions::TrendChange>();
+    for (std::size_t i = 0; i < std::min<std::size_t>(changes.size(), 5); ++i)
+        lines << tr("%1 on %2")
+                     .arg(trendWord(changes[i].now),
+                          shortDayText(shown.bars().days[changes[i].bar]));
+    lines << tr("A double click edits the rule");
+    return QStringLiteral("<p style='white-space:pre'>%1</p>").arg(lines.join(u'\n'));
 }
 
 bool StateBoard::event(QEvent* event)
 {
     if (event->type() == QEvent::ToolTip && reading_) {
         const auto* help = static_cast<QHelpEvent*>(event);
-        for (std::size_t line = 0; line < reading_->lines.size(); ++line)
-            for (std::size_t horizon = 0; horizon < conditions::horizons.size(); ++horizon)
-                if (cell(line, horizon).contains(help->pos())) {
-                    const conditions::TrendRule& rule = conditions::trendRules()[horizon];
-                    QToolTip::showText(help->globalPos(),
-                                       tr("<p style='white-space:pre'>rising:  %1\nfalling: %2\n"
-                                          "sideways: neither</p>")
-                                           .arg(text(rule.rising).toHtmlEscaped(),
-                                                text(rule.falling).toHtmlEscaped()),
-                                       this);
-                    return true;
-                }
-        QToolTip::hideText();
+        const auto line = lineAt(help->pos());
+        const auto horizon = horizonAt(help->pos());
+        if (line && horizon)
+            QToolTip::showText(help->globalPos(), tipOf(*line, *horizon), this);
+        else
+            QToolTip::hideText();
         return true;
     }
     return QWidget::event(event);

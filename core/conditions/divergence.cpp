@@ -1,5 +1,6 @@
 #include "core/conditions/divergence.h"
 
+#include "core/expressions/across.h"
 #include "core/patterns/swings.h"
 
 #include <algorithm>
@@ -97,6 +98,21 @@ std::vector<DivergenceFound> findDivergences(std::span<const double> closes,
                                              const DivergenceRule& rule)
 {
     return Search(closes, series, bar, rule).run();
+}
+
+DivergenceRecord recordOf(std::span<const DivergenceFound> found, Divergence kind)
+{
+    DivergenceRecord record;
+    std::vector<double> changes;
+    for (const DivergenceFound& each : found)
+        if (each.kind == kind && !isMissing(each.after63)) {
+            changes.push_back(each.after63);
+            const bool isLower = each.after63 < 0.0;
+            record.fulfilled += isLower == (kind == Divergence::Weakening) ? 1 : 0;
+        }
+    record.count = changes.size();
+    record.median = expressions::valueOfTheDay(expressions::Op::Median, changes);
+    return record;
 }
 
 } // namespace sieve::conditions

@@ -41,4 +41,12 @@ std::vector<DivergenceFound> findDivergences(std::span<const double> closes,
                                              std::span<const double> series, std::size_t bar,
                                              const DivergenceRule& rule = {});
 
+/// What followed divergences of one kind.
+struct DivergenceRecord {
+    std::size_t count = 0;     ///< of which the 63 sessions after are over
+    std::size_t fulfilled = 0; ///< the line then stood lower (weakening) or higher (strengthening)
+    double median = missing;   ///< of its change over these sessions
+};
+DivergenceRecord recordOf(std::span<const DivergenceFound> found, Divergence kind);
+
 } // namespace sieve::conditions

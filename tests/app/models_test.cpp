@@ -20,6 +20,7 @@
 #include <QSignalSpy>
 #include <QSpinBox>
 #include <QTableView>
+#include <QToolButton>
 #include <QTreeWidget>
 #include <catch2/catch.hpp>
 
@@ -240,20 +241,26 @@ TEST_CASE("Market: says in words what the core reads, on every day", "[app]")
 {
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
-    const conditions::Reading reading = conditions::readMarket(*bench.desk->evaluator());
+    const conditions::Reading reading = conditions::readMarket(
+        *bench.desk->evaluator(), {expressions::Vocabulary::builtIn()}, conditions::standardBook());
     for (const char* on : {"2026-09-30", "2022-02-18", "2020-10-20"}) {
         bench.desk->setDay(*Day::parse(on));
         bench.settle();
-        const auto at =
-            static_cast<std::size_t>(std::ranges::lower_bound(reading.sessions, bench.desk->day()) -
-                                     reading.sessions.begin());
+        const auto bar = *reading.market().barBy(bench.desk->day());
         const auto* board = bench.find<StateBoard>(QStringLiteral("State of the market"));
         for (std::size_t horizon = 0; horizon < 3; ++horizon) {
-            const QString state = trendWord(reading.lines[0].trends[horizon][at]);
+            const QString state = trendWord(reading.lines[0].trends[horizon].history[bar]);
             INFO(on << " " << state.toStdString());
             CHECK(board->accessibleDescription().contains(
-                QString::fromUtf8(conditions::horizonName(conditions::horizons[horizon]).data()) +
+                text(conditions::horizonName(conditions::horizons[horizon])) +
                 QStringLiteral(": ") + state));
+        }
+        if (!isMissing(reading.stance[bar])) {
+            const QString stance = numberText(reading.stance[bar], Unit::Percent, 0);
+            CHECK(bench.find<QLabel>(QStringLiteral("Stance"))->text().startsWith(stance));
+            CHECK(bench.find<QToolButton>(QStringLiteral("Stance of the market"))
+                      ->text()
+                      .contains(stance));
         }
     }
     CHECK(trendSign(conditions::Trend::Rising) != trendSign(conditions::Trend::Falling));
@@ -273,14 +280,15 @@ TEST_CASE("Market: groups by the span that is typed, open in place, and go to Si
         span->selectAll();
         QTest::keyClicks(span, QString::number(sessions));
         QTest::keyClick(span, Qt::Key_Return);
-        const auto standings =
-            conditions::rankGroups(groups, std::nullopt, last, static_cast<std::size_t>(sessions));
+        bench.settle();
+        const auto standings = conditions::rankGroups(
+            groups, std::nullopt, changesOver(groups, last, static_cast<std::size_t>(sessions)));
         REQUIRE(tree->topLevelItemCount() == static_cast<int>(standings.size()));
         for (int row = 0; row < tree->topLevelItemCount(); ++row) {
             const auto& standing = standings.at(static_cast<std::size_t>(row));
             CHECK(tree->topLevelItem(row)->text(0) == text(groups.all[standing.group].name));
             CHECK(tree->topLevelItem(row)->text(1) ==
-                  signedText(standing.change, Unit::Percent, 1));
+                  signedText(standing.figure, Unit::Percent, 1));
             CHECK(tree->topLevelItem(row)->text(2).toInt() == row + 1);
         }
     }

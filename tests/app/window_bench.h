@@ -107,9 +107,11 @@ public:
         waitUntil(
             [this] {
                 QTest::qWait(20);
-                for (const auto* asker : window->findChildren<app::Asker*>())
-                    if (asker->isBusy())
-                        return false;
+                for (const QObject* root : {static_cast<const QObject*>(desk.get()),
+                                            static_cast<const QObject*>(window.get())})
+                    for (const auto* asker : root->findChildren<app::Asker*>())
+                        if (asker->isBusy())
+                            return false;
                 return true;
             },
             "answers");

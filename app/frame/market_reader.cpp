@@ -1,0 +1,60 @@
+#include "app/frame/market_reader.h"
+
+#include "app/frame/desk.h"
+
+namespace sieve::app {
+
+MarketReader::MarketReader(Desk& desk)
+    : QObject(&desk), desk_(desk), rules_(this), groupsAsker_(this)
+{
+    connect(&desk_, &Desk::marketOpened, this, [this] {
+        reading_.reset();
+        groups_.reset();
+        read();
+        readGroups();
+    });
+    connect(&desk_, &Desk::marketBookChanged, this, &MarketReader::read);
+    connect(&desk_, &Desk::savedScreensChanged, this, &MarketReader::readAgainIfNamed);
+    connect(&desk_, &Desk::listsChanged, this, &MarketReader::readAgainIfNamed);
+    for (Asker* asker : {&rules_, &groupsAsker_})
+        connect(asker, &Asker::failed, this, &MarketReader::failed);
+}
+
+void MarketReader::read()
+{
+    if (!desk_.hasMarket())
+        return;
+    rules_.ask(
+        [evaluator = desk_.evaluator(), names = desk_.nameBook(),
+         book = desk_.work().marketBook](const Progress& progress) {
+            return std::make_shared<const conditions::Reading>(
+                conditions::readMarket(*evaluator, names->names(), book, progress));
+        },
+        [this](const std::shared_ptr<const conditions::Reading>& reading) {
+            reading_ = reading;
+            Q_EMIT changed();
+        });
+}
+
+void MarketReader::readGroups()
+{
+    groupsAsker_.ask(
+        [evaluator = desk_.evaluator()](const Progress& progress) {
+            return std::make_shared<const conditions::Groups>(
+                conditions::readGroups(*evaluator, progress));
+        },
+        [this](const std::shared_ptr<const conditions::Groups>& groups) {
+            groups_ = groups;
+            Q_EMIT changed();
+        });
+}
+
+/// A rule may ask for a screen or a list of the person.
+void MarketReader::readAgainIfNamed()
+{
+    const std::string book = conditions::toToml(desk_.work().marketBook);
+    if (book.find("passes(") != book.npos || book.find("on_list(") != book.npos)
+        read();
+}
+
+} // namespace sieve::app

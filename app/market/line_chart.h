@@ -1,0 +1,112 @@
+#pragma once
+
+#include "core/conditions/divergence.h"
+#include "core/conditions/panes.h"
+#include "core/conditions/reading.h"
+#include "core/patterns/bar_marks.h"
+#include "core/patterns/swings.h"
+
+#include <QWidget>
+#include <memory>
+
+class QCPAbstractItem;
+class QCPAxisRect;
+class QCPFinancial;
+class QCPGraph;
+class QLabel;
+class QToolButton;
+
+namespace sieve::app {
+
+class TimePlot;
+class TrendStrip;
+
+/// What the chart of a line shows as of a day: all made of what was known by then.
+struct LineShown {
+    struct Diverging {
+        std::size_t pane = 0;
+        conditions::DivergenceFound found;
+    };
+    conditions::Line line;
+    std::size_t bars = 0; ///< of the line by the day
+    std::array<conditions::TrendHistory, 3> trends;
+    std::vector<conditions::Pane> panes;
+    std::vector<patterns::Swing> swings;
+    std::vector<patterns::MarkedBar> marks;
+    std::vector<Diverging> divergences; ///< the newest first
+
+    double close(std::size_t bar) const { return line.bars().close[bar]; }
+};
+
+/// Puts together what the chart of a line shows as of a day. Runs on the pool.
+LineShown lineShown(expressions::Evaluator& evaluator, const expressions::Names& names,
+                    const conditions::LineReading& read, std::span<const std::string> panes,
+                    Day day, const Progress& progress);
+
+/// A line of the market with its states under it and panes of breadth that share its sessions;
+/// divergences join the two. Marks of swings and bars, and a retracement between two turning
+/// points, are laid over it on demand.
+class LineChart : public QWidget {
+    Q_OBJECT
+public:
+    enum class Overlay { Swings, BarMarks, Divergences };
+
+    explicit LineChart(QWidget* parent = nullptr);
+    void show(std::shared_ptr<const LineShown> shown);
+    /// Shows another state history at a horizon while its rule is being typed; nothing: as read.
+    void setDraft(std::size_t horizon, std::shared_ptr<const conditions::TrendReading> draft);
+    void goTo(const LineShown::Diverging& divergence);
+    TimePlot& plot() { return *plot_; }
+    QString reading() const;
+    QString retracementText() const;
+
+Q_SIGNALS:
+    void panesWanted(); ///< other ones, by the person
+
+private:
+    struct PaneDrawn {
+        QCPAxisRect* rect = nullptr;
+        QCPGraph* graph = nullptr;
+    };
+
+    QToolButton* addOverlay(const QString& name, const QString& tip, Overlay overlay);
+    bool isOn(Overlay overlay) const { return overlays_[static_cast<std::size_t>(overlay)]; }
+    void arrangePanes();
+    void style();
+    void clearOver();
+    void drawOver();
+    void drawSwings();
+    void drawMarks();
+    void drawDivergences();
+    void drawRetracement();
+    void addText(QCPAxisRect* pane, double bar, double value, const QString& text,
+                 const QColor& colour, Qt::Alignment where);
+    void addLine(QCPAxisRect* pane, double fromBar, double from, double toBar, double to,
+                 const QColor& colour, Qt::PenStyle pen);
+    void read(int bar);
+    void click(int bar, double value);
+    void proposeRetracement();
+    void clearRetracement();
+    void tellRetracement();
+
+    TimePlot* plot_;
+    QLabel* reading_;
+    QLabel* retracement_;
+    QToolButton* retrace_;
+    QToolButton* lastSwing_;
+    QToolButton* marksButton_ = nullptr;
+    QCPAxisRect* levels_;
+    QCPGraph* level_;
+    QCPFinancial* candles_;
+    QCPAxisRect* stripPane_;
+    TrendStrip* strip_;
+    std::vector<PaneDrawn> panes_;
+    std::vector<QCPAbstractItem*> items_;  ///< of the overlays
+    std::vector<QCPGraph*> overlayGraphs_; ///< likewise
+    std::array<bool, 3> overlays_{false, false, true};
+    std::shared_ptr<const conditions::TrendReading> draft_;
+    std::shared_ptr<const LineShown> shown_ = std::make_shared<const LineShown>();
+    std::vector<std::pair<std::size_t, double>> retraced_; ///< two turning points at most
+};
+
+} // namespace sieve::app

@@ -131,6 +131,7 @@ QCPAxisRect* TimePlot::addPane(double share, bool beginsAtZero)
     rect->setMarginGroup(QCP::msLeft | QCP::msRight, group);
     rect->setAutoMargins(QCP::msRight | QCP::msBottom | QCP::msLeft);
     rect->setMinimumMargins(QMargins(2, 2, 2, 2));
+    rect->setMinimumSize(50, 12); // many panes share a small window
     rect->setupFullAxesBox(false);
     rect->axis(QCPAxis::atLeft)->setTickLabels(false);
     rect->axis(QCPAxis::atLeft)->setTicks(false);

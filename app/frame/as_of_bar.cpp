@@ -2,6 +2,7 @@
 
 #include "app/frame/desk.h"
 #include "app/look/look.h"
+#include "app/parts/elided_label.h"
 #include "app/parts/number_text.h"
 
 #include <QCalendarWidget>
@@ -16,7 +17,7 @@ namespace sieve::app {
 
 AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), earlier_(new QToolButton), day_(new QToolButton),
-      later_(new QToolButton), latest_(new QToolButton), lookingBack_(new QLabel),
+      later_(new QToolButton), latest_(new QToolButton), lookingBack_(new ElidedLabel),
       stance_(new QToolButton)
 {
     setObjectName(QStringLiteral("asOfBar"));

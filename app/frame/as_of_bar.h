@@ -2,12 +2,12 @@
 
 #include <QWidget>
 
-class QLabel;
 class QToolButton;
 
 namespace sieve::app {
 
 class Desk;
+class ElidedLabel;
 
 /// The as-of day, which governs every place, and the way to find anything. Turns to the colour of
 /// caution when the day is not the latest.
@@ -29,7 +29,7 @@ private:
     QToolButton* day_;
     QToolButton* later_;
     QToolButton* latest_;
-    QLabel* lookingBack_;
+    ElidedLabel* lookingBack_;
     QToolButton* stance_;
 };
 

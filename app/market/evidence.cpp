@@ -19,10 +19,14 @@ namespace {
 
 constexpr std::size_t ownSessions = 60;
 
-void addTable(QWidget* page, QLabel* head, QTableWidget* table, const QStringList& heads)
+/// The first `texts` columns hold words, the others figures.
+void addTable(QWidget* page, QLabel* head, QTableWidget* table, const QStringList& heads, int texts)
 {
     prepareTable(table);
     table->setHorizontalHeaderLabels(heads);
+    for (int column = 0; column < table->columnCount(); ++column)
+        table->horizontalHeaderItem(column)->setTextAlignment(
+            (column < texts ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
     table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     head->setWordWrap(true);
     auto* layout = new QVBoxLayout(page);
@@ -53,9 +57,10 @@ QColor colourOf(double change)
 DivergenceTable::DivergenceTable(QWidget* parent)
     : QWidget(parent), record_(new QLabel), table_(new QTableWidget(0, 6))
 {
-    addTable(this, record_, table_,
-             {tr("Known on"), tr("Sign"), tr("Against"), tr("Turning points"), tr("21 after"),
-              tr("63 after")});
+    addTable(
+        this, record_, table_,
+        {tr("Known on"), tr("Sign"), tr("Against"), tr("Turned"), tr("21 after"), tr("63 after")},
+        4);
     table_->setAccessibleName(tr("Divergences"));
     table_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
     connect(table_, &QTableWidget::itemSelectionChanged, this, [this] {
@@ -67,9 +72,12 @@ DivergenceTable::DivergenceTable(QWidget* parent)
 
 void DivergenceTable::tellRecord()
 {
-    std::vector<conditions::DivergenceFound> all;
+    std::vector<conditions::DivergenceFound> all; // a turning point counts once
     for (const LineShown::Diverging& each : shown_->divergences)
-        all.push_back(each.found);
+        if (std::ranges::none_of(all, [&](const auto& other) {
+                return other.second == each.found.second && other.kind == each.found.kind;
+            }))
+            all.push_back(each.found);
     const auto weak = recordOf(all, conditions::Divergence::Weakening);
     const auto strong = recordOf(all, conditions::Divergence::Strengthening);
     if (shown_->divergences.empty())
@@ -96,13 +104,11 @@ void DivergenceTable::show(const std::shared_ptr<const LineShown>& shown)
         const auto& [pane, found] = shown->divergences[static_cast<std::size_t>(row)];
         const bool isWeak = found.kind == conditions::Divergence::Weakening;
         setCell(table_, row, 0, shortDayText(days[found.knownOn]), false);
-        setCell(table_, row, 1, isWeak ? tr("▼ weakness") : tr("▲ strength"), false,
+        setCell(table_, row, 1, isWeak ? tr("▼ weak") : tr("▲ strong"), false,
                 isWeak ? look().fall : look().rise);
         setCell(table_, row, 2, text(shown->panes[pane].title), false);
-        setCell(
-            table_, row, 3,
-            tr("%1 and %2").arg(shortDayText(days[found.first]), shortDayText(days[found.second])),
-            false);
+        setCell(table_, row, 3, shortDayText(days[found.second]), false);
+        table_->item(row, 3)->setToolTip(tr("Held against %1").arg(dayText(days[found.first])));
         setCell(table_, row, 4, signedText(found.after21, Unit::Percent, 1), true,
                 colourOf(found.after21));
         setCell(table_, row, 5, signedText(found.after63, Unit::Percent, 1), true,
@@ -117,7 +123,7 @@ StanceTable::StanceTable(QWidget* parent)
     : QWidget(parent), head_(new QLabel), table_(new QTableWidget(0, 5))
 {
     addTable(this, head_, table_,
-             {tr("Stance"), tr("Sessions"), tr("Times"), tr("The line over them"), tr("A year")});
+             {tr("Stance"), tr("Sessions"), tr("Times"), tr("Change"), tr("A year")}, 1);
     table_->setAccessibleName(tr("Past stances"));
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
 }

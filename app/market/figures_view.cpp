@@ -34,7 +34,7 @@ public:
         const QVariant place = index.data(placeRole);
         if (!place.isValid())
             return;
-        const QRectF area = QRectF(option.rect).adjusted(8, 0, -44, 0);
+        const QRectF area = QRectF(option.rect).adjusted(8, 0, -56, 0);
         const double y = area.center().y();
         painter->setPen(QPen(look().rule, 2.0));
         painter->drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
@@ -53,6 +53,9 @@ FiguresView::FiguresView(Desk& desk, QWidget* parent)
     table_->setItemDelegateForColumn(Place, new PlaceDelegate(table_));
     table_->setHorizontalHeaderLabels(
         {tr("Drawn under the line"), tr("Now"), tr("Day before"), tr("Among its ten years")});
+    table_->horizontalHeaderItem(Title)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    for (int column = Now; column < ColumnCount; ++column)
+        table_->horizontalHeaderItem(column)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
     table_->horizontalHeader()->setSectionResizeMode(Title, QHeaderView::Stretch);
     table_->horizontalHeader()->resizeSection(Now, 80);
     table_->horizontalHeader()->resizeSection(Before, 84);
@@ -108,7 +111,6 @@ void FiguresView::fill(const std::vector<conditions::Pane>& figures, std::size_t
     table_->setRowCount(static_cast<int>(figures.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
         const conditions::Pane& figure = figures[static_cast<std::size_t>(row)];
-        const int decimals = figure.unit == Unit::Percent ? 0 : figure.decimals;
         const auto value = [&](std::size_t back) {
             return bar >= back && bar - back < figure.values.size() ? figure.values[bar - back]
                                                                     : missing;
@@ -124,7 +126,7 @@ void FiguresView::fill(const std::vector<conditions::Pane>& figures, std::size_t
         table_->setItem(row, Title, title);
         for (int column = Now; column <= Before; ++column) {
             auto* cell = new QTableWidgetItem(
-                numberText(value(column == Now ? 0 : 1), figure.unit, decimals));
+                numberText(value(column == Now ? 0 : 1), figure.unit, figure.decimals));
             cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             table_->setItem(row, column, cell);
         }

@@ -140,9 +140,10 @@ GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
     tree_->header()->setSectionResizeMode(QHeaderView::Interactive);
     tree_->header()->setSectionResizeMode(Name, QHeaderView::Stretch);
     const int letter = fontMetrics().horizontalAdvance(QLatin1Char('0'));
-    const int letters[] = {0, 8, 5, 4, 4, 4, 7, 6, 6, 5};
+    const int letters[] = {0, 8, 6, 4, 5, 5, 6, 7, 7, 6};
     for (int column = Figure; column < ColumnCount; ++column)
         tree_->header()->resizeSection(column, letters[column] * letter);
+    tree_->setColumnHidden(Blend, true); // until there are stocks to be seen
     tree_->setIndentation(12);
     tree_->setTextElideMode(Qt::ElideRight);
     auto* head = new QHBoxLayout;
@@ -345,6 +346,7 @@ void GroupBoard::fillStocks(QTreeWidgetItem* item)
     const auto group = groupOf(item);
     if (!group || item->childCount() > 0 || !answer_ || !answer_->blend)
         return;
+    tree_->setColumnHidden(Blend, false);
     std::size_t rank = 0;
     for (const std::size_t share : byBlend(*group)) {
         const market::Instrument& instrument = desk_.market().instrument(share);

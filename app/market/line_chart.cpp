@@ -81,7 +81,7 @@ public:
     std::size_t bars = 0;
 
 protected:
-    QRect clipRect() const override { return pane_->rect(); }
+    QRect clipRect() const override { return pane_->outerRect(); }
     void applyDefaultAntialiasingHint(QCPPainter* painter) const override
     {
         painter->setAntialiasing(false);
@@ -100,6 +100,12 @@ protected:
             const QRectF band(area.left(), area.top() + height * static_cast<double>(i) + 1.0,
                               area.width(), height - 2.0);
             painter->fillRect(band, look().wash(look().rule, 0.35));
+            painter->setFont(fontOf(Weight::Regular, 0.78));
+            painter->setPen(look().softInk);
+            painter->drawText(
+                QRectF(band.right() + 5.0, band.top() - 3.0, 60.0, band.height() + 6.0),
+                Qt::AlignLeft | Qt::AlignVCenter,
+                text(conditions::horizonName(conditions::horizons[i])));
             for (int bar = first; bar <= last; ++bar)
                 drawBar(painter, band, *histories[i], bar, axis);
         }
@@ -338,9 +344,10 @@ void LineChart::arrangePanes()
         });
         panes_.push_back(pane);
     }
-    std::vector<double> shares{panes_.empty() ? 0.9 : 0.46, 0.08};
+    std::vector<double> shares{panes_.empty() ? 0.85 : 0.44, 0.10};
     for (std::size_t i = 0; i < panes_.size(); ++i)
         shares.push_back(0.46 / static_cast<double>(panes_.size()));
+    shares.back() += 0.07; // the lowest names the sessions too
     plot_->setShares(shares);
 }
 
@@ -356,6 +363,7 @@ void LineChart::clearOver()
     for (QCPAbstractItem* item : items_)
         plot_->removeItem(item);
     items_.clear();
+    paneTitles_.clear();
     for (QCPGraph* graph : overlayGraphs_)
         plot_->removeGraph(graph);
     overlayGraphs_.clear();
@@ -373,8 +381,12 @@ void LineChart::drawOver()
         title->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
         title->setFont(fontOf(Weight::Medium, 0.86));
         title->setColor(paneColour(pane));
-        title->setText(text(shown_->panes[pane].title));
+        QColor paper = look().sheet;
+        paper.setAlphaF(0.8F); // the line behind it stays to be seen
+        title->setBrush(paper);
+        title->setPadding(QMargins(2, 0, 2, 0));
         items_.push_back(title);
+        paneTitles_.push_back(title);
     }
     if (shown_->bars > 0) {
         if (isOn(Overlay::Swings))
@@ -385,7 +397,16 @@ void LineChart::drawOver()
             drawDivergences();
         drawRetracement();
     }
+    titlePanes(shown_->bars > 0 ? shown_->bars - 1 : 0);
     plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+/// Each pane's title tells its figure on a bar.
+void LineChart::titlePanes(std::size_t bar)
+{
+    for (std::size_t pane = 0; pane < paneTitles_.size(); ++pane)
+        paneTitles_[pane]->setText(text(shown_->panes[pane].title) + QStringLiteral("  ") +
+                                   paneFigure(shown_->panes[pane], bar));
 }
 
 void LineChart::addText(QCPAxisRect* pane, double bar, double value, const QString& text,
@@ -518,6 +539,7 @@ void LineChart::read(int session)
     const std::size_t at = session < 0
                                ? shown_->bars - 1
                                : std::min(static_cast<std::size_t>(session), shown_->bars - 1);
+    titlePanes(at);
     const market::BarsView& bars = shown_->line.bars();
     QStringList parts;
     parts << QStringLiteral("<span style='font-weight:600'>%1</span>")
@@ -528,10 +550,6 @@ void LineChart::read(int session)
         parts << coloured(signedText(change, Unit::Percent, 2),
                           change < 0.0 ? look().fall : look().rise);
     }
-    for (std::size_t pane = 0; pane < shown_->panes.size(); ++pane)
-        parts << coloured(text(shown_->panes[pane].title) + QLatin1Char(' ') +
-                              paneFigure(shown_->panes[pane], at),
-                          paneColour(pane));
     for (const patterns::MarkedBar& mark : shown_->marks)
         if (mark.bar == at)
             parts << text(patterns::markName(mark.mark));

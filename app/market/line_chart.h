@@ -13,6 +13,7 @@ class QCPAbstractItem;
 class QCPAxisRect;
 class QCPFinancial;
 class QCPGraph;
+class QCPItemText;
 class QLabel;
 class QToolButton;
 
@@ -75,6 +76,7 @@ private:
     void style();
     void clearOver();
     void drawOver();
+    void titlePanes(std::size_t bar);
     void drawSwings();
     void drawMarks();
     void drawDivergences();
@@ -102,6 +104,7 @@ private:
     TrendStrip* strip_;
     std::vector<PaneDrawn> panes_;
     std::vector<QCPAbstractItem*> items_;  ///< of the overlays
+    std::vector<QCPItemText*> paneTitles_; ///< of these
     std::vector<QCPGraph*> overlayGraphs_; ///< likewise
     std::array<bool, 3> overlays_{false, false, true};
     std::shared_ptr<const conditions::TrendReading> draft_;

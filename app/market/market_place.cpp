@@ -38,7 +38,10 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     boardArea->setFrameShape(QFrame::NoFrame);
     boardArea->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     above_->addWidget(stance_);
-    above_->addWidget(editor_);
+    auto* editorArea = new QScrollArea; // so that a low window need not make room for it
+    editorArea->setWidget(editor_);
+    editorArea->setWidgetResizable(true);
+    above_->addWidget(editorArea);
     auto* upper = new QSplitter;
     upper->addWidget(boardArea);
     upper->addWidget(above_);
@@ -47,7 +50,7 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     tabs_->addTab(mosaic_, tr("Mosaic"));
     tabs_->addTab(figures_, tr("Breadth"));
     tabs_->addTab(divergences_, tr("Divergences"));
-    tabs_->addTab(spells_, tr("Past stances"));
+    tabs_->addTab(spells_, tr("Stances"));
     tabs_->addTab(ownScreens_, tr("Own screens"));
     tabs_->setDocumentMode(true);
     auto* lower = new QSplitter;
@@ -57,7 +60,7 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     auto* halves = new QSplitter(Qt::Vertical);
     halves->addWidget(upper);
     halves->addWidget(lower);
-    halves->setSizes({210, 460});
+    halves->setSizes({224, 456});
     halves->setStretchFactor(0, 0);
     halves->setStretchFactor(1, 1);
     for (QSplitter* splitter : {upper, lower, halves})
@@ -184,7 +187,7 @@ void MarketPlace::editTrend(std::size_t horizon)
     if (!reading_)
         return;
     editor_->editTrend(reading_, board_->line(), horizon);
-    above_->setCurrentWidget(editor_);
+    above_->setCurrentIndex(1);
 }
 
 void MarketPlace::editRule(std::size_t rule)
@@ -192,7 +195,7 @@ void MarketPlace::editRule(std::size_t rule)
     if (!reading_)
         return;
     editor_->editTiming(reading_, rule);
-    above_->setCurrentWidget(editor_);
+    above_->setCurrentIndex(1);
 }
 
 void MarketPlace::endEditing()

@@ -129,11 +129,14 @@ void MosaicPicture::paintCell(QPainter& painter, std::size_t at) const
         cell.part ? text(column.parts[*cell.part].name) : tr("%1 smaller").arg(cell.together);
     const QString change =
         cell.part ? signedText(column.parts[*cell.part].change, Unit::Percent, 1) : QString();
-    const double needed = metrics.horizontalAdvance(change) + 8.0;
-    const bool hasBoth = metrics.horizontalAdvance(name) + needed < room.width();
-    painter.drawText(room, Qt::AlignLeft | Qt::AlignVCenter,
-                     metrics.elidedText(name, Qt::ElideRight, room.width()));
-    if (hasBoth)
+    const bool isHigh = area.height() > 2.2 * metrics.height();
+    const QString first = metrics.elidedText(name, Qt::ElideRight, room.width());
+    if (isHigh && metrics.horizontalAdvance(change) < room.width()) {
+        painter.drawText(room, Qt::AlignLeft | Qt::AlignVCenter, first + u'\n' + change);
+        return;
+    }
+    painter.drawText(room, Qt::AlignLeft | Qt::AlignVCenter, first);
+    if (metrics.horizontalAdvance(name) + metrics.horizontalAdvance(change) + 8.0 < room.width())
         painter.drawText(room, Qt::AlignRight | Qt::AlignVCenter, change);
 }
 

@@ -41,6 +41,7 @@ RuleEditor::RuleEditor(Desk& desk, QWidget* parent)
     }
     share_->setRange(0.0, 100.0);
     share_->setDecimals(0);
+    share_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     share_->setSuffix(tr(" % of the money"));
     share_->setAccessibleName(tr("Share of the money that may be at work"));
     form_->addRow(tr("Allows"), share_);
@@ -69,6 +70,7 @@ RuleEditor::RuleEditor(Desk& desk, QWidget* parent)
     connect(keepButton, &QPushButton::clicked, this, &RuleEditor::keep);
     connect(back, &QPushButton::clicked, this, &RuleEditor::close);
     connect(standsAside_, &QCheckBox::toggled, share_, &QWidget::setDisabled);
+    open(true);
 }
 
 void RuleEditor::open(bool isTrend)
@@ -99,8 +101,10 @@ void RuleEditor::editTrend(std::shared_ptr<const conditions::Reading> reading, s
                        .arg(text(conditions::horizonName(conditions::horizons[horizon]))));
     const conditions::TrendRule& rule = reading_->book.trends[horizon];
     const std::string* typed[] = {&rule.rising, &rule.risingEnds, &rule.falling, &rule.fallingEnds};
-    for (std::size_t i = 0; i < conditions_.size(); ++i)
+    for (std::size_t i = 0; i < conditions_.size(); ++i) {
         conditions_[i]->setText(text(*typed[i]));
+        conditions_[i]->setCursorPosition(0);
+    }
     conditions_[0]->setFocus();
     draft();
 }

@@ -110,6 +110,7 @@ StancePanel::StancePanel(Desk& desk, QWidget* parent)
     add->setText(tr("New rule"));
     auto* head = new QHBoxLayout;
     head->setContentsMargins(12, 4, 6, 0);
+    head->setSpacing(10);
     head->addWidget(share_);
     head->addWidget(since_);
     head->addWidget(band_, 1);

@@ -15,8 +15,7 @@ namespace sieve::app {
 namespace {
 
 constexpr int headHeight = 22;
-constexpr int rowHeight = 40;
-constexpr int titleWidth = 206;
+constexpr int rowHeight = 38;
 constexpr std::size_t bandSessions = 250;
 
 } // namespace
@@ -149,6 +148,11 @@ QSize StateBoard::sizeHint() const
     return {760, headHeight + lines * rowHeight + 6};
 }
 
+int StateBoard::titleWidth() const
+{
+    return width() < 560 ? 150 : 196;
+}
+
 QRect StateBoard::rowArea(std::size_t line) const
 {
     return {1, headHeight + static_cast<int>(line) * rowHeight, width() - 2, rowHeight};
@@ -156,9 +160,9 @@ QRect StateBoard::rowArea(std::size_t line) const
 
 QRect StateBoard::cell(std::size_t line, std::size_t horizon) const
 {
-    const int width = (this->width() - titleWidth - 12) / 3;
+    const int width = (this->width() - titleWidth() - 12) / 3;
     const QRect row = rowArea(line);
-    return {titleWidth + 6 + static_cast<int>(horizon) * width, row.top(), width - 14, rowHeight};
+    return {titleWidth() + 6 + static_cast<int>(horizon) * width, row.top(), width - 10, rowHeight};
 }
 
 std::optional<std::size_t> StateBoard::lineAt(const QPoint& at) const
@@ -184,6 +188,9 @@ void StateBoard::paintEvent(QPaintEvent* event)
     if (!reading_)
         return;
     painter.setFont(fontOf(Weight::Regular, 0.92));
+    painter.setPen(look().softInk);
+    painter.drawText(QRect(14, 0, titleWidth() - 20, headHeight), Qt::AlignLeft | Qt::AlignBottom,
+                     tr("state, for so many sessions"));
     const QString heads[] = {tr("short: days"), tr("medium: weeks"), tr("long: months")};
     for (std::size_t horizon = 0; horizon < 3; ++horizon) {
         painter.setPen(look().softInk);
@@ -208,21 +215,21 @@ void StateBoard::paintRow(QPainter& painter, std::size_t at)
     };
     painter.setPen(look().ink);
     painter.setFont(fontOf(Weight::Medium));
-    text({14, row.top() + 3, titleWidth - 20, 18}, app::text(read.line.title));
+    text({14, row.top() + 3, titleWidth() - 20, 18}, app::text(read.line.title));
     painter.setFont(fontOf(Weight::Regular, 0.92));
     const auto bar = read.line.barBy(day_);
     if (!bar) {
         painter.setPen(look().softInk);
-        return text({14, row.top() + 20, titleWidth - 20, 16}, tr("no data by this day"));
+        return text({14, row.top() + 20, titleWidth() - 20, 16}, tr("no data by this day"));
     }
     const double level = read.line.bars().close[*bar];
     const double change = *bar > 0 ? level / read.line.bars().close[*bar - 1] - 1.0 : missing;
     painter.setPen(look().softInk);
     const QString figure = numberText(level, Unit::Plain, 1);
-    text({14, row.top() + 20, titleWidth - 20, 16}, figure);
+    text({14, row.top() + 20, titleWidth() - 20, 16}, figure);
     const int used = painter.fontMetrics().horizontalAdvance(figure) + 10;
     painter.setPen(change < 0.0 ? look().fall : look().rise);
-    text({14 + used, row.top() + 20, titleWidth - 20 - used, 16},
+    text({14 + used, row.top() + 20, titleWidth() - 20 - used, 16},
          signedText(change, Unit::Percent, 2));
     for (std::size_t horizon = 0; horizon < 3; ++horizon)
         paintCell(painter, cell(at, horizon), *bar, history(at, horizon));
@@ -242,13 +249,12 @@ void StateBoard::paintCell(QPainter& painter, const QRect& area, std::size_t bar
     const QRect line(area.left(), area.top() + 3, area.width(), 20);
     painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter, word);
     const int used = painter.fontMetrics().horizontalAdvance(word) + 8;
-    if (now) {
-        painter.setFont(fontOf(Weight::Regular, 0.92));
-        painter.setPen(look().softInk);
-        const auto age = static_cast<int>(conditions::ageInBars(history, bar));
-        painter.drawText(line.adjusted(used, 1, 0, 1), Qt::AlignLeft | Qt::AlignVCenter,
-                         age == 1 ? tr("since today") : tr("for %1 sessions").arg(age));
-    }
+    painter.setFont(fontOf(Weight::Regular, 0.92));
+    const auto bars = static_cast<int>(conditions::ageInBars(history, bar));
+    const QString age = !now ? QString() : bars == 1 ? tr("new") : tr("for %1").arg(bars);
+    painter.setPen(look().softInk);
+    if (used + painter.fontMetrics().horizontalAdvance(age) <= area.width())
+        painter.drawText(line.adjusted(used, 1, 0, 1), Qt::AlignLeft | Qt::AlignVCenter, age);
     paintTrendBand(painter, QRectF(area.left(), area.top() + 26, area.width(), 8), history, bar,
                    bandSessions);
 }

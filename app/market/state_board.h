@@ -37,6 +37,7 @@ protected:
     bool event(QEvent* event) override;
 
 private:
+    int titleWidth() const;
     QRect rowArea(std::size_t line) const;
     QRect cell(std::size_t line, std::size_t horizon) const;
     std::optional<std::size_t> lineAt(const QPoint& at) const;

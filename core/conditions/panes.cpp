@@ -20,7 +20,8 @@ std::vector<Pane> readPanes(expressions::Evaluator& evaluator, const expressions
         }
         const auto place = question.add(text);
         if (place) {
-            pane.unit = question.checked(*place).unit;
+            const expressions::Field* field = names.vocabulary.field(text);
+            pane.unit = field ? field->unit : question.checked(*place).unit;
             places.emplace_back(*place);
         } else {
             pane.error = place.error();

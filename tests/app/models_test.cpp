@@ -1,15 +1,12 @@
 #include "app/frame/intake_report_dialog.h"
 #include "app/lists/entries_model.h"
 #include "app/lists/lists_place.h"
-#include "app/market/group_board.h"
-#include "app/market/state_board.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 #include "app/parts/table_model.h"
 #include "app/sift/band.h"
 #include "app/sift/column_chooser.h"
 #include "app/sift/stack_view.h"
-#include "core/conditions/reading.h"
 #include "tests/app/window_bench.h"
 
 #include <QAbstractItemModelTester>
@@ -18,10 +15,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QSignalSpy>
-#include <QSpinBox>
 #include <QTableView>
-#include <QToolButton>
-#include <QTreeWidget>
 #include <catch2/catch.hpp>
 
 namespace sieve::app {
@@ -235,82 +229,6 @@ TEST_CASE("Intake report: every finding has a row, and words find it", "[app]")
     dialog.findChild<QLineEdit*>()->setText(QStringLiteral("EMPTY"));
     REQUIRE(table->model()->rowCount() == 1);
     CHECK(table->model()->index(0, 0).data().toString() == QStringLiteral("actions.csv"));
-}
-
-TEST_CASE("Market: says in words what the core reads, on every day", "[app]")
-{
-    const OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite");
-    const conditions::Reading reading = conditions::readMarket(
-        *bench.desk->evaluator(), {expressions::Vocabulary::builtIn()}, conditions::standardBook());
-    for (const char* on : {"2026-09-30", "2022-02-18", "2020-10-20"}) {
-        bench.desk->setDay(*Day::parse(on));
-        bench.settle();
-        const auto bar = *reading.market().barBy(bench.desk->day());
-        const auto* board = bench.find<StateBoard>(QStringLiteral("State of the market"));
-        for (std::size_t horizon = 0; horizon < 3; ++horizon) {
-            const QString state = trendWord(reading.lines[0].trends[horizon].history[bar]);
-            INFO(on << " " << state.toStdString());
-            CHECK(board->accessibleDescription().contains(
-                text(conditions::horizonName(conditions::horizons[horizon])) +
-                QStringLiteral(": ") + state));
-        }
-        if (!isMissing(reading.stance[bar])) {
-            const QString stance = numberText(reading.stance[bar], Unit::Percent, 0);
-            CHECK(bench.find<QLabel>(QStringLiteral("Stance"))->text().startsWith(stance));
-            CHECK(bench.find<QToolButton>(QStringLiteral("Stance of the market"))
-                      ->text()
-                      .contains(stance));
-        }
-    }
-    CHECK(trendSign(conditions::Trend::Rising) != trendSign(conditions::Trend::Falling));
-    CHECK(trendWord(std::nullopt) == QStringLiteral("too early to say"));
-}
-
-TEST_CASE("Market: groups by the span that is typed, open in place, and go to Sift", "[app]")
-{
-    const OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite");
-    const conditions::Groups groups = conditions::readGroups(*bench.desk->evaluator());
-    auto* tree = bench.find<QTreeWidget>(QStringLiteral("Groups"));
-    auto* span = bench.find<QSpinBox>(QStringLiteral("Sessions over which groups are compared"));
-    const std::size_t last = groups.sessions.size() - 1;
-    for (const int sessions : {21, 63, 5}) {
-        span->setFocus();
-        span->selectAll();
-        QTest::keyClicks(span, QString::number(sessions));
-        QTest::keyClick(span, Qt::Key_Return);
-        bench.settle();
-        const auto standings = conditions::rankGroups(
-            groups, std::nullopt, changesOver(groups, last, static_cast<std::size_t>(sessions)));
-        REQUIRE(tree->topLevelItemCount() == static_cast<int>(standings.size()));
-        for (int row = 0; row < tree->topLevelItemCount(); ++row) {
-            const auto& standing = standings.at(static_cast<std::size_t>(row));
-            CHECK(tree->topLevelItem(row)->text(0) == text(groups.all[standing.group].name));
-            CHECK(tree->topLevelItem(row)->text(1) ==
-                  signedText(standing.figure, Unit::Percent, 1));
-            CHECK(tree->topLevelItem(row)->text(2).toInt() == row + 1);
-        }
-    }
-    QTest::mouseClick(tree->viewport(), Qt::LeftButton, {},
-                      tree->visualItemRect(tree->topLevelItem(0)).center());
-    CHECK(tree->topLevelItem(0)->isExpanded());
-    CHECK(tree->topLevelItem(0)->childCount() > 0);
-    const QString opened = tree->topLevelItem(0)->text(0);
-    bench.desk->stepSessions(-40); // another day, another order: what was open stays so
-    bench.settle();
-    const auto again = tree->findItems(opened, Qt::MatchExactly);
-    REQUIRE(again.size() == 1);
-    CHECK(again.first()->isExpanded());
-
-    const std::string before = bench.desk->work().screen.universe;
-    auto* board = qobject_cast<GroupBoard*>(tree->parentWidget());
-    REQUIRE(board);
-    Q_EMIT board->sharesWanted(QStringLiteral("sector == \"%1\"").arg(opened));
-    bench.settle();
-    CHECK(bench.desk->work().screen.universe == "sector == \"" + opened.toStdString() + "\"");
-    bench.desk->undoStack().undo();
-    CHECK(bench.desk->work().screen.universe == before);
 }
 
 TEST_CASE("Lists: several lists, their entries and the selected stock", "[app]")

@@ -1,15 +1,19 @@
 #include "tests/app/window_bench.h"
 
 #include "app/frame/take_in_prices_dialog.h"
+#include "core/screens/starter.h"
 
 #include <QComboBox>
 #include <QDir>
 #include <QLineEdit>
+#include <QTabWidget>
 #include <QTableView>
+#include <QToolButton>
 #include <QTreeWidget>
 #include <cstdio>
 
-// wise-sieve-screenshots FOLDER [PALETTE]: the pictures of the documentation, from the demo market.
+// wise-sieve-screenshots FOLDER [PALETTE [market]]: the pictures of the documentation, from the
+// demo market; with `market` many more of that place, for the eyes of who changes it.
 
 namespace {
 
@@ -84,6 +88,60 @@ void takeAll(const QDir& folder)
     takeIntake(bench, folder);
 }
 
+void takeMarket(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    bench.settle();
+    auto* tabs = bench.window->findChild<QTabWidget*>();
+    bench.desk->edit(QStringLiteral("list"), [&](sieve::app::Work& work) {
+        work.lists = {{1, "Harbour", {}}};
+        for (std::size_t i = 0; i < 30; ++i)
+            work.lists[0].entries.push_back(
+                {bench.desk->market().instrument(i * 7).symbol, bench.desk->day(), 1.0, "", ""});
+    });
+    for (const sieve::screens::Screen& screen : sieve::screens::starterScreens())
+        if (screen.side == sieve::screens::ScreenSide::Long && screen.name < "D")
+            bench.desk->saveScreen(screen);
+    const char* names[] = {"groups", "mosaic", "breadth", "divergences", "stances", "own"};
+    auto* tree = bench.find<QTreeWidget>(QStringLiteral("Groups"));
+    tree->topLevelItem(2)->setExpanded(true);
+    tree->topLevelItem(2)->child(0)->setExpanded(true);
+    for (int tab = 0; tab < tabs->count(); ++tab) {
+        tabs->setCurrentIndex(tab);
+        take(bench, folder, names[tab]);
+    }
+    tabs->setCurrentIndex(1);
+    auto* part = bench.find<QComboBox>(QStringLiteral("What the mosaic shows"));
+    part->setCurrentIndex(3);
+    Q_EMIT part->activated(3);
+    take(bench, folder, "mosaic_sector");
+    part->setCurrentIndex(part->count() - 1);
+    Q_EMIT part->activated(part->count() - 1);
+    take(bench, folder, "mosaic_list");
+    auto* board = bench.find<QWidget>(QStringLiteral("State of the market"));
+    board->setFocus();
+    QTest::keyClick(board, Qt::Key_Down);
+    QTest::keyClick(board, Qt::Key_Down);
+    for (auto* button : bench.window->findChildren<QToolButton*>())
+        if (button->text() == QStringLiteral("Swings") ||
+            button->text() == QStringLiteral("Gaps and days") ||
+            button->text() == QStringLiteral("Last swing"))
+            button->click();
+    bench.desk->setDay(*sieve::Day::parse("2022-03-02"));
+    take(bench, folder, "falling");
+    QTest::keyClick(board, Qt::Key_Return);
+    take(bench, folder, "trend_rule");
+    QTest::keyClick(bench.find<QWidget>(QStringLiteral("Rising when")), Qt::Key_Escape);
+    for (auto* button : bench.window->findChildren<QToolButton*>())
+        if (button->text() == QStringLiteral("New rule"))
+            button->click();
+    take(bench, folder, "new_rule");
+    bench.desk->setDay(*sieve::Day::parse("2025-07-10"));
+    bench.window->resize(1024, 700);
+    take(bench, folder, "diverging_small");
+}
+
 } // namespace
 
 int main(int count, char** arguments)
@@ -95,7 +153,10 @@ int main(int count, char** arguments)
                          ? sieve::app::harbourPalette()
                          : sieve::app::paperPalette());
     try {
-        takeAll(folder);
+        if (count > 3)
+            takeMarket(folder);
+        else
+            takeAll(folder);
     } catch (const std::exception& fault) {
         std::fprintf(stderr, "screenshots: %s\n", fault.what());
         return 1;

@@ -115,6 +115,7 @@ public:
                 return true;
             },
             "answers");
+        QTest::qWait(20); // what was answered is painted
     }
     void go(const char* place) const
     {

@@ -37,6 +37,10 @@ struct Request {
     std::optional<Day> day; ///< the as-of day; the newest session when empty
     std::optional<Day> from;
     std::optional<Day> to;
+    std::string show;        ///< which part of the market's state
+    std::string group;       ///< a sector or industry; empty: the whole market
+    std::string figure;      ///< what groups are ranked by; empty: their change over `span`
+    std::size_t span = 21;   ///< sessions
 };
 
 // Datasets and markets. Errors of all: InputFault; std::system_error with the path; Stopped.
@@ -55,5 +59,12 @@ Answer daily(const Request& request, const Progress& progress);
 Answer explain(const Request& request);
 /// With a market: the share of its stocks of which each is known.
 Answer fields(const Request& request);
+
+// The state of the market, by the standard rules or those of a book in `file`.
+
+/// `show`: states, stance, breadth, divergences, stances, groups or mosaic.
+Answer conditions(const Request& request, const Progress& progress);
+/// What `show` may be.
+std::vector<std::string> conditionsShown();
 
 } // namespace sieve::cli

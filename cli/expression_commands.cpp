@@ -1,12 +1,9 @@
-#include "cli/commands.h"
+#include "cli/opened_market.h"
 
 #include "core/expressions/coverage.h"
 #include "core/expressions/explanation.h"
 #include "core/expressions/syntax.h"
-#include "core/intake/take_in.h"
-#include "core/screens/name_book.h"
 #include "core/screens/run.h"
-#include "core/screens/starter.h"
 #include "core/storage/file_aside.h"
 
 #include <algorithm>
@@ -18,67 +15,6 @@ namespace {
 
 using expressions::Checked;
 using expressions::Vocabulary;
-
-/// The command line knows the ready screens by name; lists and own fields are the window's.
-screens::NameBook starterBook()
-{
-    screens::NameBook book;
-    for (const screens::Screen& screen : screens::starterScreens())
-        book.screens[screen.name] = screens::conditionOf(screen);
-    return book;
-}
-
-/// A market with what it takes to ask it.
-class Bench {
-public:
-    explicit Bench(const Request& request) : evaluator_(open(request.market)) {}
-
-    expressions::Evaluator& evaluator() { return evaluator_; }
-    const market::Market& market() const { return evaluator_.market(); }
-    const expressions::Plan& plan() const { return plan_; }
-    const expressions::Names& names() const { return names_; }
-
-    Checked check(const std::string& text)
-    {
-        Result<Checked> checked = expressions::check(text, names_, plan_);
-        if (!checked)
-            throw InputFault(checked.error(), text);
-        return *std::move(checked);
-    }
-    std::vector<Checked> check(const std::vector<std::string>& texts)
-    {
-        std::vector<Checked> all;
-        for (const std::string& text : texts)
-            all.push_back(check(text));
-        return all;
-    }
-    std::size_t instrument(const std::string& symbol) const
-    {
-        const auto found = market().find(symbol);
-        if (!found)
-            throw InputFault(fmt::format("no instrument has the symbol '{}'", symbol));
-        return *found;
-    }
-    Day day(const Request& request) const
-    {
-        return request.day ? market().sessionOnOrBefore(*request.day) : market().sessions().back();
-    }
-    Cell cell(double value, Kind kind) const { return cellOf(value, kind, market().texts()); }
-
-private:
-    static market::MarketPtr open(const std::filesystem::path& folder)
-    {
-        Result<intake::Intake> intake = intake::openFolder(folder);
-        if (!intake)
-            throw InputFault(intake.error());
-        return intake->market;
-    }
-
-    expressions::Evaluator evaluator_;
-    expressions::Plan plan_;
-    screens::NameBook book_ = starterBook();
-    expressions::Names names_ = book_.names();
-};
 
 screens::Screen screenOf(const Request& request)
 {
@@ -98,71 +34,71 @@ screens::Screen screenOf(const Request& request)
     return *std::move(read);
 }
 
-void addExplained(const expressions::Explanation& part, std::size_t depth, const Bench& bench,
+void addExplained(const expressions::Explanation& part, std::size_t depth, const OpenedMarket& opened,
                   Answer& answer)
 {
     answer.rows.push_back({static_cast<double>(depth), part.text, part.meaning,
                            std::string(kindName(part.kind)), std::string(unitName(part.unit)),
-                           bench.cell(part.value, part.kind)});
+                           opened.cell(part.value, part.kind)});
     for (const expressions::Explanation& each : part.parts)
-        addExplained(each, depth + 1, bench, answer);
+        addExplained(each, depth + 1, opened, answer);
 }
 
 } // namespace
 
 Answer series(const Request& request)
 {
-    Bench bench(request);
-    const std::size_t instrument = bench.instrument(request.symbol);
-    const std::vector<Checked> all = bench.check(request.expressions);
-    const Day last = request.to.value_or(bench.market().sessions().back());
+    OpenedMarket opened(request);
+    const std::size_t instrument = opened.instrument(request.symbol);
+    const std::vector<Checked> all = opened.check(request.expressions);
+    const Day last = request.to.value_or(opened.market().sessions().back());
     Answer answer{{"date"}, {}};
     std::vector<std::vector<double>> values;
     for (std::size_t i = 0; i < all.size(); ++i) {
         answer.columns.push_back(request.expressions[i]);
-        values.push_back(bench.evaluator().history(bench.plan(), all[i].node, instrument, last));
+        values.push_back(opened.evaluator().history(opened.plan(), all[i].node, instrument, last));
     }
-    const auto days = bench.market().bars(instrument).days;
+    const auto days = opened.market().bars(instrument).days;
     for (std::size_t bar = 0; bar < days.size() && days[bar] <= last; ++bar) {
         if (request.from && days[bar] < *request.from)
             continue;
         auto& row = answer.rows.emplace_back();
         row.emplace_back(days[bar].iso());
         for (std::size_t i = 0; i < all.size(); ++i)
-            row.push_back(bench.cell(values[i][bar], all[i].kind));
+            row.push_back(opened.cell(values[i][bar], all[i].kind));
     }
     return answer;
 }
 
 Answer column(const Request& request)
 {
-    Bench bench(request);
-    const std::vector<Checked> all = bench.check(request.expressions);
+    OpenedMarket opened(request);
+    const std::vector<Checked> all = opened.check(request.expressions);
     std::vector<expressions::NodeId> targets;
     Answer answer{{"symbol"}, {}};
     for (std::size_t i = 0; i < all.size(); ++i) {
         targets.push_back(all[i].node);
         answer.columns.push_back(request.expressions[i]);
     }
-    const Day day = bench.day(request);
-    const auto columns = bench.evaluator().columns(bench.plan(), targets, day);
-    for (std::size_t i = 0; i < bench.market().size(); ++i) {
-        if (!market::barOn(bench.market(), i, day))
+    const Day day = opened.day(request);
+    const auto columns = opened.evaluator().columns(opened.plan(), targets, day);
+    for (std::size_t i = 0; i < opened.market().size(); ++i) {
+        if (!market::barOn(opened.market(), i, day))
             continue;
         auto& row = answer.rows.emplace_back();
-        row.emplace_back(market::symbolOn(bench.market().instrument(i), day));
+        row.emplace_back(market::symbolOn(opened.market().instrument(i), day));
         for (std::size_t c = 0; c < all.size(); ++c)
-            row.push_back(bench.cell((*columns[c])[i], all[c].kind));
+            row.push_back(opened.cell((*columns[c])[i], all[c].kind));
     }
     return answer;
 }
 
 Answer screen(const Request& request)
 {
-    Bench bench(request);
+    OpenedMarket opened(request);
     const screens::Screen screen = screenOf(request);
-    const Day day = bench.day(request);
-    const screens::ScreenRun run = screens::run(screen, bench.names(), bench.evaluator(), day);
+    const Day day = opened.day(request);
+    const screens::ScreenRun run = screens::run(screen, opened.names(), opened.evaluator(), day);
     if (run.universeError)
         throw InputFault(*run.universeError, screen.universe);
     if (run.rankError)
@@ -184,7 +120,7 @@ Answer screen(const Request& request)
              count(each.moreWithout), count(each.noData), count(i + 1)});
     }
     const auto symbolOf = [&](std::size_t stock) {
-        return market::symbolOn(bench.market().instrument(stock), day);
+        return market::symbolOn(opened.market().instrument(stock), day);
     };
     for (const std::size_t match : run.matches)
         add({"match", symbolOf(match)});
@@ -196,12 +132,12 @@ Answer screen(const Request& request)
 
 Answer daily(const Request& request, const Progress& progress)
 {
-    Bench bench(request);
-    const Checked condition = bench.check(request.text);
+    OpenedMarket opened(request);
+    const Checked condition = opened.check(request.text);
     if (condition.kind != Kind::YesNo)
         throw InputFault(LocatedError{{}, "this is no condition", "write one that is yes or no"},
                          request.text);
-    const auto sessions = bench.market().sessions();
+    const auto sessions = opened.market().sessions();
     const auto first = std::ranges::lower_bound(sessions, request.from.value_or(sessions.front()));
     const auto last = std::ranges::upper_bound(sessions, request.to.value_or(sessions.back()));
     Answer answer{{"date", "passing", "stocks"}, {}};
@@ -209,13 +145,13 @@ Answer daily(const Request& request, const Progress& progress)
         return answer;
     const std::span<const Day> days(first, last);
     const auto columns =
-        bench.evaluator().columnsOver(bench.plan(), condition.node, days, progress);
+        opened.evaluator().columnsOver(opened.plan(), condition.node, days, progress);
     for (std::size_t i = 0; i < days.size(); ++i) {
         std::size_t passing = 0;
         std::size_t stocks = 0;
-        for (std::size_t stock = 0; stock < bench.market().size(); ++stock) {
-            if (bench.market().instrument(stock).kind == market::InstrumentKind::Index ||
-                !market::barOn(bench.market(), stock, days[i]))
+        for (std::size_t stock = 0; stock < opened.market().size(); ++stock) {
+            if (opened.market().instrument(stock).kind == market::InstrumentKind::Index ||
+                !market::barOn(opened.market(), stock, days[i]))
                 continue;
             ++stocks;
             passing += (*columns[i])[stock] == 1.0 ? 1 : 0;
@@ -228,15 +164,15 @@ Answer daily(const Request& request, const Progress& progress)
 
 Answer explain(const Request& request)
 {
-    Bench bench(request);
-    const std::size_t instrument = bench.instrument(request.symbol);
+    OpenedMarket opened(request);
+    const std::size_t instrument = opened.instrument(request.symbol);
     const std::string& text = request.expressions.front();
     const Result<expressions::Explanation> explanation = expressions::explain(
-        text, bench.names(), bench.evaluator(), instrument, bench.day(request));
+        text, opened.names(), opened.evaluator(), instrument, opened.day(request));
     if (!explanation)
         throw InputFault(explanation.error(), text);
     Answer answer{{"depth", "part", "meaning", "kind", "unit", "value"}, {}};
-    addExplained(*explanation, 0, bench, answer);
+    addExplained(*explanation, 0, opened, answer);
     return answer;
 }
 
@@ -250,10 +186,10 @@ Answer fields(const Request& request)
                                field.formula});
     if (request.market.empty())
         return answer;
-    Bench bench(request);
+    OpenedMarket opened(request);
     answer.columns.emplace_back("coverage");
     const auto shares =
-        expressions::coverage(bench.evaluator(), bench.names(), all, bench.day(request));
+        expressions::coverage(opened.evaluator(), opened.names(), all, opened.day(request));
     for (std::size_t i = 0; i < shares.size(); ++i)
         answer.rows[i].emplace_back(shares[i]);
     return answer;

@@ -56,6 +56,7 @@ public:
         app_.add_flag("--json", isJson_, "Answer as JSON");
         addMarketCommands();
         addExpressionCommands();
+        addConditionsCommand();
     }
 
     int run(int count, char** arguments)
@@ -174,6 +175,23 @@ private:
         fields->add_option("--market", request_.market,
                            "Folder of a market: of how many of its stocks each is known");
         addDay(fields, "--as-of", request_.day, "As known on this day");
+    }
+
+    void addConditionsCommand()
+    {
+        CLI::App* market = add("market", "The state of the market: trends, stance, breadth, groups",
+                               [this] { return cli::conditions(request_, progressOnTerminal()); });
+        addMarket(market);
+        addDay(market, "--as-of", request_.day, "As known on this day");
+        request_.show = "states";
+        market->add_option("--show", request_.show, "Which part of it")
+            ->check(CLI::IsMember(cli::conditionsShown()));
+        market->add_option("--group", request_.group, "A sector or an industry");
+        market->add_option("--by", request_.figure, "Rank groups by the median of this figure");
+        market->add_option("--span", request_.span, "Sessions of a change")
+            ->check(CLI::Range(1, 5000));
+        market->add_option("--book", request_.file, "Rules of your own, as TOML")
+            ->check(CLI::ExistingFile);
     }
 
     CLI::App app_{"Wise Sieve from the command line", "wise-sieve-cli"};

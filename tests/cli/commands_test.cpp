@@ -181,4 +181,52 @@ TEST_CASE("Command line: a mapping with a fault is shown where it is", "[cli]")
     }
 }
 
+TEST_CASE("Command line: every part of the market's state, however small the market", "[cli]")
+{
+    Bench bench;
+    const auto told = [&bench](const char* part) {
+        bench.request.show = part;
+        return toCsv(conditions(bench.request, {}));
+    };
+    CHECK(told("states").find("\"All shares, equal weight\",short,,,,") != std::string::npos);
+    CHECK(told("stance").find("rule,The long trend carries,") != std::string::npos);
+    CHECK(told("breadth").find("\"All shares, equal weight\",advances,") != std::string::npos);
+    CHECK(told("divergences") == "known_on,sign,against,first,second,first_value,second_value,"
+                                 "after_21,after_63\n");
+    for (const std::string& part : conditionsShown())
+        CHECK(toJson([&] {
+                  bench.request.show = part;
+                  return conditions(bench.request, {});
+              }())
+                  .front() == '[');
+    bench.request.group = "No such";
+    CHECK_THROWS_WITH(told("groups"), "no sector or industry is called 'No such'");
+    bench.request.group.clear();
+    bench.request.figure = "clos";
+    CHECK_THROWS_AS(told("groups"), InputFault);
+    CHECK_THROWS_AS(told("weather"), InputFault);
+}
+
+TEST_CASE("Command line: the market's state by rules of one's own, and what is wrong in them",
+          "[cli]")
+{
+    Bench bench;
+    const test::OwnFolder own;
+    std::string book = "[[rule]]\ntitle = \"Always\"\nenter = \"close > 0\"\nshare = 50\n";
+    for (const char* horizon : {"short", "medium", "long"})
+        book += std::string("[[trend]]\nhorizon = \"") + horizon +
+                "\"\nrising = \"close > 0\"\nfalling = \"close < 0\"\n";
+    own.write("book.toml", book);
+    bench.request.file = own.path() / "book.toml";
+    bench.request.show = "states";
+    CHECK(toCsv(conditions(bench.request, {})).find(",long,rising,") != std::string::npos);
+    bench.request.show = "stance";
+    CHECK(toCsv(conditions(bench.request, {})).find("stance,\"All shares, equal weight\",,0.5,") !=
+          std::string::npos);
+    own.write("book.toml", book + "[[rule]]\ntitle = \"x\"\nenter = \"close >\"\n");
+    CHECK_THROWS_AS(conditions(bench.request, {}), InputFault);
+    own.write("book.toml", "panes = [");
+    CHECK_THROWS_AS(conditions(bench.request, {}), InputFault);
+}
+
 } // namespace sieve::cli

@@ -1,0 +1,39 @@
+#pragma once
+
+#include "cli/commands.h"
+#include "core/expressions/checker.h"
+#include "core/expressions/evaluator.h"
+#include "core/screens/name_book.h"
+
+#include <string>
+#include <vector>
+
+namespace sieve::cli {
+
+/// The market of a request with what it takes to ask it. The command line knows the ready screens
+/// by name; lists and own fields are the window's.
+/// Errors: InputFault, with the place in the text where an expression is at fault.
+class OpenedMarket {
+public:
+    explicit OpenedMarket(const Request& request);
+
+    expressions::Evaluator& evaluator() { return evaluator_; }
+    const market::Market& market() const { return evaluator_.market(); }
+    const expressions::Plan& plan() const { return plan_; }
+    const expressions::Names& names() const { return names_; }
+
+    expressions::Checked check(const std::string& text);
+    std::vector<expressions::Checked> check(const std::vector<std::string>& texts);
+    std::size_t instrument(const std::string& symbol) const;
+    /// The as-of day: the session on or before the one asked for, else the newest.
+    Day day(const Request& request) const;
+    Cell cell(double value, Kind kind) const { return cellOf(value, kind, market().texts()); }
+
+private:
+    expressions::Evaluator evaluator_;
+    expressions::Plan plan_;
+    screens::NameBook book_;
+    expressions::Names names_;
+};
+
+} // namespace sieve::cli

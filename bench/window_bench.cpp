@@ -1,8 +1,12 @@
 #include "tests/app/window_bench.h"
+#include "app/chart/time_plot.h"
+#include "app/market/line_chart.h"
 #include "app/parts/expression_edit.h"
 
 #include <QLabel>
+#include <algorithm>
 #include <benchmark/benchmark.h>
+#include <chrono>
 
 // What a person waits for on the demo market, with the window painted offscreen.
 
@@ -20,10 +24,30 @@ void spin(const std::function<bool()>& holds)
 
 bool isIdle(const WindowBench& bench)
 {
-    for (const auto* asker : bench.window->findChildren<app::Asker*>())
-        if (asker->isBusy())
-            return false;
+    for (const QObject* root : {static_cast<const QObject*>(bench.desk.get()),
+                                static_cast<const QObject*>(bench.window.get())})
+        for (const auto* asker : root->findChildren<app::Asker*>())
+            if (asker->isBusy())
+                return false;
     return true;
+}
+
+/// Tells what 95 of 100 rounds stay below.
+void tell95(benchmark::State& state, std::vector<double> milliseconds)
+{
+    if (milliseconds.empty())
+        return;
+    std::ranges::sort(milliseconds);
+    state.counters["p95_ms"] = milliseconds[milliseconds.size() * 95 / 100];
+}
+
+/// Runs one round and gives its length.
+double timed(const std::function<void()>& round)
+{
+    const auto start = std::chrono::steady_clock::now();
+    round();
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start)
+        .count();
 }
 
 void startToUsableWindow(benchmark::State& state)
@@ -77,6 +101,41 @@ void nextCandidatePainted(benchmark::State& state)
     }
 }
 
+/// Nearly ten years of days with four panes, state bands and divergences.
+void panningTheLine(benchmark::State& state)
+{
+    const test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", test::wholeDemoDataset());
+    app::TimePlot& plot = bench.window->findChild<app::LineChart*>()->plot();
+    const auto bars = static_cast<double>(plot.days().size());
+    plot.showBars(0.0, bars * 0.9);
+    int step = 0;
+    std::vector<double> frames;
+    for (auto _ : state)
+        frames.push_back(timed([&] {
+            const double at = bars * 0.1 * ((step++ % 40) / 40.0);
+            plot.showBars(at, at + bars * 0.9);
+            plot.replot(QCustomPlot::rpImmediateRefresh);
+        }));
+    tell95(state, std::move(frames));
+}
+
+void asOfDayStepped(benchmark::State& state)
+{
+    const test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", test::wholeDemoDataset());
+    std::vector<double> steps;
+    for (auto _ : state)
+        steps.push_back(timed([&] {
+            bench.desk->stepSessions(-1);
+            spin([&bench] { return isIdle(bench); });
+            QCoreApplication::processEvents(); // what the answers changed is painted
+        }));
+    tell95(state, std::move(steps));
+}
+
+BENCHMARK(panningTheLine)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(asOfDayStepped)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(startToUsableWindow)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(letterTypedToCountsPainted)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(nextCandidatePainted)->Unit(benchmark::kMillisecond)->UseRealTime();

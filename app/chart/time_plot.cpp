@@ -118,6 +118,7 @@ TimePlot::TimePlot(QWidget* parent) : QCustomPlot(parent)
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setBufferDevicePixelRatio(devicePixelRatioF());
+    setPlottingHint(QCP::phFastPolylines); // wide lines are what a frame's time goes to
 }
 
 QCPAxisRect* TimePlot::addPane(double share, bool beginsAtZero)

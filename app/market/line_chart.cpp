@@ -106,27 +106,34 @@ protected:
                 QRectF(band.right() + 5.0, band.top() - 3.0, 60.0, band.height() + 6.0),
                 Qt::AlignLeft | Qt::AlignVCenter,
                 text(conditions::horizonName(conditions::horizons[i])));
-            for (int bar = first; bar <= last; ++bar)
-                drawBar(painter, band, *histories[i], bar, axis);
+            const conditions::TrendHistory& history = *histories[i];
+            const int end = std::min(last + 1, static_cast<int>(history.size()));
+            for (int bar = first; bar < end;) { // a run of one state is one rectangle
+                const int from = bar;
+                while (bar < end && history[static_cast<std::size_t>(bar)] ==
+                                        history[static_cast<std::size_t>(from)])
+                    ++bar;
+                drawRun(painter, band, history[static_cast<std::size_t>(from)], from, bar, axis);
+            }
         }
     }
 
 private:
-    static void drawBar(QCPPainter* painter, const QRectF& band,
-                        const conditions::TrendHistory& history, int bar, const QCPAxis* axis)
+    static void drawRun(QCPPainter* painter, const QRectF& band,
+                        std::optional<conditions::Trend> state, int from, int end,
+                        const QCPAxis* axis)
     {
-        const auto at = static_cast<std::size_t>(bar);
-        if (at >= history.size() || !history[at])
+        if (!state)
             return;
-        const double left = axis->coordToPixel(bar - 0.5);
-        const double right = axis->coordToPixel(bar + 0.5);
+        const double left = axis->coordToPixel(from - 0.5);
+        const double right = axis->coordToPixel(end - 0.5);
         const double half = band.height() / 2.0;
-        const bool isUp = history[at] == conditions::Trend::Rising;
-        const bool isDown = history[at] == conditions::Trend::Falling;
+        const bool isUp = state == conditions::Trend::Rising;
+        const bool isDown = state == conditions::Trend::Falling;
         const double y = isUp ? band.top() : isDown ? band.top() + half : band.top() + half * 0.6;
         const double height = isUp || isDown ? half : half * 0.8;
-        painter->fillRect(QRectF(left, y, right - left + 0.6, height),
-                          look().wash(trendColour(history[at]), 0.75));
+        painter->fillRect(QRectF(left, y, right - left, height),
+                          look().wash(trendColour(state), 0.75));
     }
 
     QCPAxisRect* pane_;

@@ -81,6 +81,7 @@ void MarketPlace::listen()
     connect(board_, &StateBoard::lineChosen, this, [this] {
         group_.reset();
         showLine();
+        showTab();
     });
     connect(board_, &StateBoard::ruleWanted, this, &MarketPlace::editTrend);
     connect(stance_, &StancePanel::ruleWanted, this, &MarketPlace::editRule);
@@ -96,6 +97,7 @@ void MarketPlace::listen()
     connect(groups_, &GroupBoard::sharesWanted, this, &MarketPlace::sift);
     connect(groups_, &GroupBoard::trayWanted, this, &MarketPlace::fillTray);
     connect(groups_, &GroupBoard::groupChosen, this, &MarketPlace::drawGroup);
+    connect(tabs_, &QTabWidget::currentChanged, this, &MarketPlace::showTab);
     connect(groups_, &GroupBoard::spanChanged, this, [this] { mosaic_->setSpan(groups_->span()); });
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
 }
@@ -119,31 +121,43 @@ void MarketPlace::showDay()
         return;
     board_->setDay(desk_.day());
     stance_->show(reading_, desk_.day());
-    spells_->show(*reading_, desk_.day());
-    ownScreens_->show(desk_.day());
     tellSummary();
     showLine();
-    showGroups();
+    showTab();
 }
 
-void MarketPlace::showGroups()
+/// Only the page that is seen is brought up to the day; the others are when they are turned to.
+void MarketPlace::showTab()
 {
-    const auto& groups = desk_.conditions().groups();
-    if (!groups)
+    if (!reading_)
         return;
-    groups_->show(groups, desk_.day());
-    mosaic_->show(groups, desk_.day());
+    const QWidget* page = tabs_->currentWidget();
+    const auto& groups = desk_.conditions().groups();
+    if (page == groups_ && groups)
+        groups_->show(groups, desk_.day());
+    else if (page == mosaic_ && groups)
+        mosaic_->show(groups, desk_.day());
+    else if (page == figures_)
+        figures_->show(line()->line, desk_.day());
+    else if (page == spells_)
+        spells_->show(*reading_, desk_.day());
+    else if (page == ownScreens_)
+        ownScreens_->show(desk_.day());
+}
+
+/// The line that is drawn: one of the board's, or a group's.
+std::shared_ptr<const conditions::LineReading> MarketPlace::line() const
+{
+    return group_ ? group_
+                  : std::shared_ptr<const conditions::LineReading>(
+                        reading_, &reading_->lines[board_->line()]);
 }
 
 void MarketPlace::showLine()
 {
     if (!reading_)
         return;
-    const std::shared_ptr<const conditions::LineReading> read =
-        group_ ? group_
-               : std::shared_ptr<const conditions::LineReading>(reading_,
-                                                                &reading_->lines[board_->line()]);
-    figures_->show(read->line, desk_.day());
+    const auto read = line();
     asker_.ask(
         [evaluator = desk_.evaluator(), names = desk_.nameBook(), read,
          panes = reading_->book.panes, day = desk_.day()](const Progress& progress) {
@@ -224,6 +238,7 @@ void MarketPlace::drawGroup(std::size_t at)
         [this](const std::shared_ptr<const conditions::LineReading>& read) {
             group_ = read;
             showLine();
+            showTab();
         });
 }
 

@@ -36,7 +36,8 @@ private:
     void showReading();
     void showDay();
     void showLine();
-    void showGroups();
+    std::shared_ptr<const conditions::LineReading> line() const;
+    void showTab();
     void tellSummary();
     void editTrend(std::size_t horizon);
     void editRule(std::size_t rule);

@@ -58,7 +58,7 @@ public:
     /// The close nearest to the last one with which the part would give `wanted`.
     double turning(const expressions::Plan& plan, NodeId part, double wanted) const
     {
-        constexpr int steps = 100;
+        constexpr int steps = 25;
         if (answer(plan, part, close_) == wanted)
             return close_; // even an unchanged one
         for (int step = 1; step <= steps; ++step)

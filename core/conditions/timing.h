@@ -35,8 +35,9 @@ struct RulePart {
     double distance = missing;
     Unit unit = Unit::Plain;
     /// The line's close on the next session that would turn the part: the nearest one within
-    /// `mostMove` of the newest. Missing where none does, or where the part also asks what a close
-    /// of the line cannot tell (breadth, another line, volume).
+    /// `mostMove` of the newest, sought in steps of one percent and then halved to a millionth.
+    /// Missing where none does, or where the part also asks what a close of the line cannot tell
+    /// (breadth, another line, volume).
     double turningClose = missing;
 };
 inline constexpr double mostMove = 0.25;

@@ -24,8 +24,12 @@ void ColumnCache::keep(NodeKey node, Day day, const ColumnPtr& column)
         return;
     const std::scoped_lock lock(mutex_);
     const auto [place, isNew] = entries_.try_emplace({node, day});
-    if (!isNew)
-        return;
+    if (!isNew) {
+        if (place->second.column->size() >= column->size())
+            return;
+        bytes_ -= bytesOf(place->second.column);
+        uses_.erase(place->second.use);
+    }
     uses_.push_front({node, day});
     place->second = {column, uses_.begin()};
     bytes_ += bytes;

@@ -369,23 +369,21 @@ Evaluator::Question::DayPart Evaluator::Question::dayPart(NodeId node) const
 std::vector<Column> Evaluator::Question::daysOf(std::span<const NodeId> nodes,
                                                 std::span<const Day> days)
 {
-    // A run of sessions is kept as one column, under its length and its first day.
+    // A run of sessions is kept as one column under its first day; its begin serves shorter ones.
     const std::span<const Day> sessions = market_.sessions();
     const auto first = static_cast<std::size_t>(std::ranges::lower_bound(sessions, days.front()) -
                                                 sessions.begin());
     const bool isRun =
         first + days.size() <= sessions.size() && sessions[first + days.size() - 1] == days.back();
-    const auto keyOf = [&](NodeId node) {
-        const NodeKey key = acrossKey(plan_.key(node));
-        return NodeKey{key.high ^ (days.size() * 0x9E37'79B9'7F4A'7C15ULL), key.low};
-    };
+    const auto keyOf = [this](NodeId node) { return acrossKey(plan_.key(node)); };
     std::vector<Column> result(nodes.size());
     std::vector<DayPart> absent;
     std::vector<std::size_t> places;
     for (std::size_t i = 0; i < nodes.size(); ++i) {
         const ColumnPtr kept = isRun ? evaluator_.cache_.find(keyOf(nodes[i]), days[0]) : nullptr;
-        if (kept) {
-            result[i] = *kept;
+        if (kept && kept->size() >= days.size()) {
+            result[i].assign(kept->begin(),
+                             kept->begin() + static_cast<std::ptrdiff_t>(days.size()));
             continue;
         }
         absent.push_back(dayPart(nodes[i]));

@@ -59,6 +59,15 @@ void takeAll(const QDir& folder)
     bench.settle();
     bench.find<QTreeWidget>(QStringLiteral("Groups"))->topLevelItem(2)->setExpanded(true);
     take(bench, folder, "market");
+    auto* tabs = bench.window->findChild<QTabWidget*>();
+    tabs->setCurrentIndex(1);
+    take(bench, folder, "market_mosaic");
+    tabs->setCurrentIndex(0);
+    bench.desk->setDay(*sieve::Day::parse("2022-03-02"));
+    auto* board = bench.find<QWidget>(QStringLiteral("State of the market"));
+    QTest::keyClick(board, Qt::Key_Return);
+    take(bench, folder, "market_rule");
+    QTest::keyClick(bench.find<QWidget>(QStringLiteral("Rising when")), Qt::Key_Escape);
     bench.desk->setDay(*sieve::Day::parse("2026-07-01")); // the list below has aged since
     bench.go("sift");
     auto* results = bench.find<QTableView>(QStringLiteral("Results"));

@@ -1,10 +1,11 @@
+#include "core/conditions/market_book.h"
 #include "core/expressions/own_fields.h"
 #include "core/intake/price_layout.h"
 #include "core/screens/screen.h"
 
 #include <cstdint>
 
-// Everything that a person may write as TOML: mappings, screens, fields.
+// Everything that a person may write as TOML: mappings, screens, fields, market books.
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size)
 {
@@ -19,6 +20,10 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
             __builtin_trap(); // and comes back the same
     if (const auto fields = expressions::OwnFields::fromToml(text))
         if (!expressions::OwnFields::fromToml(fields->toToml()))
+            __builtin_trap();
+    if (const auto book = conditions::bookFromToml(text))
+        if (const auto again = conditions::bookFromToml(conditions::toToml(*book));
+            !again || *again != *book)
             __builtin_trap();
     return 0;
 }

@@ -1,11 +1,62 @@
 #include "core/conditions/trend_state.h"
 
-#include "core/conditions/on_off.h"
-
 #include <algorithm>
 #include <fmt/format.h>
 
 namespace sieve::conditions {
+
+namespace {
+
+bool holds(double answer)
+{
+    return answer == 1.0;
+}
+
+/// One state at a time: it lasts until its own end, and only then may another be entered.
+struct TrendStates {
+    std::span<const double> rising;
+    std::span<const double> risingEnds; ///< empty: when it would not be entered
+    std::span<const double> falling;
+    std::span<const double> fallingEnds;
+    std::size_t contradictions = 0;
+    Trend state = Trend::Sideways;
+
+    std::optional<Trend> next(std::size_t bar)
+    {
+        const std::span<const double> ends = state == Trend::Rising    ? risingEnds
+                                             : state == Trend::Falling ? fallingEnds
+                                                                       : std::span<const double>();
+        const bool cannotSay = isMissing(rising[bar]) || isMissing(falling[bar]) ||
+                               (!ends.empty() && isMissing(ends[bar]));
+        if (cannotSay) {
+            state = Trend::Sideways;
+            return std::nullopt;
+        }
+        if (state != Trend::Sideways) {
+            const double entered = state == Trend::Rising ? rising[bar] : falling[bar];
+            const bool isOver = ends.empty() ? !holds(entered) : holds(ends[bar]);
+            if (isOver)
+                state = Trend::Sideways;
+        }
+        if (holds(rising[bar]) && holds(falling[bar])) {
+            ++contradictions;
+            state = Trend::Sideways;
+        } else if (state == Trend::Sideways) {
+            if (holds(rising[bar]) && !endsAtOnce(risingEnds, bar))
+                state = Trend::Rising;
+            else if (holds(falling[bar]) && !endsAtOnce(fallingEnds, bar))
+                state = Trend::Falling;
+        }
+        return state;
+    }
+
+    static bool endsAtOnce(std::span<const double> ends, std::size_t bar)
+    {
+        return !ends.empty() && holds(ends[bar]);
+    }
+};
+
+} // namespace
 
 std::string_view trendName(Trend trend)
 {
@@ -43,23 +94,14 @@ TrendReading readTrend(expressions::Evaluator& evaluator, const expressions::Nam
     if (reading.error || !rising || !falling || line.bars().days.empty())
         return reading;
     const auto values = question.histories(evaluator, line.bars().days.back(), progress);
-    const auto states = [&](std::size_t enter, std::optional<std::size_t> leave) {
-        return onOff(values[enter],
-                     leave ? std::span<const double>(values[*leave]) : std::span<const double>());
+    const auto leaving = [&](std::optional<std::size_t> place) {
+        return place ? std::span<const double>(values[*place]) : std::span<const double>();
     };
-    const auto up = states(*rising, risingEnds);
-    const auto down = states(*falling, fallingEnds);
-    for (std::size_t bar = 0; bar < up.size(); ++bar) {
-        if (!up[bar] || !down[bar]) {
-            reading.history.emplace_back();
-            continue;
-        }
-        const bool isBoth = *up[bar] && *down[bar];
-        reading.contradictions += isBoth ? 1 : 0;
-        reading.history.emplace_back(isBoth || *up[bar] == *down[bar] ? Trend::Sideways
-                                     : *up[bar]                       ? Trend::Rising
-                                                                      : Trend::Falling);
-    }
+    TrendStates states{values[*rising], leaving(risingEnds), values[*falling],
+                       leaving(fallingEnds)};
+    for (std::size_t bar = 0; bar < values[*rising].size(); ++bar)
+        reading.history.push_back(states.next(bar));
+    reading.contradictions = states.contradictions;
     return reading;
 }
 

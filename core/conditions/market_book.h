@@ -22,8 +22,8 @@ std::string_view horizonName(Horizon horizon); ///< "short", "medium", "long"
 
 /// When a line counts as rising or falling over a horizon: conditions of the language, one to enter
 /// a state and one to leave it. Where the latter is empty a state ends when it would not be
-/// entered.
-/// One state at a time: it lasts until its own end. Where both are entered at once it is neither.
+/// entered. One state at a time: it lasts until its own end; where both would be entered at once it
+/// is neither.
 struct TrendRule {
     std::string rising;
     std::string risingEnds = {};

@@ -201,7 +201,7 @@ TEST_CASE("Market: a state's rule is edited in place, seen while typed, kept and
     type(bench, "Rising when", "close < 0");
     CHECK(toldBy(bench, effect).contains(QStringLiteral("was never rising")));
     auto* rising = type(bench, "Rising when", "close > 0");
-    CHECK(toldBy(bench, effect).contains(QStringLiteral("changes of state")));
+    CHECK(toldBy(bench, effect).contains(QStringLiteral("both hold on")));
     enter(bench, rising);
     CHECK(bench.desk->work().marketBook.trends[1].rising == "close > 0");
     CHECK(bench.desk->conditions().reading()->book.trends[1].rising == "close > 0");

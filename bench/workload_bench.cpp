@@ -280,6 +280,8 @@ private:
 
     void breadth()
     {
+        if (!isAsked("W12"))
+            return;
         const expressions::Names names{vocabulary()};
         const conditions::Line line = conditions::marketLines(*market_).front();
         std::vector<std::string> texts;

@@ -17,16 +17,16 @@ ColumnPtr ColumnCache::find(NodeKey node, Day day)
     return found->second.column;
 }
 
-void ColumnCache::keep(NodeKey node, Day day, const ColumnPtr& column)
+ColumnPtr ColumnCache::keep(NodeKey node, Day day, const ColumnPtr& column)
 {
     const std::size_t bytes = bytesOf(column);
     if (bytes > budget_)
-        return;
+        return column;
     const std::scoped_lock lock(mutex_);
     const auto [place, isNew] = entries_.try_emplace({node, day});
     if (!isNew) {
         if (place->second.column->size() >= column->size())
-            return;
+            return column;
         bytes_ -= bytesOf(place->second.column);
         uses_.erase(place->second.use);
     }
@@ -39,6 +39,7 @@ void ColumnCache::keep(NodeKey node, Day day, const ColumnPtr& column)
         entries_.erase(oldest);
         uses_.pop_back();
     }
+    return column;
 }
 
 std::size_t ColumnCache::bytes() const

@@ -18,8 +18,8 @@ public:
     explicit ColumnCache(std::size_t budget) : budget_(budget) {}
 
     ColumnPtr find(NodeKey node, Day day); ///< null when it is not there
-    /// In place of one that is shorter.
-    void keep(NodeKey node, Day day, const ColumnPtr& column);
+    /// In place of one that is shorter; gives the column back.
+    ColumnPtr keep(NodeKey node, Day day, const ColumnPtr& column);
     std::size_t bytes() const;
 
 private:

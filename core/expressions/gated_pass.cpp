@@ -9,7 +9,7 @@ namespace {
 constexpr std::size_t fewParts = 6;    ///< of a criterion that is cheap
 constexpr std::size_t shortReach = 64; ///< bars
 constexpr std::size_t longClosed =
-    768; ///< bars; for fewer, starting anew costs more than it spares
+    256; ///< bars; for fewer, starting anew costs more than it spares
 
 /// Whether a criterion costs little enough to be asked first.
 bool isCheap(const Plan& plan, NodeId criterion)

@@ -13,6 +13,8 @@ namespace sieve::expressions {
 
 namespace {
 
+constexpr std::size_t daysAcrossATime = 1024;
+
 /// Under which a column across stocks is kept: that of all stocks on one day, where a part's own
 /// column has those that did not trade with the value of their newest bar.
 NodeKey acrossKey(NodeKey key)
@@ -90,14 +92,24 @@ std::vector<Day> Evaluator::Question::cutsOf(std::span<const NodeId> targets) co
 void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const Day> days,
                                 const std::function<void(const SweepValues&)>& visit)
 {
-    sweepSome(targets, days, visit, {}, instrumentsATime);
+    // What goes across stocks is held for a part of the days at a time: the memory of one part
+    // serves the next, and need not be had from the system anew.
+    const std::size_t together = goesAcross(targets) ? daysAcrossATime : days.size();
+    for (std::size_t first = 0; first < days.size(); first += together) {
+        const auto tell = [&visit, first](SweepValues swept) {
+            swept.firstDay += first;
+            visit(swept);
+        };
+        sweepSome(targets, days.subspan(first, std::min(together, days.size() - first)), tell, {},
+                  instrumentsATime);
+    }
 }
 
 void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<const Day> days,
                                     const std::function<void(const SweepValues&)>& visit,
                                     std::span<const char> isWanted, std::size_t block)
 {
-    const AcrossTable table = acrossUnder(targets, days);
+    const AcrossTable table = acrossUnder(targets, days, isWanted);
     const Surroundings around = surroundings(table);
     const std::vector<Day> cuts = cutsOf(targets);
     struct Worker {
@@ -151,7 +163,8 @@ std::vector<DayTable> Evaluator::Question::tablesOver(std::span<const NodeId> ta
 }
 
 AcrossTable Evaluator::Question::acrossUnder(std::span<const NodeId> targets,
-                                             std::span<const Day> days)
+                                             std::span<const Day> days,
+                                             std::span<const char> isWanted)
 {
     std::vector<NodeId> asking;
     for (const NodeId target : targets)
@@ -172,6 +185,8 @@ AcrossTable Evaluator::Question::acrossUnder(std::span<const NodeId> targets,
                       Needs(market_)};
     });
     eachInstrument([&](std::size_t instrument) {
+        if (!isWanted.empty() && !isWanted[instrument])
+            return;
         Worker& worker = workers.local();
         const std::span<const Day> own = market_.bars(instrument).days;
         for (const Stretch& stretch : worker.stretches.of(instrument)) {
@@ -222,11 +237,12 @@ Groups Evaluator::Question::steadyGroups(NodeId id) const
     return Groups::of(column, false);
 }
 
-/// What must be evaluated for a part across stocks; groups that stay the same need not.
-std::span<const NodeId> Evaluator::Question::inputsOf(NodeId across) const
+/// What must be evaluated for a part; groups across stocks that stay the same need not.
+std::span<const NodeId> Evaluator::Question::inputsOf(NodeId part) const
 {
-    const std::vector<NodeId>& inputs = plan_[across].inputs;
-    const bool isSteady = inputs.size() > 1 && plan_[inputs[1]].op == Op::TextField;
+    const std::vector<NodeId>& inputs = plan_[part].inputs;
+    const bool isSteady =
+        isAcross(plan_[part].op) && inputs.size() > 1 && plan_[inputs[1]].op == Op::TextField;
     return std::span(inputs).first(isSteady ? 1 : inputs.size());
 }
 
@@ -494,10 +510,11 @@ Column Evaluator::Question::medianDays(const DayPart& part, std::span<const Day>
 
 std::vector<ColumnPtr> Evaluator::Question::columns(std::span<const NodeId> targets, Day day)
 {
-    // Value-by-value parts are combined from whole columns, so that each part's column can be kept.
+    // Parts value by value and across stocks are made of whole columns, so that each part's column
+    // can be kept; what is left is evaluated along bars, all in one sweep.
     std::map<NodeId, ColumnPtr> known;
     std::vector<NodeId> alongBars;
-    std::vector<NodeId> toCombine;
+    std::vector<NodeId> ofColumns;
     std::vector<NodeId> open(targets.begin(), targets.end());
     std::set<NodeId> seen;
     while (!open.empty()) {
@@ -505,58 +522,123 @@ std::vector<ColumnPtr> Evaluator::Question::columns(std::span<const NodeId> targ
         open.pop_back();
         if (!seen.insert(id).second)
             continue;
+        const bool isColumnwise =
+            isValueByValue(plan_[id].op) || (isAcross(plan_[id].op) && !plan_.isOfTheDay(id));
         if (plan_[id].op == Op::Constant) {
             known[id] = std::make_shared<Column>(market_.size(), plan_[id].number);
         } else if (ColumnPtr column = evaluator_.cache_.find(plan_.key(id), day)) {
             known[id] = std::move(column);
-        } else if (isValueByValue(plan_[id].op)) {
-            toCombine.push_back(id);
-            open.insert(open.end(), plan_[id].inputs.begin(), plan_[id].inputs.end());
+        } else if (isColumnwise) {
+            ofColumns.push_back(id);
+            const auto inputs = inputsOf(id);
+            open.insert(open.end(), inputs.begin(), inputs.end());
         } else {
             alongBars.push_back(id);
         }
     }
-    if (!alongBars.empty()) {
-        const Day days[] = {day};
-        const std::vector<DayTable> fresh = tablesOver(alongBars, days);
-        for (std::size_t i = 0; i < alongBars.size(); ++i) {
-            const auto column = std::make_shared<Column>(market_.size());
-            fresh[i].copyDay(0, *column);
-            evaluator_.cache_.keep(plan_.key(alongBars[i]), day, column);
-            known[alongBars[i]] = column;
-        }
+    for (const auto& [id, column] : columnsAlongBars(alongBars, day, {}))
+        known[id] = evaluator_.cache_.keep(plan_.key(id), day, column);
+    std::ranges::sort(ofColumns); // inputs have lower numbers
+    const Standing standing = standingOn(day);
+    for (const NodeId id : ofColumns) {
+        stopIfTold();
+        const bool isAcrossStocks = isAcross(plan_[id].op);
+        const auto column =
+            isAcrossStocks ? acrossOf(id, day, standing, known) : combinedOf(id, known);
+        for (const std::size_t i : standing.unlisted)
+            (*column)[i] = missing;
+        known[id] = evaluator_.cache_.keep(plan_.key(id), day, column);
     }
-    std::ranges::sort(toCombine); // inputs have lower numbers
-    combineColumns(toCombine, day, known);
     std::vector<ColumnPtr> result;
     for (const NodeId target : targets)
         result.push_back(known[target]);
     return result;
 }
 
-void Evaluator::Question::combineColumns(std::span<const NodeId> order, Day day,
-                                         std::map<NodeId, ColumnPtr>& known)
+/// Parts along the bars of those instruments that `isWanted` names (empty: all), on one day.
+std::map<NodeId, std::shared_ptr<Column>>
+Evaluator::Question::columnsAlongBars(std::span<const NodeId> nodes, Day day,
+                                      std::span<const char> isWanted)
 {
-    if (order.empty())
-        return;
-    std::vector<std::size_t> unlisted;
-    for (std::size_t i = 0; i < market_.size(); ++i)
-        if (!market_.tenure(i).isListed(day))
-            unlisted.push_back(i);
-    std::vector<const double*> inputs;
-    for (const NodeId id : order) {
-        stopIfTold();
-        const Node& node = plan_[id];
-        const auto column = std::make_shared<Column>(market_.size());
-        inputs.clear();
-        for (const NodeId input : node.inputs)
-            inputs.push_back(known[input]->data());
-        combine(node.op, inputs, *column);
-        for (const std::size_t i : unlisted)
-            (*column)[i] = missing;
-        evaluator_.cache_.keep(plan_.key(id), day, column);
-        known[id] = column;
+    std::map<NodeId, std::shared_ptr<Column>> columns;
+    std::vector<Column*> places;
+    for (const NodeId node : nodes) {
+        columns[node] = std::make_shared<Column>(market_.size(), missing);
+        places.push_back(columns[node].get());
     }
+    if (!nodes.empty())
+        sweepSome(
+            nodes, std::span(&day, 1),
+            [&places](const SweepValues& swept) {
+                for (std::size_t i = 0; i < places.size(); ++i)
+                    (*places[i])[swept.instrument] = swept.value(i, 0);
+            },
+            isWanted, instrumentsATime);
+    return columns;
+}
+
+/// Who is not listed on a day, and whose newest bar is older than it.
+Evaluator::Question::Standing Evaluator::Question::standingOn(Day day) const
+{
+    Standing standing;
+    for (std::size_t i = 0; i < market_.size(); ++i) {
+        const market::Tenure& tenure = market_.tenure(i);
+        if (!tenure.isListed(day))
+            standing.unlisted.push_back(i);
+        else if (tenure.lastBar != day && !std::ranges::binary_search(market_.bars(i).days, day))
+            standing.idle.push_back(i);
+    }
+    return standing;
+}
+
+std::shared_ptr<Column>
+Evaluator::Question::combinedOf(NodeId id, const std::map<NodeId, ColumnPtr>& known) const
+{
+    const auto column = std::make_shared<Column>(market_.size());
+    std::vector<const double*> inputs;
+    for (const NodeId input : plan_[id].inputs)
+        inputs.push_back(known.at(input)->data());
+    combine(plan_[id].op, inputs, *column);
+    return column;
+}
+
+/// A part across stocks: of those that traded on the day, their place on it; of the others, that on
+/// the day of their newest bar.
+std::shared_ptr<Column> Evaluator::Question::acrossOf(NodeId id, Day day, const Standing& standing,
+                                                      const std::map<NodeId, ColumnPtr>& known)
+{
+    const std::vector<NodeId>& inputs = plan_[id].inputs;
+    const NodeKey key = acrossKey(plan_.key(id));
+    auto column = std::make_shared<Column>(market_.size());
+    if (const ColumnPtr kept = evaluator_.cache_.find(key, day)) {
+        *column = *kept;
+    } else {
+        Column figures = *known.at(inputs[0]);
+        for (const std::size_t index : evaluator_.indexes_) // an index is no stock
+            figures[index] = missing;
+        for (const std::size_t i : standing.unlisted) // nor is who is gone
+            figures[i] = missing;
+        if (plan_[id].item == 1) // of those that traded only
+            for (const std::size_t i : standing.idle)
+                figures[i] = missing;
+        const bool isGrouped = inputs.size() > 1;
+        const Groups groups =
+            !isGrouped ? Groups::all(market_.size())
+            : inputsOf(id).size() == 1
+                ? steadyGroups(inputs[1])
+                : Groups::of(*known.at(inputs[1]), plan_[inputs[1]].kind == Kind::YesNo);
+        across(plan_[id].op, figures, groups, *column);
+        evaluator_.cache_.keep(key, day, std::make_shared<const Column>(*column));
+    }
+    if (standing.idle.empty())
+        return column;
+    std::vector<char> isIdle(market_.size());
+    for (const std::size_t i : standing.idle)
+        isIdle[i] = 1;
+    const auto older = columnsAlongBars(std::span(&id, 1), day, isIdle);
+    for (const std::size_t i : standing.idle)
+        (*column)[i] = (*older.at(id))[i];
+    return column;
 }
 
 std::vector<std::vector<double>> Evaluator::Question::histories(std::span<const NodeId> targets,

@@ -71,7 +71,8 @@ private:
                    std::span<const char> isWanted, std::size_t block);
     bool goesAcross(std::span<const NodeId> targets) const;
     std::vector<Day> cutsOf(std::span<const NodeId> targets) const;
-    AcrossTable acrossUnder(std::span<const NodeId> targets, std::span<const Day> days);
+    AcrossTable acrossUnder(std::span<const NodeId> targets, std::span<const Day> days,
+                            std::span<const char> isWanted);
     AcrossTable tableOf(const Needs& needs);
     std::vector<DayTable> acrossOn(std::span<const NodeId> nodes, std::span<const Day> days);
     DayTable keepTraded(DayTable figures, std::span<const Day> days) const;
@@ -92,10 +93,19 @@ private:
         return (part.isMember.empty() || part.isMember[instrument]) &&
                market_.instrument(instrument).kind != market::InstrumentKind::Index;
     }
-    std::span<const NodeId> inputsOf(NodeId across) const;
+    std::span<const NodeId> inputsOf(NodeId part) const;
     void acrossDays(NodeId node, std::size_t days, std::span<DayTable> inputs);
     Groups steadyGroups(NodeId node) const;
-    void combineColumns(std::span<const NodeId> order, Day day, std::map<NodeId, ColumnPtr>& known);
+    struct Standing {
+        std::vector<std::size_t> unlisted;
+        std::vector<std::size_t> idle;
+    };
+    Standing standingOn(Day day) const;
+    std::map<NodeId, std::shared_ptr<Column>>
+    columnsAlongBars(std::span<const NodeId> nodes, Day day, std::span<const char> isWanted);
+    std::shared_ptr<Column> combinedOf(NodeId id, const std::map<NodeId, ColumnPtr>& known) const;
+    std::shared_ptr<Column> acrossOf(NodeId id, Day day, const Standing& standing,
+                                     const std::map<NodeId, ColumnPtr>& known);
     void stopIfTold() const
     {
         if (progress_.stopRequested())

@@ -15,6 +15,35 @@ namespace sieve::indicators {
 namespace {
 
 constexpr std::size_t blockLength = 16;
+constexpr std::size_t blocksTogether = 8;
+
+/// Four figures that are worked on side by side, each as it would be alone; and four where they
+/// lie.
+using Four [[gnu::vector_size(32)]] = double;
+using FourAt [[gnu::vector_size(32), gnu::aligned(8), gnu::may_alias]] = double;
+
+SIEVE_INLINE const FourAt& fourAt(const double* at)
+{
+    return *reinterpret_cast<const FourAt*>(at);
+}
+
+SIEVE_INLINE FourAt& fourAt(double* at)
+{
+    return *reinterpret_cast<FourAt*>(at);
+}
+
+/// Makes columns of rows.
+SIEVE_INLINE void transpose(Four& a, Four& b, Four& c, Four& d)
+{
+    const Four evenAB = __builtin_shufflevector(a, b, 0, 4, 2, 6);
+    const Four oddAB = __builtin_shufflevector(a, b, 1, 5, 3, 7);
+    const Four evenCD = __builtin_shufflevector(c, d, 0, 4, 2, 6);
+    const Four oddCD = __builtin_shufflevector(c, d, 1, 5, 3, 7);
+    a = __builtin_shufflevector(evenAB, evenCD, 0, 1, 4, 5);
+    b = __builtin_shufflevector(oddAB, oddCD, 0, 1, 4, 5);
+    c = __builtin_shufflevector(evenAB, evenCD, 2, 3, 6, 7);
+    d = __builtin_shufflevector(oddAB, oddCD, 2, 3, 6, 7);
+}
 
 /// What follows from a recursion, worked out once.
 struct Weights {
@@ -61,27 +90,24 @@ const Weights& weightsOf(const Recursion& recursion)
 /// What a whole block adds to the value at its end; in one fixed order.
 SIEVE_INLINE double weighBlock(const double* inputs, const std::array<double, blockLength>& weights)
 {
-    std::array<double, 8> lanes;
-    for (std::size_t lane = 0; lane < 8; ++lane)
-        lanes[lane] = inputs[lane] * weights[lane] + inputs[lane + 8] * weights[lane + 8];
-    return ((lanes[0] + lanes[4]) + (lanes[1] + lanes[5])) +
-           ((lanes[2] + lanes[6]) + (lanes[3] + lanes[7]));
+    const double* const weight = weights.data();
+    const Four even = fourAt(inputs) * fourAt(weight) + fourAt(inputs + 8) * fourAt(weight + 8);
+    const Four odd =
+        fourAt(inputs + 4) * fourAt(weight + 4) + fourAt(inputs + 12) * fourAt(weight + 12);
+    const Four sums = even + odd;
+    return (sums[0] + sums[1]) + (sums[2] + sums[3]);
 }
 
-/// values[i] = ends[i] decay^(count-1) + … + ends[i + count - 1]: Horner's rule, for several i.
-SIEVE_INLINE void horner(const double* ends, std::size_t count, double decay,
-                         std::span<double> values)
+/// values[i] = ends[i] decay^(count-1) + … + ends[i + count - 1]: Horner's rule for so many i. Each
+/// waits for its own last step, so that a few vectors of them cost little more than one.
+template <std::size_t values>
+SIEVE_INLINE void horner(const double* ends, std::size_t count, double decay, double* out)
 {
-    if (values.size() == 8) {
-        std::array<double, 8> lanes{};
-        for (std::size_t block = 0; block < count; ++block)
-            for (std::size_t i = 0; i < 8; ++i)
-                lanes[i] = lanes[i] * decay + ends[block + i];
-        std::ranges::copy(lanes, values.begin());
-        return;
-    }
+    std::array<double, values> lanes{};
     for (std::size_t block = 0; block < count; ++block)
-        values[0] = values[0] * decay + ends[block];
+        for (std::size_t i = 0; i < values; ++i)
+            lanes[i] = lanes[i] * decay + ends[block + i];
+    std::ranges::copy(lanes, out);
 }
 
 /// The recursion step by step from the first bar.
@@ -103,8 +129,29 @@ public:
         return seen_ < recursion_.seedCount ? missing : value_;
     }
 
+    /// The first bars: takes bars [0, to) and writes those from `from` on.
+    SIEVE_INLINE void begin(const double* at, std::size_t from, std::size_t to, double* out)
+    {
+        std::size_t bar = 0;
+        for (; bar < to && seen_ < recursion_.seedCount; ++bar) {
+            const double value = step(at[bar]);
+            if (bar >= from)
+                *out++ = value;
+        }
+        double value = value_; // in a register
+        const auto next = [&](double input) {
+            const double moved = recursion_.decay * value + recursion_.gain * input;
+            return input == input ? moved : value;
+        };
+        for (; bar < std::min(from, to); ++bar)
+            value = next(at[bar]);
+        for (; bar < to; ++bar)
+            *out++ = value = next(at[bar]);
+        value_ = value;
+    }
+
 private:
-    const Recursion& recursion_;
+    Recursion recursion_;
     int seen_ = 0;
     double value_ = 0;
 };
@@ -117,6 +164,21 @@ public:
         : at_(at), weights_(weights), inputEnd_(inputEnd), ends_(ends)
     {
         ends_.clear();
+    }
+
+    /// Writes so many whole blocks from bar `from` on. Of `blocksTogether` each takes a lane, so
+    /// that their recursions, each of which waits for its own last step, run at once.
+    SIEVE_INLINE void wholeBlocks(std::size_t from, std::size_t count, double* out)
+    {
+        for (std::size_t i = 0; count < blocksTogether && i < count; ++i, from += blockLength)
+            block(from, from + blockLength, out + i * blockLength);
+        if (count < blocksTogether)
+            return;
+        std::array<double, blocksTogether> before;
+        for (std::size_t i = 0; i < blocksTogether; ++i)
+            before[i] = valueBefore(from / blockLength + i);
+        for (std::size_t i = 0; i < blocksTogether; i += 4)
+            fourBlocks(at_ + from + i * blockLength, before.data() + i, out + i * blockLength);
     }
 
     /// Writes bars [from, end) of one block to `out`. Blocks must be asked for in order.
@@ -137,6 +199,35 @@ public:
     }
 
 private:
+    SIEVE_INLINE void fourBlocks(const double* in, const double* before, double* out)
+    {
+        const double decay = weights_.recursion.decay;
+        const double gain = weights_.recursion.gain;
+        const Four befores = fourAt(before);
+        Four head{};
+        const auto step = [&](Four& bars, double blockDecay) {
+            head = decay * head + gain * bars;
+            bars = head + blockDecay * befores;
+        };
+        for (std::size_t place = 0; place < blockLength; place += 4) {
+            Four a = fourAt(in + place);
+            Four b = fourAt(in + place + blockLength);
+            Four c = fourAt(in + place + 2 * blockLength);
+            Four d = fourAt(in + place + 3 * blockLength);
+            transpose(a, b, c, d);
+            const double* const decays = weights_.decays.data() + place;
+            step(a, decays[0]);
+            step(b, decays[1]);
+            step(c, decays[2]);
+            step(d, decays[3]);
+            transpose(a, b, c, d);
+            fourAt(out + place) = a;
+            fourAt(out + place + blockLength) = b;
+            fourAt(out + place + 2 * blockLength) = c;
+            fourAt(out + place + 3 * blockLength) = d;
+        }
+    }
+
     /// The value at the end of the block before. Several in a row are worked out side by side, each
     /// as it would be alone.
     SIEVE_INLINE double valueBefore(std::size_t number)
@@ -147,23 +238,30 @@ private:
         if (number >= valuesFrom_ && number < valuesFrom_ + valueCount_)
             return values_[number - valuesFrom_];
         const std::size_t whole = (inputEnd_ / blockLength) + 1; // blocks that may be asked for
-        valueCount_ = number + values_.size() <= whole ? values_.size() : 1;
+        valueCount_ = number + many <= whole ? many : number + few <= whole ? few : 1;
         valuesFrom_ = number;
         while (endsFrom_ + ends_.size() < number + valueCount_ - 1)
             ends_.push_back(
                 weighBlock(at_ + (endsFrom_ + ends_.size()) * blockLength, weights_.inBlock));
-        values_.fill(0.0);
-        horner(ends_.data() + (first - endsFrom_), weights_.blocksBack, weights_.blockDecay,
-               std::span(values_).first(valueCount_));
+        const double* const from = ends_.data() + (first - endsFrom_);
+        if (valueCount_ == many)
+            horner<many>(from, weights_.blocksBack, weights_.blockDecay, values_.data());
+        else if (valueCount_ == few)
+            horner<few>(from, weights_.blocksBack, weights_.blockDecay, values_.data());
+        else
+            horner<1>(from, weights_.blocksBack, weights_.blockDecay, values_.data());
         return values_[0];
     }
+
+    static constexpr std::size_t many = 32;
+    static constexpr std::size_t few = 8;
 
     const double* at_; ///< inputs by bar index
     const Weights& weights_;
     std::size_t inputEnd_;
     std::vector<double>& ends_; ///< what each block adds, from `endsFrom_` on
     std::size_t endsFrom_ = 0;
-    std::array<double, 8> values_{}; ///< before block `valuesFrom_` and those after it
+    std::array<double, many> values_{}; ///< before block `valuesFrom_` and those after it
     std::size_t valuesFrom_ = 0;
     std::size_t valueCount_ = 0;
 };
@@ -267,9 +365,34 @@ SIEVE_WIDE Enough runRecursion(Values values, const Recursion& recursion, Span s
     static thread_local std::vector<double> ends;
     static thread_local std::vector<std::size_t> plain; // bars that need the plain recursion
     plain.clear();
+    // Bars too near the first one for what is weighed in blocks.
+    const std::size_t blocksBegin = (back + seed + blockLength - 1) / blockLength * blockLength;
+    const std::size_t plainEnd = std::clamp(blocksBegin, span.from, end);
+    if (plainEnd > span.from) {
+        if (span.firstBar > 0)
+            return false;
+        PlainRun(recursion).begin(at, span.from, plainEnd, out.data());
+    }
     BlockRun blocks(at, end, weights, ends);
-    Scan scan(at, std::max(span.firstBar, stretchOf(span.from)), span.from);
-    for (std::size_t bar = span.from; bar < end;) {
+    Scan scan(at, std::max(span.firstBar, stretchOf(plainEnd)), plainEnd);
+    // How many whole blocks from `bar` on, at most those worked on together, are as a rule.
+    const auto regularBlocks = [&](std::size_t bar, std::size_t to) {
+        std::size_t count = 0;
+        const std::size_t begin = stretchOf(bar);
+        if (bar % blockLength != 0 || begin == 0 || begin < span.firstBar ||
+            scan.afterGap() > begin)
+            return count;
+        for (; count < blocksTogether && bar + blockLength <= to; ++count, bar += blockLength)
+            if (!scan.takeRegular(bar, bar + blockLength, weights.barsToMove))
+                break;
+        return count;
+    };
+    for (std::size_t bar = plainEnd; bar < end;) {
+        if (const std::size_t whole = regularBlocks(bar, end); whole > 0) { // the rule
+            blocks.wholeBlocks(bar, whole, out.data() + (bar - span.from));
+            bar += whole * blockLength;
+            continue;
+        }
         const std::size_t blockEnd = std::min(end, (bar / blockLength + 1) * blockLength);
         const std::size_t begin = stretchOf(bar);
         require(begin == 0 || begin >= span.firstBar,

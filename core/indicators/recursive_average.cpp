@@ -18,18 +18,21 @@ constexpr std::size_t blockLength = 16;
 constexpr std::size_t blocksTogether = 8;
 
 /// Four figures that are worked on side by side, each as it would be alone; and four where they
-/// lie.
+/// lie, at any address.
 using Four [[gnu::vector_size(32)]] = double;
-using FourAt [[gnu::vector_size(32), gnu::aligned(8), gnu::may_alias]] = double;
-
-SIEVE_INLINE const FourAt& fourAt(const double* at)
+struct [[gnu::packed, gnu::may_alias]] FourAt
 {
-    return *reinterpret_cast<const FourAt*>(at);
+    Four four;
+};
+
+SIEVE_INLINE void load(Four& four, const double* at)
+{
+    four = reinterpret_cast<const FourAt*>(at)->four;
 }
 
-SIEVE_INLINE FourAt& fourAt(double* at)
+SIEVE_INLINE void store(const Four& four, double* at)
 {
-    return *reinterpret_cast<FourAt*>(at);
+    reinterpret_cast<FourAt*>(at)->four = four;
 }
 
 /// Makes columns of rows.
@@ -90,11 +93,14 @@ const Weights& weightsOf(const Recursion& recursion)
 /// What a whole block adds to the value at its end; in one fixed order.
 SIEVE_INLINE double weighBlock(const double* inputs, const std::array<double, blockLength>& weights)
 {
-    const double* const weight = weights.data();
-    const Four even = fourAt(inputs) * fourAt(weight) + fourAt(inputs + 8) * fourAt(weight + 8);
-    const Four odd =
-        fourAt(inputs + 4) * fourAt(weight + 4) + fourAt(inputs + 12) * fourAt(weight + 12);
-    const Four sums = even + odd;
+    std::array<Four, 4> in;
+    std::array<Four, 4> weight;
+    for (std::size_t i = 0; i < 4; ++i) {
+        load(in[i], inputs + 4 * i);
+        load(weight[i], weights.data() + 4 * i);
+    }
+    const Four sums =
+        (in[0] * weight[0] + in[2] * weight[2]) + (in[1] * weight[1] + in[3] * weight[3]);
     return (sums[0] + sums[1]) + (sums[2] + sums[3]);
 }
 
@@ -203,17 +209,22 @@ private:
     {
         const double decay = weights_.recursion.decay;
         const double gain = weights_.recursion.gain;
-        const Four befores = fourAt(before);
+        Four befores;
+        load(befores, before);
         Four head{};
         const auto step = [&](Four& bars, double blockDecay) {
             head = decay * head + gain * bars;
             bars = head + blockDecay * befores;
         };
         for (std::size_t place = 0; place < blockLength; place += 4) {
-            Four a = fourAt(in + place);
-            Four b = fourAt(in + place + blockLength);
-            Four c = fourAt(in + place + 2 * blockLength);
-            Four d = fourAt(in + place + 3 * blockLength);
+            Four a;
+            Four b;
+            Four c;
+            Four d;
+            load(a, in + place);
+            load(b, in + place + blockLength);
+            load(c, in + place + 2 * blockLength);
+            load(d, in + place + 3 * blockLength);
             transpose(a, b, c, d);
             const double* const decays = weights_.decays.data() + place;
             step(a, decays[0]);
@@ -221,10 +232,10 @@ private:
             step(c, decays[2]);
             step(d, decays[3]);
             transpose(a, b, c, d);
-            fourAt(out + place) = a;
-            fourAt(out + place + blockLength) = b;
-            fourAt(out + place + 2 * blockLength) = c;
-            fourAt(out + place + 3 * blockLength) = d;
+            store(a, out + place);
+            store(b, out + place + blockLength);
+            store(c, out + place + 2 * blockLength);
+            store(d, out + place + 3 * blockLength);
         }
     }
 

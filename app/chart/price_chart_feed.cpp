@@ -1,7 +1,6 @@
 #include "app/chart/price_chart_feed.h"
 
 #include "app/parts/number_text.h"
-#include "core/expressions/checker.h"
 
 #include <array>
 
@@ -15,14 +14,13 @@ std::span<const std::string> initialChartLines()
 }
 
 PriceChartData priceChartData(expressions::Evaluator& evaluator, std::size_t instrument, Day day,
-                              std::span<const std::string> lines)
+                              std::span<const std::string> lines, const expressions::Names& names)
 {
     const market::AsOf asOf(evaluator.marketPtr(), day);
     PriceChartData data;
     data.title = text(evaluator.market().instrument(instrument).symbol);
     data.bars = asOf.adjustedBars(instrument);
     expressions::Plan plan;
-    const expressions::Names names{expressions::Vocabulary::builtIn(), std::nullopt};
     for (const std::string& line : lines)
         if (const auto checked = check(line, names, plan))
             data.lines.push_back(

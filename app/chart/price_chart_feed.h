@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/chart/price_chart.h"
+#include "core/expressions/checker.h"
 #include "core/expressions/evaluator.h"
 
 #include <span>
@@ -13,6 +14,6 @@ std::span<const std::string> initialChartLines();
 
 /// Puts together what a price chart shows of a stock as of a day. Runs on the pool.
 PriceChartData priceChartData(expressions::Evaluator& evaluator, std::size_t instrument, Day day,
-                              std::span<const std::string> lines);
+                              std::span<const std::string> lines, const expressions::Names& names);
 
 } // namespace sieve::app

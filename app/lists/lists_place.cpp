@@ -236,9 +236,9 @@ void ListsPlace::askChart()
     if (!desk_.hasMarket() || !desk_.selected() || model_->rowCount() == 0)
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), stock = *desk_.selected(),
+        [evaluator = desk_.evaluator(), book = desk_.nameBook(), stock = *desk_.selected(),
          day = desk_.day()](const Progress&) {
-            return priceChartData(*evaluator, stock, day, initialChartLines());
+            return priceChartData(*evaluator, stock, day, initialChartLines(), book->names());
         },
         [this](PriceChartData shown) {
             chart_->setData(std::make_shared<const PriceChartData>(std::move(shown)));

@@ -379,6 +379,16 @@ void LineChart::clearOver()
 void LineChart::drawOver()
 {
     clearOver();
+    if (shown_->bars > 0) {
+        if (isOn(Overlay::Swings))
+            drawSwings();
+        if (isOn(Overlay::BarMarks))
+            drawMarks();
+        if (isOn(Overlay::Divergences))
+            drawDivergences();
+        drawRetracement();
+    }
+    // Last, so that no line strikes a title through.
     for (std::size_t pane = 0; pane < panes_.size() && pane < shown_->panes.size(); ++pane) {
         auto* title = new QCPItemText(plot_);
         title->setClipAxisRect(panes_[pane].rect);
@@ -394,15 +404,6 @@ void LineChart::drawOver()
         title->setPadding(QMargins(2, 0, 2, 0));
         items_.push_back(title);
         paneTitles_.push_back(title);
-    }
-    if (shown_->bars > 0) {
-        if (isOn(Overlay::Swings))
-            drawSwings();
-        if (isOn(Overlay::BarMarks))
-            drawMarks();
-        if (isOn(Overlay::Divergences))
-            drawDivergences();
-        drawRetracement();
     }
     titlePanes(shown_->bars > 0 ? shown_->bars - 1 : 0);
     plot_->replot(QCustomPlot::rpQueuedReplot);

@@ -79,7 +79,7 @@ void MarketPlace::listen()
     connect(&desk_.conditions(), &MarketReader::changed, this, &MarketPlace::showReading);
     connect(&desk_, &Desk::dayChanged, this, &MarketPlace::showDay);
     connect(board_, &StateBoard::lineChosen, this, [this] {
-        group_.reset();
+        other_.reset();
         showLine();
         showTab();
     });
@@ -97,6 +97,7 @@ void MarketPlace::listen()
     connect(groups_, &GroupBoard::sharesWanted, this, &MarketPlace::sift);
     connect(groups_, &GroupBoard::trayWanted, this, &MarketPlace::fillTray);
     connect(groups_, &GroupBoard::groupChosen, this, &MarketPlace::drawGroup);
+    connect(mosaic_, &MosaicView::listChosen, this, &MarketPlace::drawList);
     connect(tabs_, &QTabWidget::currentChanged, this, &MarketPlace::showTab);
     connect(groups_, &GroupBoard::spanChanged, this, [this] { mosaic_->setSpan(groups_->span()); });
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
@@ -148,7 +149,7 @@ void MarketPlace::showTab()
 /// The line that is drawn: one of the board's, or a group's.
 std::shared_ptr<const conditions::LineReading> MarketPlace::line() const
 {
-    return group_ ? group_
+    return other_ ? other_
                   : std::shared_ptr<const conditions::LineReading>(
                         reading_, &reading_->lines[board_->line()]);
 }
@@ -218,25 +219,45 @@ void MarketPlace::endEditing()
     board_->setFocus();
 }
 
-/// Draws a group in place of a line of the board, with its own states and breadth.
 void MarketPlace::drawGroup(std::size_t at)
 {
-    const auto groups = desk_.conditions().groups();
-    if (!groups || !reading_)
+    if (const auto groups = desk_.conditions().groups())
+        draw([groups, at](const market::Market&) {
+            const conditions::Group& group = groups->all[at];
+            return conditions::Line{group.name, conditionOf(*groups, at),
+                                    market::marketOf(group.line)};
+        });
+}
+
+/// A list's own line: of the stocks that were on it on each day.
+void MarketPlace::drawList(const QString& name)
+{
+    const auto book = desk_.nameBook();
+    const auto list = book->lists.find(utf8(name));
+    if (list == book->lists.end() || name.contains(QLatin1Char('"')))
+        return; // the language cannot say such a name
+    draw([members = list->second, title = list->first](const market::Market& market) {
+        return conditions::lineOfList(market, title, *members);
+    });
+}
+
+/// Draws another line than those of the board, with its own states and breadth.
+void MarketPlace::draw(std::function<conditions::Line(const market::Market&)> make)
+{
+    if (!reading_)
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), names = desk_.nameBook(), groups, at,
+        [evaluator = desk_.evaluator(), names = desk_.nameBook(), make = std::move(make),
          book = reading_->book](const Progress& progress) {
             auto read = std::make_shared<conditions::LineReading>();
-            const conditions::Group& group = groups->all[at];
-            read->line = {group.name, conditionOf(*groups, at), market::marketOf(group.line)};
+            read->line = make(evaluator->market());
             for (std::size_t i = 0; i < book.trends.size(); ++i)
                 read->trends[i] =
                     readTrend(*evaluator, names->names(), read->line, book.trends[i], progress);
             return std::shared_ptr<const conditions::LineReading>(read);
         },
         [this](const std::shared_ptr<const conditions::LineReading>& read) {
-            group_ = read;
+            other_ = read;
             showLine();
             showTab();
         });

@@ -5,6 +5,7 @@
 #include "core/conditions/reading.h"
 
 #include <QWidget>
+#include <functional>
 #include <memory>
 
 class QLabel;
@@ -43,6 +44,8 @@ private:
     void editRule(std::size_t rule);
     void endEditing();
     void drawGroup(std::size_t group);
+    void drawList(const QString& name);
+    void draw(std::function<conditions::Line(const market::Market&)> make);
     void sift(const QString& universe);
     void fillTray(const QString& group, const std::vector<std::string>& symbols);
 
@@ -63,7 +66,7 @@ private:
     OwnScreensView* ownScreens_;
     std::shared_ptr<const conditions::Reading> reading_;
     std::shared_ptr<const conditions::LineReading>
-        group_; ///< drawn in place of a line of the board
+        other_; ///< a group or list, drawn in place of a line of the board
 };
 
 } // namespace sieve::app

@@ -340,7 +340,13 @@ MosaicView::MosaicView(Desk& desk, QWidget* parent)
     layout->setSpacing(4);
     layout->addLayout(head);
     layout->addWidget(picture_, 1);
-    connect(part_, &QComboBox::activated, this, &MosaicView::ask);
+    connect(part_, &QComboBox::activated, this, [this] {
+        ask();
+        if (const QVariant chosen = part_->currentData(listRole); chosen.isValid())
+            for (const watchlists::Watchlist& list : desk_.work().lists)
+                if (list.id == chosen.toLongLong())
+                    Q_EMIT listChosen(text(list.name));
+    });
     connect(span_, &QSpinBox::valueChanged, this, &MosaicView::ask);
     connect(picture_, &MosaicPicture::chosen, this, &MosaicView::choose);
     connect(picture_, &MosaicPicture::columnChosen, this,

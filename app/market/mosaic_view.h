@@ -23,6 +23,9 @@ public:
     void setSpan(int sessions);
     MosaicPicture& picture() { return *picture_; }
 
+Q_SIGNALS:
+    void listChosen(const QString& name); ///< to be shown in the mosaic
+
 private:
     void ask();
     void offerParts();

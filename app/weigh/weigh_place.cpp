@@ -118,8 +118,8 @@ void WeighPlace::ask()
         [evaluator = desk_.evaluator(), book = desk_.nameBook(), stock = *desk_.selected(),
          day = desk_.day()](const Progress&) {
             const std::size_t rows[] = {stock};
-            return Answer{std::make_shared<const PriceChartData>(
-                              priceChartData(*evaluator, stock, day, initialChartLines())),
+            return Answer{std::make_shared<const PriceChartData>(priceChartData(
+                              *evaluator, stock, day, initialChartLines(), book->names())),
                           std::make_shared<const screens::ResultTable>(screens::makeTable(
                               rows, Dossier::fields(), book->names(), *evaluator, day))};
         },

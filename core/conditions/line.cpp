@@ -67,6 +67,19 @@ std::vector<market::Member> membersOf(const market::Market& market,
     return members;
 }
 
+Line lineOfList(const market::Market& market, const std::string& name,
+                const expressions::ListMembers& list)
+{
+    market::Composite line =
+        market::makeComposite(market, membersOf(market, list), market::Weight::Equal);
+    const auto moved = std::ranges::find_if(
+        line.levels, [&line](double level) { return level != line.levels.front(); });
+    const auto idle = std::max<std::ptrdiff_t>(moved - line.levels.begin() - 1, 0);
+    line.levels.erase(line.levels.begin(), line.levels.begin() + idle);
+    line.days.erase(line.days.begin(), line.days.begin() + idle);
+    return {name, "on_list(\"" + name + "\")", market::marketOf(line), false};
+}
+
 std::vector<Line> marketLines(const market::Market& market, const Progress& progress)
 {
     std::vector<std::function<Line()>> makers;

@@ -29,7 +29,8 @@ const std::shared_ptr<expressions::Evaluator>& evaluator()
 
 PriceChartData chartOf(std::size_t stock, const char* day)
 {
-    return priceChartData(*evaluator(), stock, *Day::parse(day), initialChartLines());
+    return priceChartData(*evaluator(), stock, *Day::parse(day), initialChartLines(),
+                          {expressions::Vocabulary::builtIn(), std::nullopt});
 }
 
 } // namespace

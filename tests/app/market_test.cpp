@@ -302,6 +302,31 @@ TEST_CASE("Market: the mosaic is walked by keys and looked into by clicks", "[ap
     CHECK(part->currentIndex() == 0);
 }
 
+TEST_CASE("Market: a list in the mosaic is drawn as a line of its own", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    const auto sessions = bench.desk->market().sessions();
+    bench.desk->edit(QStringLiteral("lists"), [&](Work& work) {
+        work.lists = {{1, "Harbour", {}},
+                      {2, "Nobody", {{"NONE.C", sessions.back(), 1.0, "", ""}}}};
+        for (const std::size_t stock : {3U, 8U})
+            work.lists[0].entries.push_back({bench.desk->market().instrument(stock).symbol,
+                                             sessions[sessions.size() - 100], 1.0, "", ""});
+    });
+    showTab(bench, "Mosaic");
+    auto* part = bench.find<QComboBox>(QStringLiteral("What the mosaic shows"));
+    auto* chart = bench.window->findChild<LineChart*>();
+    for (const auto& [name, lines] : {std::pair("Harbour", 101), std::pair("Nobody", 1)}) {
+        part->setCurrentText(QStringLiteral("List: ") + QLatin1String(name));
+        Q_EMIT part->activated(part->currentIndex());
+        bench.settle();
+        CHECK(chart->reading().contains(QLatin1String(name)));
+        const QString rows = chart->plot().dataText().trimmed();
+        CHECK(std::abs(rows.count(u'\n') + 1 - lines) <= 2); // a session each, and the head
+    }
+}
+
 TEST_CASE("Market: a retracement by two clicks and over the last swing", "[app]")
 {
     const OwnFolder own;

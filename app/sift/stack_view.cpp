@@ -299,7 +299,7 @@ QString StackView::guidanceText(const screens::ScreenRun& run) const
         QString text = tr("Few are left. The costliest criterion is %1: without it, %2 more.")
                            .arg(sentenceOf(*costly), counted(counts.moreWithout));
         if (const auto& step = run.guidance.loosenings.at(*costly)) {
-            const screens::Limit& limit = counts.limits.at(step->limit);
+            const screens::Limit& limit = counts.limits.at(step->limit).limit;
             text += u' ' + tr("Already %1 instead of %2 would let %3 more in.")
                                .arg(numberText(step->bound, limit.unit, 2),
                                     sieve::app::text(limit.bound), counted(step->adds));

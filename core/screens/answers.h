@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/missing.h"
 #include "core/expressions/evaluator.h"
 #include "core/screens/limits.h"
 #include "core/screens/screen.h"
@@ -21,6 +22,20 @@ struct LimitFigures {
     {
         return limit.shortfall((*field)[stock], (*bound)[stock]);
     }
+
+    /// What a picture of the limit is drawn in: the field itself where the bound is one number for
+    /// all, else by how much it stands above its bound, as a share of it (missing unless that is
+    /// above 0): "close > sma(close, 150)" is a limit of 0 % on the distance.
+    double shown(std::size_t stock) const
+    {
+        const double figure = (*field)[stock];
+        const double against = (*bound)[stock];
+        if (limit.fixed)
+            return figure;
+        return against > 0.0 ? figure / against - 1.0 : missing;
+    }
+    double shownBound() const { return limit.fixed.value_or(0.0); }
+    Unit shownUnit() const { return limit.fixed ? limit.unit : Unit::Percent; }
 };
 
 /// What was evaluated for one criterion.

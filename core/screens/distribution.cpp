@@ -18,6 +18,23 @@ double quantile(std::vector<double>& figures, double share)
 
 } // namespace
 
+double roundStep(double width)
+{
+    if (!(width > 0.0) || !std::isfinite(width))
+        return missing;
+    const double power = std::pow(10.0, std::floor(std::log10(width)));
+    for (const double digit : {5.0, 2.0})
+        if (digit * power <= width)
+            return digit * power;
+    return power;
+}
+
+double Distribution::stepAt(double figure, double share) const
+{
+    return roundStep(isLogarithmic ? std::fabs(figure) * (std::pow(high / low, share) - 1.0)
+                                   : (high - low) * share);
+}
+
 double Distribution::placeOf(double figure) const
 {
     if (high == low)

@@ -21,7 +21,13 @@ struct Distribution {
     double placeOf(double figure) const;
     /// The figure at a place: the other way round.
     double figureAt(double place) const;
+    /// The round step near a figure that moves it by about `share` of the width; missing where the
+    /// figures have none.
+    double stepAt(double figure, double share) const;
 };
+
+/// 1, 2 or 5 times a power of ten, at or below `width`; missing where that is not above 0.
+double roundStep(double width);
 
 /// `bars` of them over the figures; logarithmic where all are positive and the largest tenth lies
 /// more than thirty times above the smallest.

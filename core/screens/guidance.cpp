@@ -8,18 +8,6 @@ namespace sieve::screens {
 
 namespace {
 
-/// 1, 2 or 5 times a power of ten, at or below `width`.
-double roundStep(double width)
-{
-    if (!(width > 0.0))
-        return missing;
-    const double power = std::pow(10.0, std::floor(std::log10(width)));
-    for (const double digit : {5.0, 2.0})
-        if (digit * power <= width)
-            return digit * power;
-    return power;
-}
-
 class Guiding {
 public:
     explicit Guiding(const Answers& answers) : answers_(answers) {}
@@ -76,7 +64,7 @@ private:
     {
         std::vector<double> figures;
         for (const std::size_t stock : stocks)
-            figures.push_back((*criterion.limits[0].field)[stock]);
+            figures.push_back(criterion.limits[0].shown(stock));
         return distributionOf(figures);
     }
 

@@ -43,7 +43,8 @@ struct Guidance {
     std::vector<std::size_t> idle;             ///< criteria that keep nobody out
     std::vector<CriterionPair> contradictions; ///< no stock passes both, though each has some
     std::vector<CriterionPair> repetitions;    ///< pass nearly the same stocks
-    /// A criterion: how its first limit's field is spread over the stocks that pass all above it.
+    /// A criterion: how what its first limit shows is spread over the stocks that pass all above
+    /// it.
     std::vector<Distribution> spreads;
 };
 

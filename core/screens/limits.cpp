@@ -4,6 +4,8 @@
 #include "core/expressions/operators.h"
 
 #include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
 
 namespace sieve::screens {
 
@@ -81,6 +83,29 @@ std::vector<Limit> limitsOf(std::string_view criterion, const expressions::Names
                               bound.fixed});
     }
     return limits;
+}
+
+std::string boundText(double bound, Unit unit)
+{
+    const auto written = [](double figure) { return fmt::format("{:.10g}", figure + 0.0); };
+    if (unit == Unit::Percent)
+        return written(100.0 * bound) + "%";
+    for (const auto& [size, ending] : {std::pair(1e9, "B"), std::pair(1e6, "M")})
+        if (std::fabs(bound) >= size)
+            return written(bound / size) + ending;
+    const bool isAmount = unit == Unit::Money || unit == Unit::Shares;
+    return isAmount && std::fabs(bound) >= 1e4 ? written(bound / 1e3) + "k" : written(bound);
+}
+
+std::string withBound(std::string_view criterion, const Limit& limit, double bound)
+{
+    const SourceRange& where = limit.where;
+    std::string text(criterion);
+    const bool isThere = where.offset + where.bytes <= text.size() &&
+                         text.compare(where.offset, where.bytes, limit.bound) == 0;
+    if (isThere && limit.fixed && std::isfinite(bound))
+        text.replace(where.offset, where.bytes, boundText(bound, limit.unit));
+    return text;
 }
 
 std::vector<std::string> criteriaOf(std::string_view condition)

@@ -37,6 +37,13 @@ struct Limit {
 std::vector<Limit> limitsOf(std::string_view criterion, const expressions::Names& names,
                             expressions::Plan& plan);
 
+/// The criterion with another number for the bound of one of its limits, written as the language
+/// writes it: a share as percent, large amounts with k, M or B. The criterion as it was where the
+/// limit is not this text's or its bound no number.
+std::string withBound(std::string_view criterion, const Limit& limit, double bound);
+/// A bound as the language writes it.
+std::string boundText(double bound, Unit unit);
+
 /// The criteria of a condition: the parts of its outermost `and`, as they are written.
 std::vector<std::string> criteriaOf(std::string_view condition);
 

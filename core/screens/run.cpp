@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <cmath>
 
 namespace sieve::screens {
 
@@ -24,8 +25,7 @@ CriterionCount countOf(const Answers& answers, std::size_t place)
     CriterionCount count;
     count.error = answer.error;
     count.warnings = answer.warnings;
-    for (const LimitFigures& limit : answer.limits)
-        count.limits.push_back(limit.limit);
+    count.limits = answer.limits;
     for (const std::size_t stock : answers.stocks) {
         count.alone += !answer.column || (*answer.column)[stock] == 1.0 ? 1U : 0U;
         count.noData += answer.column && isMissing((*answer.column)[stock]) ? 1U : 0U;
@@ -63,6 +63,28 @@ ScreenRun run(const Screen& screen, const expressions::Names& names,
         run.matches.resize(static_cast<std::size_t>(screen.keep));
     run.guidance = guidanceOf(answers);
     return run;
+}
+
+std::optional<double> figureAtPercent(const Screen& screen, const expressions::Names& names,
+                                      expressions::Evaluator& evaluator, Day day,
+                                      std::size_t criterion, std::size_t limit, double percent)
+{
+    const Answers answers = answer(screen, names, evaluator, day);
+    if (criterion >= answers.criteria.size() || limit >= answers.criteria[criterion].limits.size())
+        return std::nullopt;
+    std::vector<double> figures;
+    answers.left[criterion].each([&](std::size_t place) {
+        const double figure =
+            answers.criteria[criterion].limits[limit].shown(answers.stocks[place]);
+        if (!isMissing(figure))
+            figures.push_back(figure);
+    });
+    if (figures.empty())
+        return std::nullopt;
+    std::ranges::sort(figures);
+    const double place =
+        std::clamp(percent / 100.0, 0.0, 1.0) * static_cast<double>(figures.size() - 1);
+    return figures[static_cast<std::size_t>(std::lround(place))];
 }
 
 Changes changesBetween(const Screen& screen, const expressions::Names& names,

@@ -19,7 +19,7 @@ struct CriterionCount {
     std::size_t noData = 0;            ///< of which it cannot be said
     std::optional<LocatedError> error; ///< it does not count while it has one
     std::vector<LocatedError> warnings;
-    std::vector<Limit> limits; ///< see limitsOf
+    std::vector<LimitFigures> limits; ///< see limitsOf
 };
 
 struct ScreenRun {
@@ -38,6 +38,12 @@ struct ScreenRun {
 /// all the same.
 ScreenRun run(const Screen& screen, const expressions::Names& names,
               expressions::Evaluator& evaluator, Day day, const Progress& progress = {});
+
+/// The figure below which `percent` of a hundred stand, among the stocks that pass all above a
+/// criterion, of what its limit shows (see LimitFigures::shown); empty where nothing is known.
+std::optional<double> figureAtPercent(const Screen& screen, const expressions::Names& names,
+                                      expressions::Evaluator& evaluator, Day day,
+                                      std::size_t criterion, std::size_t limit, double percent);
 
 /// Who passes a screen on one day and not on another.
 struct Changes {

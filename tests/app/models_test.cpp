@@ -171,7 +171,7 @@ TEST_CASE("Stack: tells the costliest criterion when few are left", "[app]")
     run.guidance.mostCostly = 1;
     run.guidance.loosenings = {std::nullopt, screens::Loosening{1, 0, 900.0, 12}};
     run.criteria[1].limits.resize(1);
-    run.criteria[1].limits[0].bound = "1k";
+    run.criteria[1].limits[0].limit.bound = "1k";
     run.passing = 1;
     run.matches = {4};
     stack.setRun(run);

@@ -40,6 +40,62 @@ private:
 
 } // namespace
 
+TEST_CASE("Limits: a bound is written anew as the language writes it", "[screens]")
+{
+    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const auto moved = [&](const std::string& text, std::size_t limit, double bound) {
+        expressions::Plan plan;
+        return withBound(text, limitsOf(text, names, plan).at(limit), bound);
+    };
+    CHECK(moved("42 <= rsi(close, 14) < 68", 1, 70) == "42 <= rsi(close, 14) < 70");
+    CHECK(moved("-1.5% <= week_change <= 2%", 0, -0.025) == "-2.5% <= week_change <= 2%");
+    CHECK(moved("sma(traded_value, 30) >= 2M", 0, 250'000) == "sma(traded_value, 30) >= 250k");
+    CHECK(moved("market_cap > 5M", 0, 12.5e9) == "market_cap > 12.5B");
+    CHECK(moved("rsi(close, 14) > -3 # r\u00e9", 0, -0.0) == "rsi(close, 14) > 0 # r\u00e9");
+    CHECK(moved("close > sma(close, 50)", 0, 3) == "close > sma(close, 50)"); // no number
+    expressions::Plan plan;
+    const auto limit = limitsOf("close > 12", names, plan).at(0);
+    CHECK(withBound("close", limit, 3) == "close"); // of another text
+    for (const double figure : {0.015, 12.0, 1234.5, 2e6, -0.4})
+        for (const Unit unit : {Unit::Plain, Unit::Percent, Unit::Money}) { // reads as it was
+            const std::string text = "close + 0 > " + boundText(figure, unit);
+            const auto again = limitsOf(text, names, plan);
+            REQUIRE(again.size() == 1);
+            CHECK(*again[0].fixed == Approx(figure));
+        }
+}
+
+TEST_CASE("Distribution: steps are round, and grow with the figure on a logarithmic scale",
+          "[screens]")
+{
+    CHECK(roundStep(0.07) == Approx(0.05));
+    CHECK(roundStep(3.0) == 2.0);
+    CHECK(isMissing(roundStep(0.0)));
+    const Distribution plain{0.0, 50.0, false, {}, 0, 0, 0};
+    CHECK(plain.stepAt(40.0, 0.02) == 1.0);
+    const Distribution wide{1.0, 1e6, true, {}, 0, 0, 0};
+    CHECK(wide.stepAt(1e5, 0.02) > 1000.0 * wide.stepAt(10.0, 0.02));
+}
+
+TEST_CASE("Limits: against a figure of its own a field is shown by its distance", "[screens]")
+{
+    Bench bench;
+    const ScreenRun run = bench.run({"close > 50 * volume / volume", "close >= 0"});
+    const LimitFigures& limit = run.criteria[0].limits[0];
+    CHECK(limit.shown(99) == Approx(1.0)); // 100 stands 100 % above 50
+    CHECK(limit.shownBound() == 0.0);
+    CHECK(limit.shownUnit() == Unit::Percent);
+    CHECK(run.guidance.spreads[0].low < 0.0);
+    Screen screen;
+    screen.criteria = {{"close <= 80"}, {"close > 0"}};
+    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const Day day = bench.market->sessions().back();
+    CHECK(figureAtPercent(screen, names, bench.evaluator, day, 0, 0, 100) == 100.0);
+    CHECK(figureAtPercent(screen, names, bench.evaluator, day, 1, 0, 100) == 80.0);
+    CHECK(figureAtPercent(screen, names, bench.evaluator, day, 1, 0, 0) == 1.0);
+    CHECK_FALSE(figureAtPercent(screen, names, bench.evaluator, day, 7, 0, 50));
+}
+
 TEST_CASE("Limits: of comparisons, whichever way round, and of nothing else", "[screens]")
 {
     const expressions::Names names{expressions::Vocabulary::builtIn()};

@@ -87,6 +87,10 @@ void PriceChart::style()
     volumeBars_->setBrush(colours.wash(colours.softInk, 0.45));
     for (std::size_t i = 0; i < lines_.size(); ++i)
         lines_[i]->setPen(QPen(lineColour(i), 1.3));
+    QPalette ground = reading_->palette();
+    ground.setColor(QPalette::Window, colours.wash(colours.mark, isMarked_ ? 0.2 : 0.0));
+    reading_->setPalette(ground);
+    reading_->setAutoFillBackground(isMarked_);
     read(-1);
 }
 
@@ -116,6 +120,25 @@ void PriceChart::setData(std::shared_ptr<const PriceChartData> shown)
     plot_->setDays(bars.days, shownBars_);
 }
 
+void PriceChart::setShownBars(int bars)
+{
+    shownBars_ = bars;
+}
+
+void PriceChart::setCompact(bool isCompact)
+{
+    isCompact_ = isCompact;
+    reading_->setContentsMargins(6, 2, 6, 1);
+    reading_->setMinimumHeight((isCompact ? 1 : 2) * fontMetrics().height() + 6);
+    read(-1);
+}
+
+void PriceChart::setMarked(bool isMarked)
+{
+    isMarked_ = isMarked;
+    style();
+}
+
 QString PriceChart::reading() const
 {
     return reading_->text();
@@ -130,7 +153,18 @@ void PriceChart::read(int bar)
         bar < 0 ? bars.size() - 1 : std::min(static_cast<std::size_t>(bar), bars.size() - 1);
     const Palette& colours = look();
     const double change = at == 0 ? missing : bars.close[at] / bars.close[at - 1] - 1.0;
+    const QString gap = QStringLiteral("&nbsp;&nbsp; ");
     QStringList parts;
+    if (isCompact_) {
+        parts << QStringLiteral("<span style='font-weight:600'>%1</span>")
+                     .arg(data_->title.toHtmlEscaped())
+              << numberText(bars.close[at], Unit::Money, 2)
+              << coloured(signedText(change, Unit::Percent, 1),
+                          change < 0.0 ? colours.fall : colours.rise);
+        if (bar >= 0)
+            parts << shortDayText(bars.days[at]);
+        return reading_->setText(parts.join(gap));
+    }
     parts << QStringLiteral("<span style='font-weight:600'>%1</span>")
                  .arg(data_->title.toHtmlEscaped())
           << dayText(bars.days[at]) << tr("open %1").arg(numberText(bars.open[at], Unit::Money, 2))
@@ -144,7 +178,6 @@ void PriceChart::read(int bar)
         lines << coloured(data_->lines[i].title + QLatin1Char(' ') +
                               numberText(data_->lines[i].values[at], Unit::Money, 2),
                           lineColour(i));
-    const QString gap = QStringLiteral("&nbsp;&nbsp; ");
     reading_->setText(parts.join(gap) + QStringLiteral("<br>") + lines.join(gap));
 }
 

@@ -37,7 +37,10 @@ public:
     explicit PriceChart(QWidget* parent = nullptr);
     void setData(std::shared_ptr<const PriceChartData> data);
     TimePlot& plot() { return *plot_; }
-    QString reading() const; ///< the line of figures as it stands
+    QString reading() const;         ///< the line of figures as it stands
+    void setShownBars(int bars);     ///< of the next data: the newest so many
+    void setCompact(bool isCompact); ///< a short line of figures, as on a wall of many charts
+    void setMarked(bool isMarked);   ///< it is that of the chosen stock
 
 private:
     void read(int bar);
@@ -53,6 +56,8 @@ private:
     std::vector<QCPGraph*> lines_;
     std::shared_ptr<const PriceChartData> data_ = std::make_shared<const PriceChartData>();
     int shownBars_ = 190;
+    bool isCompact_ = false;
+    bool isMarked_ = false;
 };
 
 } // namespace sieve::app

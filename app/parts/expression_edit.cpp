@@ -199,6 +199,11 @@ void ExpressionEdit::keyPressEvent(QKeyEvent* event)
             break;
         }
     }
+    if (event->modifiers() == Qt::ControlModifier &&
+        (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down)) {
+        Q_EMIT stepped(event->key() == Qt::Key_Up ? 1 : -1);
+        return;
+    }
     const bool isPlain = !(event->modifiers() & (Qt::AltModifier | Qt::ControlModifier));
     if (isPlain && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down)) {
         Q_EMIT leftByKey(event->key() == Qt::Key_Up ? -1 : 1);

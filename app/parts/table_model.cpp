@@ -2,6 +2,7 @@
 
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
+#include "app/parts/table_foot.h"
 
 #include <algorithm>
 
@@ -67,6 +68,12 @@ QVariant TableModel::headerData(int section, Qt::Orientation orientation, int ro
     if (role == Qt::TextAlignmentRole)
         return QVariant::fromValue(Qt::AlignVCenter |
                                    (column.kind == Kind::Number ? Qt::AlignRight : Qt::AlignLeft));
+    if (role == TableFoot::footRole) {
+        if (section == 0)
+            return tr("median");
+        return isMissing(column.median) ? QString()
+                                        : numberText(column.median, column.unit, column.decimals);
+    }
     if (role == Qt::ToolTipRole) {
         QString tip = text(column.title) + QLatin1Char('\n') +
                       (column.error ? text(sentence(*column.error)) : text(column.meaning));

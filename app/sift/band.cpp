@@ -5,6 +5,7 @@
 #include "app/parts/elided_label.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
+#include "app/sift/spread_strip.h"
 
 #include <QCheckBox>
 #include <QContextMenuEvent>
@@ -18,6 +19,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QToolButton>
+#include <cmath>
 
 namespace sieve::app {
 
@@ -55,7 +57,7 @@ void paintRibbon(QPainter& painter, const QRectF& column, double shareIn, double
 
 Band::Band(QWidget* parent)
     : QWidget(parent), isOn_(new QCheckBox), edit_(new ExpressionEdit), left_(new QLabel),
-      note_(new ElidedLabel), effect_(new QLabel), remove_(new QToolButton)
+      strip_(new SpreadStrip), note_(new ElidedLabel), effect_(new QLabel), remove_(new QToolButton)
 {
     isOn_->setToolTip(tr("Let this criterion count"));
     isOn_->setAccessibleName(tr("Criterion counts"));
@@ -76,29 +78,37 @@ Band::Band(QWidget* parent)
            "without it; of how many it cannot be said"));
 
     auto* layout = new QGridLayout(this);
-    layout->setContentsMargins(ribbonWidth + 12, 5, 4, 5);
+    layout->setContentsMargins(ribbonWidth + 12, 4, 4, 3);
     layout->setHorizontalSpacing(4);
     layout->setVerticalSpacing(0);
     layout->addWidget(isOn_, 0, 0);
     layout->addWidget(edit_, 0, 1);
     layout->addWidget(left_, 0, 2);
     layout->addWidget(remove_, 0, 3);
+    auto* said = new QVBoxLayout;
+    said->setSpacing(0);
+    said->addWidget(effect_, 0, Qt::AlignRight);
+    said->addWidget(note_);
     auto* below = new QHBoxLayout;
-    below->setContentsMargins(4, 0, 0, 0);
-    below->setSpacing(12);
-    below->addWidget(note_, 1);
-    below->addWidget(effect_);
+    below->setSpacing(10);
+    below->addWidget(strip_, 5);
+    below->addLayout(said, 6);
     layout->addLayout(below, 1, 1, 1, 2);
     layout->setColumnStretch(1, 1);
+    strip_->hide();
 
     connect(edit_, &QLineEdit::textEdited, this, &Band::changed);
     connect(edit_, &QLineEdit::editingFinished, this, &Band::committed);
     connect(edit_, &ExpressionEdit::leftByKey, this, &Band::focusMoved);
+    connect(edit_, &ExpressionEdit::stepped, this, &Band::stepBound);
     connect(isOn_, &QCheckBox::clicked, this, [this] {
         Q_EMIT changed();
         Q_EMIT committed();
     });
     connect(remove_, &QToolButton::clicked, this, &Band::removeWanted);
+    connect(strip_, &SpreadStrip::gripMoved, this, &Band::moveBound);
+    connect(strip_, &SpreadStrip::gripLeft, this, &Band::committed);
+    connect(strip_, &SpreadStrip::percentWanted, this, &Band::percentWanted);
 }
 
 void Band::setCriterion(const screens::Criterion& criterion)
@@ -120,9 +130,10 @@ screens::Criterion Band::criterion() const
 }
 
 void Band::setCounts(const screens::CriterionCount& counts, std::size_t before,
-                     std::size_t universe)
+                     std::size_t universe, const screens::Distribution& spread)
 {
     counts_ = counts;
+    counted_ = utf8(edit_->text());
     const double all = universe == 0 ? 1.0 : static_cast<double>(universe);
     shareIn_ = static_cast<double>(before) / all;
     shareOut_ = static_cast<double>(counts.leftAfter) / all;
@@ -134,8 +145,67 @@ void Band::setCounts(const screens::CriterionCount& counts, std::size_t before,
     if (counts.noData > 0)
         effect << tr("no data %1").arg(counted(counts.noData));
     effect_->setText(counts.error ? QString() : effect.join(QStringLiteral(" · ")));
+    showSpread(spread);
+    setChosen(chosen_);
     showNote();
     update();
+}
+
+void Band::showSpread(const screens::Distribution& spread)
+{
+    spread_ = spread;
+    std::vector<SpreadStrip::Grip> grips;
+    for (const screens::LimitFigures& limit : counts_.limits)
+        grips.push_back(
+            {limit.shownBound(), limit.limit.wantsMore(), limit.limit.fixed.has_value()});
+    strip_->show(spread, std::move(grips),
+                 counts_.limits.empty() ? Unit::Plain : counts_.limits[0].shownUnit());
+}
+
+void Band::setChosen(std::optional<std::size_t> stock)
+{
+    chosen_ = stock;
+    const bool isShown = stock && !counts_.limits.empty() && counts_.limits[0].field &&
+                         *stock < counts_.limits[0].field->size();
+    strip_->setChosen(isShown ? counts_.limits[0].shown(*stock) : missing);
+}
+
+/// Writes a bound into the sentence, from the text that was counted: the places in it still hold.
+void Band::moveBound(std::size_t limit, double bound)
+{
+    if (limit >= counts_.limits.size())
+        return;
+    edit_->setText(text(screens::withBound(counted_, counts_.limits[limit].limit, bound)));
+    edit_->setCursorPosition(0);
+    Q_EMIT changed();
+}
+
+void Band::setBound(std::size_t limit, double bound)
+{
+    moveBound(limit, bound);
+    Q_EMIT committed();
+}
+
+/// Moves the limit in whose number the cursor stands, or the first, by a round step.
+void Band::stepBound(int by)
+{
+    std::optional<std::size_t> chosen;
+    const auto cursor = static_cast<std::size_t>(edit_->cursorPosition()) + 1;
+    for (std::size_t i = 0; i < counts_.limits.size(); ++i) {
+        const SourceRange& where = counts_.limits[i].limit.where;
+        const bool isHere = cursor >= where.column && cursor <= where.column + where.length;
+        if (counts_.limits[i].limit.fixed && (!chosen || isHere))
+            chosen = i;
+    }
+    if (!chosen)
+        return;
+    const double bound = *counts_.limits[*chosen].limit.fixed;
+    const double step = spread_.stepAt(bound, 0.02);
+    if (isMissing(step))
+        return;
+    const int cursorWas = edit_->cursorPosition();
+    setBound(*chosen, (std::round(bound / step) + by) * step);
+    edit_->setCursorPosition(cursorWas);
 }
 
 void Band::setPosition(int number)
@@ -157,8 +227,10 @@ void Band::showNote()
         note = note.isEmpty() ? tr("switched off") : tr("switched off. %1").arg(note);
     }
     setTone(note_, isFault ? Tone::Caution : Tone::Soft);
+    note_->setAlignment(strip_->isHidden() ? Qt::AlignLeft : Qt::AlignRight);
     note_->setText(note);
     note_->setToolTip(note);
+    note_->setVisible(!note.isEmpty());
 }
 
 void Band::editComment()

@@ -12,6 +12,7 @@ namespace sieve::app {
 
 class ElidedLabel;
 class ExpressionEdit;
+class SpreadStrip;
 
 /// One criterion in the stack: its sentence, edited in place, what it does, and the piece of the
 /// ribbon that runs through it, as wide as the stocks that come in above and go out below.
@@ -22,8 +23,13 @@ public:
 
     void setCriterion(const screens::Criterion& criterion);
     screens::Criterion criterion() const;
-    /// `before` stocks come in of `universe` in all.
-    void setCounts(const screens::CriterionCount& counts, std::size_t before, std::size_t universe);
+    /// `before` stocks come in of `universe` in all, spread so in what the first limit shows.
+    void setCounts(const screens::CriterionCount& counts, std::size_t before, std::size_t universe,
+                   const screens::Distribution& spread);
+    void setChosen(std::optional<std::size_t> stock); ///< whose place the strip marks
+    /// Puts another number in place of a limit's, as a step that is committed.
+    void setBound(std::size_t limit, double bound);
+    SpreadStrip& strip() { return *strip_; }
     void setPosition(int number); ///< from 1, for screen readers
     ExpressionEdit& edit() { return *edit_; }
 
@@ -35,6 +41,7 @@ Q_SIGNALS:
     void removeWanted();
     void moveWanted(int by); ///< -1 up, 1 down
     void focusMoved(int by); ///< to the band above or below
+    void percentWanted(std::size_t limit);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -45,17 +52,24 @@ protected:
 
 private:
     void showNote();
+    void showSpread(const screens::Distribution& spread);
     void editComment();
+    void moveBound(std::size_t limit, double bound);
+    void stepBound(int by);
 
     QCheckBox* isOn_;
     ExpressionEdit* edit_;
     QLabel* left_;
+    SpreadStrip* strip_;
     ElidedLabel* note_;
     QLabel* effect_;
     QToolButton* remove_;
     QString comment_;
     std::string remarks_; ///< of the file it came from, kept as they are
     screens::CriterionCount counts_;
+    screens::Distribution spread_;
+    std::string counted_; ///< the text to which the counts belong
+    std::optional<std::size_t> chosen_;
     double shareIn_ = 0.0;
     double shareOut_ = 0.0;
     int dragFrom_ = -1;

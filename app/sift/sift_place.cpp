@@ -5,18 +5,26 @@
 #include "app/look/tone.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
+#include "app/parts/table_foot.h"
 #include "app/parts/table_model.h"
 #include "app/sift/column_chooser.h"
+#include "app/sift/days_view.h"
+#include "app/sift/lens.h"
+#include "app/sift/near_miss_table.h"
 #include "app/sift/stack_view.h"
+#include "app/sift/why_view.h"
 #include "core/screens/starter.h"
 
 #include <QAction>
+#include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QInputDialog>
 #include <QLabel>
 #include <QMenu>
 #include <QSplitter>
+#include <QStackedWidget>
+#include <QTabWidget>
 #include <QTableView>
 #include <QToolButton>
 #include <algorithm>
@@ -39,9 +47,11 @@ QString purposeOf(const screens::Screen& screen)
 } // namespace
 
 SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), stack_(new StackView), name_(new QToolButton),
-      purpose_(new QLabel), summary_(new QLabel), results_(new QTableView),
-      model_(new TableModel(this))
+    : QWidget(parent), desk_(desk), asker_(this), percentAsker_(this), stack_(new StackView),
+      name_(new QToolButton), purpose_(new QLabel), summary_(new QLabel), results_(new QTableView),
+      model_(new TableModel(this)), lensButtons_(new QButtonGroup(this)),
+      lenses_(new QStackedWidget), evidence_(new QTabWidget), nearMisses_(new NearMissTable),
+      why_(new WhyView(desk)), days_(new DaysView(desk))
 {
     buildHead();
     buildResults();
@@ -54,20 +64,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     leftLayout->addWidget(purpose_);
     leftLayout->addWidget(stack_, 1);
 
-    auto* columns = new QToolButton;
-    columns->setText(tr("Columns…"));
-    columns->setToolTip(tr("Choose the columns of the results"));
-    connect(columns, &QToolButton::clicked, this, &SiftPlace::chooseColumns);
-    auto* right = new QWidget;
-    auto* rightLayout = new QVBoxLayout(right);
-    rightLayout->setContentsMargins(0, 0, 0, 0);
-    rightLayout->setSpacing(4);
-    auto* bar = new QHBoxLayout;
-    bar->addWidget(summary_, 1);
-    bar->addWidget(columns);
-    rightLayout->addLayout(bar);
-    rightLayout->addWidget(results_, 1);
-
+    QWidget* right = buildRight();
     auto* split = new QSplitter;
     split->setChildrenCollapsible(false);
     split->addWidget(left);
@@ -86,6 +83,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     });
     connect(stack_, &StackView::committed, this, &SiftPlace::commit);
     connect(stack_, &StackView::trayWanted, this, &SiftPlace::fillTray);
+    connect(stack_, &StackView::percentWanted, this, &SiftPlace::askPercent);
     connect(&desk_, &Desk::screenChanged, this, &SiftPlace::takeScreen);
     connect(&desk_, &Desk::savedScreensChanged, this, &SiftPlace::fillScreenMenu);
     // A criterion may ask for a list or a screen by its name.
@@ -138,6 +136,78 @@ void SiftPlace::buildResults()
     });
 }
 
+QWidget* SiftPlace::buildRight()
+{
+    auto* table = new QWidget;
+    auto* tableLayout = new QVBoxLayout(table);
+    tableLayout->setContentsMargins(0, 0, 0, 0);
+    tableLayout->setSpacing(0);
+    tableLayout->addWidget(results_, 1);
+    tableLayout->addWidget(new TableFoot(results_));
+    addLens(tr("Table"), tr("What passes, a row each"), table);
+    for (const LensEntry& entry : lenses()) {
+        Lens* lens = entry.make(desk_);
+        addLens(entry.title, entry.tip, lens);
+        connect(lens, &Lens::trayWanted, this, &SiftPlace::takeInHand);
+        connect(lens, &Lens::boundWanted, stack_, &StackView::setBound);
+    }
+    lensButtons_->button(0)->setChecked(true);
+    connect(lensButtons_, &QButtonGroup::idClicked, this, [this](int lens) {
+        lenses_->setCurrentIndex(lens);
+        showLens();
+    });
+
+    evidence_->setDocumentMode(true);
+    evidence_->addTab(nearMisses_, tr("Near misses"));
+    evidence_->addTab(why_, tr("Why"));
+    evidence_->addTab(days_, tr("Days"));
+    connect(nearMisses_, &NearMissTable::chosen, &desk_, &Desk::select);
+
+    auto* columns = new QToolButton;
+    columns->setText(tr("Columns…"));
+    columns->setToolTip(tr("Choose the columns of the results"));
+    connect(columns, &QToolButton::clicked, this, &SiftPlace::chooseColumns);
+    auto* bar = new QHBoxLayout;
+    bar->setSpacing(2);
+    bar->addWidget(summary_, 1);
+    for (QAbstractButton* button : lensButtons_->buttons())
+        bar->addWidget(button);
+    bar->addSpacing(10);
+    bar->addWidget(columns);
+    auto* halves = new QSplitter(Qt::Vertical);
+    halves->setChildrenCollapsible(false);
+    halves->addWidget(lenses_);
+    halves->addWidget(evidence_);
+    halves->setSizes({400, 170});
+    halves->setStretchFactor(0, 1);
+    halves->setStretchFactor(1, 0);
+    halves->setHandleWidth(6);
+    auto* right = new QWidget;
+    auto* layout = new QVBoxLayout(right);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(4);
+    layout->addLayout(bar);
+    layout->addWidget(halves, 1);
+    return right;
+}
+
+void SiftPlace::addLens(const QString& title, const QString& tip, QWidget* page)
+{
+    auto* button = new QToolButton;
+    button->setText(title);
+    button->setToolTip(tip);
+    button->setCheckable(true);
+    lensButtons_->addButton(button, lenses_->count());
+    lenses_->addWidget(page);
+}
+
+/// Only the lens that can be seen does its work.
+void SiftPlace::showLens()
+{
+    if (auto* lens = qobject_cast<Lens*>(lenses_->currentWidget()); lens && sifted_->table)
+        lens->show(sifted_);
+}
+
 void SiftPlace::showEvent(QShowEvent* event)
 {
     QWidget::showEvent(event);
@@ -153,37 +223,54 @@ void SiftPlace::ask()
         [evaluator = desk_.evaluator(), book = desk_.nameBook(), screen = draft_, day = desk_.day(),
          column = sortColumn_, order = order_](const Progress& progress) {
             const expressions::Names names = book->names();
-            Answer answer{screens::run(screen, names, *evaluator, day, progress), nullptr};
+            auto sifted = std::make_shared<Sifted>();
+            sifted->screen = screen;
+            sifted->market = evaluator->marketPtr();
+            sifted->run = screens::run(screen, names, *evaluator, day, progress);
             auto table = std::make_shared<screens::ResultTable>(
-                screens::makeTable(answer.run.matches, screen.columns, names, *evaluator, day));
+                screens::makeTable(sifted->run.matches, screen.columns, names, *evaluator, day));
             if (column >= 0 && column < static_cast<int>(table->columns.size()))
                 screens::sortBy(*table, static_cast<std::size_t>(column), order,
                                 evaluator->market().texts());
-            answer.table = std::move(table);
-            return answer;
+            sifted->table = std::move(table);
+            return SiftedPtr(sifted);
         },
-        [this](Answer answer) { show(std::move(answer)); });
+        [this](const SiftedPtr& sifted) { show(sifted); });
 }
 
-void SiftPlace::show(Answer answer)
+void SiftPlace::show(const SiftedPtr& sifted)
 {
-    run_ = std::move(answer.run);
-    stack_->setRun(run_);
-    const QSignalBlocker quiet(results_->selectionModel());
-    const int columnsBefore = model_->columnCount();
-    model_->setTable(std::move(answer.table), desk_.evaluator()->marketPtr());
-    if (model_->columnCount() != columnsBefore || results_->property("sized").isNull()) {
-        fitColumns(results_);
-        results_->setProperty("sized", model_->rowCount() > 0 ? QVariant(true) : QVariant());
+    sifted_ = sifted;
+    stack_->setRun(sifted->run);
+    {
+        const QSignalBlocker quiet(results_->selectionModel());
+        const int columnsBefore = model_->columnCount();
+        model_->setTable(sifted->table, sifted->market);
+        if (model_->columnCount() != columnsBefore || results_->property("sized").isNull()) {
+            fitColumns(results_);
+            results_->setProperty("sized", model_->rowCount() > 0 ? QVariant(true) : QVariant());
+        }
     }
-    summary_->setText(
-        run_.passing == 1
-            ? tr("1 of %2 stocks passes on %3").arg(run_.universe).arg(shortDayText(run_.day))
-            : tr("%1 of %2 stocks pass on %3")
-                  .arg(run_.passing)
-                  .arg(run_.universe)
-                  .arg(shortDayText(run_.day)));
+    nearMisses_->show(sifted);
+    evidence_->setTabText(0,
+                          sifted->run.guidance.nearMisses.empty()
+                              ? tr("Near misses")
+                              : tr("Near misses  %1").arg(sifted->run.guidance.nearMisses.size()));
+    why_->setScreen(sifted->screen);
+    days_->setScreen(sifted->screen);
+    tellSummary();
+    showLens();
     showSelection();
+}
+
+void SiftPlace::tellSummary()
+{
+    const screens::ScreenRun& run = sifted_->run;
+    summary_->setText(
+        (run.passing == 1 ? tr("%1 of %2 stocks passes on %3") : tr("%1 of %2 stocks pass on %3"))
+            .arg(run.passing)
+            .arg(run.universe)
+            .arg(shortDayText(run.day)));
 }
 
 void SiftPlace::commit(const QString& what)
@@ -295,15 +382,42 @@ void SiftPlace::sortBy(int column)
 
 void SiftPlace::fillTray()
 {
-    if (run_.matches.empty())
+    if (sifted_->run.matches.empty())
         return;
     std::vector<std::string> symbols;
     for (int row = 0; row < model_->rowCount(); ++row)
         symbols.push_back(desk_.market().instrument(model_->instrumentAt(row)).symbol);
+    takeInHand(symbols);
+    Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
+}
+
+void SiftPlace::takeInHand(const std::vector<std::string>& symbols)
+{
     desk_.edit(tr("Take %1 in hand").arg(symbols.size()),
                [&](Work& work) { work.tray.fill(symbols, draft_.name); });
     desk_.selectSymbol(symbols.front());
-    Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
+}
+
+/// Sets a limit at a percentile of the stocks that arrive at its criterion.
+void SiftPlace::askPercent(std::size_t criterion, std::size_t limit)
+{
+    bool isAccepted = false;
+    const double percent = QInputDialog::getDouble(
+        this, tr("Limit by percentile"),
+        tr("Of the stocks that arrive here, so many in a hundred stand below the limit:"), 50.0,
+        0.0, 100.0, 1, &isAccepted);
+    if (!isAccepted)
+        return;
+    percentAsker_.ask(
+        [evaluator = desk_.evaluator(), book = desk_.nameBook(), screen = draft_, day = desk_.day(),
+         criterion, limit, percent](const Progress&) {
+            return screens::figureAtPercent(screen, book->names(), *evaluator, day, criterion,
+                                            limit, percent);
+        },
+        [this, criterion, limit](std::optional<double> figure) {
+            if (figure)
+                stack_->setBound(criterion, limit, *figure);
+        });
 }
 
 void SiftPlace::select(int row)
@@ -313,6 +427,8 @@ void SiftPlace::select(int row)
 
 void SiftPlace::showSelection()
 {
+    stack_->setChosen(desk_.selected());
+    nearMisses_->setChosen(desk_.selected());
     const int row = desk_.selected() ? model_->rowOf(*desk_.selected()) : -1;
     const QSignalBlocker quiet(results_->selectionModel());
     if (row < 0)

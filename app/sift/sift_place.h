@@ -1,20 +1,26 @@
 #pragma once
 
 #include "app/frame/asker.h"
-#include "core/screens/run.h"
-#include "core/screens/table.h"
+#include "app/sift/sifted.h"
 
 #include <QWidget>
 #include <memory>
 
+class QButtonGroup;
+class QHBoxLayout;
 class QLabel;
+class QStackedWidget;
+class QTabWidget;
 class QTableView;
 class QToolButton;
 
 namespace sieve::app {
 
+class DaysView;
 class Desk;
+class NearMissTable;
 class StackView;
+class WhyView;
 class TableModel;
 
 /// From thousands to the few: the stack on the left, what passes on the right.
@@ -27,14 +33,14 @@ protected:
     void showEvent(QShowEvent* event) override;
 
 private:
-    struct Answer {
-        screens::ScreenRun run;
-        std::shared_ptr<const screens::ResultTable> table;
-    };
     void buildHead();
     void buildResults();
+    QWidget* buildRight();
+    void addLens(const QString& title, const QString& tip, QWidget* page);
     void ask();
-    void show(Answer answer);
+    void show(const SiftedPtr& sifted);
+    void showLens();
+    void tellSummary();
     void commit(const QString& what);
     void takeScreen();
     void fillScreenMenu();
@@ -43,13 +49,16 @@ private:
     void chooseColumns();
     void sortBy(int column);
     void fillTray();
+    void takeInHand(const std::vector<std::string>& symbols);
     void showSelection();
     void select(int row);
+    void askPercent(std::size_t criterion, std::size_t limit);
 
     Desk& desk_;
     Asker asker_;
+    Asker percentAsker_;
     screens::Screen draft_; ///< the screen as it stands, each letter included
-    screens::ScreenRun run_;
+    SiftedPtr sifted_ = std::make_shared<const Sifted>();
     int sortColumn_ = -1; ///< -1: by the screen's rank
     screens::Order order_ = screens::Order::Descending;
     StackView* stack_;
@@ -58,6 +67,12 @@ private:
     QLabel* summary_;
     QTableView* results_;
     TableModel* model_;
+    QButtonGroup* lensButtons_;
+    QStackedWidget* lenses_; ///< the table, then those of lens.h
+    QTabWidget* evidence_;   ///< near misses, why, days
+    NearMissTable* nearMisses_;
+    WhyView* why_;
+    DaysView* days_;
 };
 
 } // namespace sieve::app

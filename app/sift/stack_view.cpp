@@ -41,6 +41,9 @@ private:
 
 namespace {
 
+constexpr std::size_t fewestWorkable = 5; ///< stocks to weigh one by one
+constexpr std::size_t mostWorkable = 40;
+
 QHBoxLayout* ribbonRow(RibbonColumn* row)
 {
     auto* layout = new QHBoxLayout(row);
@@ -110,6 +113,10 @@ StackView::StackView(QWidget* parent)
 
     setTone(guidance_, Tone::Soft);
     guidance_->setWordWrap(true);
+    guidance_->setTextFormat(Qt::RichText);
+    guidance_->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
+    guidance_->setAccessibleName(tr("Guidance"));
+    connect(guidance_, &QLabel::linkActivated, this, &StackView::follow);
     guidance_->setContentsMargins(12, 0, 12, 0);
     toTray_->setProperty("leading", true);
     toTray_->setToolTip(tr("Take these in hand and go through them in Weigh (Ctrl+Return)"));
@@ -186,6 +193,10 @@ void StackView::setBandCount(std::size_t count)
                 [this] { Q_EMIT committed(tr("Change a criterion")); });
         connect(band, &Band::removeWanted, this, [this, band] { remove(band); });
         connect(band, &Band::moveWanted, this, [this, band](int by) { move(band, by); });
+        connect(band, &Band::percentWanted, this, [this, band](std::size_t limit) {
+            const auto place = std::ranges::find(bands_, band) - bands_.begin();
+            Q_EMIT percentWanted(static_cast<std::size_t>(place), limit);
+        });
         connect(band, &Band::focusMoved, this, [this, band](int by) { moveFocus(band, by); });
     }
     renumber();
@@ -247,6 +258,18 @@ void StackView::moveFocus(Band* band, int by)
         bands_[static_cast<std::size_t>(to)]->edit().setFocus();
 }
 
+void StackView::setChosen(std::optional<std::size_t> stock)
+{
+    for (Band* band : bands_)
+        band->setChosen(stock);
+}
+
+void StackView::setBound(std::size_t criterion, std::size_t limit, double bound)
+{
+    if (criterion < bands_.size())
+        bands_[criterion]->setBound(limit, bound);
+}
+
 void StackView::focusNewLine()
 {
     newLine_->setFocus();
@@ -264,7 +287,9 @@ void StackView::setRun(const screens::ScreenRun& run)
     mouth_->setShare(run.universe > 0 ? 1.0 : 0.0);
     std::size_t before = run.universe;
     for (std::size_t i = 0; i < bands_.size() && i < run.criteria.size(); ++i) {
-        bands_[i]->setCounts(run.criteria[i], before, run.universe);
+        bands_[i]->setCounts(run.criteria[i], before, run.universe,
+                             i < run.guidance.spreads.size() ? run.guidance.spreads[i]
+                                                             : screens::Distribution());
         before = run.criteria[i].leftAfter;
     }
     fall_->setShare(run.universe == 0
@@ -278,41 +303,66 @@ void StackView::setRun(const screens::ScreenRun& run)
     toTray_->setEnabled(!run.matches.empty());
 }
 
-/// A word or two on how to come to a workable number of stocks.
+/// A word or two on how to come to a workable number of stocks; what can be done at once is a link.
 QString StackView::guidanceText(const screens::ScreenRun& run) const
 {
-    const QLocale english(QLocale::English);
-    const auto counted = [&](std::size_t count) {
-        return english.toString(static_cast<qulonglong>(count));
-    };
-    const auto sentenceOf = [this](std::size_t criterion) {
-        return criterion < bands_.size() ? bands_[criterion]->edit().text() : QString();
-    };
-    if (run.passing >= 5) {
-        if (run.passing > run.matches.size())
-            return tr("%1 pass; the best %2 are kept.")
-                .arg(counted(run.passing), counted(run.matches.size()));
-        return {};
-    }
+    QStringList said;
+    if (run.passing > run.matches.size())
+        said << tr("%1 pass; the best %2 are kept.").arg(run.passing).arg(run.matches.size());
+    else if (run.passing > mostWorkable)
+        said << tr("%1 are many to go through: set a limit closer, or keep the best 40 by a rank.")
+                    .arg(run.passing);
+    else if (run.passing < fewestWorkable && run.universe > 0)
+        said << fewText(run);
+    for (const std::size_t idle : run.guidance.idle)
+        said << tr("%1 keeps nobody out.").arg(sentenceOf(idle));
+    for (const auto& [first, second] : run.guidance.repetitions)
+        said << tr("%1 and %2 let nearly the same stocks pass.")
+                    .arg(sentenceOf(first), sentenceOf(second));
+    constexpr qsizetype most = 2; // more would not be read
+    return said.mid(0, most).join(QLatin1Char(' '));
+}
+
+QString StackView::sentenceOf(std::size_t criterion) const
+{
+    return criterion < bands_.size()
+               ? QStringLiteral("<i>%1</i>").arg(bands_[criterion]->edit().text().toHtmlEscaped())
+               : QString();
+}
+
+QString StackView::fewText(const screens::ScreenRun& run) const
+{
     if (const auto costly = run.guidance.mostCostly) {
         const screens::CriterionCount& counts = run.criteria.at(*costly);
         QString text = tr("Few are left. The costliest criterion is %1: without it, %2 more.")
-                           .arg(sentenceOf(*costly), counted(counts.moreWithout));
+                           .arg(sentenceOf(*costly))
+                           .arg(counts.moreWithout);
         if (const auto& step = run.guidance.loosenings.at(*costly)) {
             const screens::Limit& limit = counts.limits.at(step->limit).limit;
-            text += u' ' + tr("Already %1 instead of %2 would let %3 more in.")
+            text += u' ' + tr("<a href='%1 %2 %3'>%4 instead of %5</a> would let %6 more in.")
+                               .arg(*costly)
+                               .arg(step->limit)
+                               .arg(step->bound, 0, 'g', 12)
                                .arg(numberText(step->bound, limit.unit, 2),
-                                    sieve::app::text(limit.bound), counted(step->adds));
+                                    sieve::app::text(limit.bound).toHtmlEscaped())
+                               .arg(step->adds);
         }
         return text;
     }
     for (const auto& [first, second] : run.guidance.contradictions)
         return tr("None is left: %1 and %2 let no stock pass together.")
             .arg(sentenceOf(first), sentenceOf(second));
-    if (run.passing == 0 && run.universe > 0)
-        return tr("None is left, and no single criterion is to blame: several must give way. "
-                  "Switch some off to see.");
-    return {};
+    return run.passing == 0 ? tr("None is left, and no single criterion is to blame: several must "
+                                 "give way. Switch some off to see.")
+                            : QString();
+}
+
+/// A link of the guidance: criterion, limit and the bound that it offers.
+void StackView::follow(const QString& link)
+{
+    const QStringList parts = link.split(u' ');
+    if (parts.size() == 3)
+        setBound(parts[0].toULongLong(), parts[1].toULongLong(), parts[2].toDouble());
 }
 
 } // namespace sieve::app

@@ -29,15 +29,21 @@ public:
     /// The screen as the widgets stand; name, purpose and columns as they were given.
     screens::Screen screen() const;
     void setRun(const screens::ScreenRun& run);
+    void setChosen(std::optional<std::size_t> stock); ///< whose places the bands mark
+    void setBound(std::size_t criterion, std::size_t limit, double bound);
     void focusNewLine();
 
 Q_SIGNALS:
     void changed();
     void committed(const QString& what); ///< one step for undo
     void trayWanted();
+    void percentWanted(std::size_t criterion, std::size_t limit); ///< to be typed for a limit
 
 private:
     QString guidanceText(const screens::ScreenRun& run) const;
+    QString fewText(const screens::ScreenRun& run) const;
+    QString sentenceOf(std::size_t criterion) const;
+    void follow(const QString& link);
     void setBandCount(std::size_t count);
     void add(const QString& text);
     void remove(Band* band);

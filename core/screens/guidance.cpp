@@ -68,14 +68,14 @@ private:
         return distributionOf(figures);
     }
 
-    /// The width over which a limit's field is spread in the universe, from some hundreds of its
+    /// The width over which what a limit shows is spread in the universe, from some hundreds of its
     /// stocks: it only sets distances in proportion.
     double widthOf(const LimitFigures& limit) const
     {
         const std::size_t step = std::max<std::size_t>(1, answers_.stocks.size() / 512);
         std::vector<double> figures;
         for (std::size_t i = 0; i < answers_.stocks.size(); i += step)
-            figures.push_back((*limit.field)[answers_.stocks[i]]);
+            figures.push_back(limit.shown(answers_.stocks[i]));
         const Distribution spread = distributionOf(figures, 1);
         return spread.high - spread.low;
     }
@@ -92,7 +92,8 @@ private:
                 const bool isKeptByEquality = distance == 0.0 && fails(limit, stock);
                 if (!(distance > 0.0) && !isKeptByEquality)
                     continue;
-                misses.push_back({width > 0.0 ? distance / width : 1.0,
+                const double apart = std::fabs(limit.shown(stock) - limit.shownBound());
+                misses.push_back({width > 0.0 && !isMissing(apart) ? apart / width : 1.0,
                                   {stock, criterion, (*limit.field)[stock], (*limit.bound)[stock],
                                    distance, limit.limit.unit}});
             }

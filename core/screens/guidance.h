@@ -50,9 +50,9 @@ struct Guidance {
 
 inline constexpr std::size_t mostNearMisses = 50;
 
-/// Distances are compared across fields by the width over which each field is spread in the
-/// universe. A step is a round number (1, 2 or 5 times a power of ten) of about a twentieth of that
-/// width; a loosening goes at most twenty steps.
+/// Distances are compared across fields by the width over which what each limit shows (see
+/// LimitFigures::shown) is spread in the universe. A step is a round number (1, 2 or 5 times a
+/// power of ten) of about a twentieth of that width; a loosening goes at most twenty steps.
 Guidance guidanceOf(const Answers& answers);
 
 } // namespace sieve::screens

@@ -62,6 +62,7 @@ ScreenRun run(const Screen& screen, const expressions::Names& names,
     if (screen.keep > 0 && run.matches.size() > static_cast<std::size_t>(screen.keep))
         run.matches.resize(static_cast<std::size_t>(screen.keep));
     run.guidance = guidanceOf(answers);
+    run.stocks = answers.stocks;
     return run;
 }
 

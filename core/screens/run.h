@@ -24,7 +24,8 @@ struct CriterionCount {
 
 struct ScreenRun {
     Day day = Day::fromSerial(0);
-    std::size_t universe = 0; ///< stocks that the criteria are put to
+    std::size_t universe = 0;        ///< stocks that the criteria are put to
+    std::vector<std::size_t> stocks; ///< these, in the market's order
     std::vector<CriterionCount> criteria;
     std::optional<LocatedError> universeError; ///< then every stock is in
     std::optional<LocatedError> rankError;     ///< then they stand by symbol

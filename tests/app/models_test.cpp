@@ -181,13 +181,18 @@ TEST_CASE("Stack: tells the costliest criterion when few are left", "[app]")
                 return true;
         return false;
     };
-    CHECK(says("costliest criterion is volume > 1k: without it, 30 more"));
-    CHECK(says("Already 900.00 instead of 1k would let 12 more in."));
+    CHECK(says("costliest criterion is <i>volume &gt; 1k</i>: without it, 30 more"));
+    CHECK(says("900.00 instead of 1k</a> would let 12 more in."));
     CHECK(says("without +30"));
     run.passing = 60;
     run.matches.resize(40);
     stack.setRun(run);
     CHECK(says("60 pass; the best 40 are kept"));
+    run.matches.resize(60);
+    run.guidance.idle = {0};
+    stack.setRun(run);
+    CHECK(says("60 are many to go through"));
+    CHECK(says("<i>close &gt; 5</i> keeps nobody out"));
 }
 
 TEST_CASE("Column chooser: finds by word, ticks, and takes an expression of one's own", "[app]")

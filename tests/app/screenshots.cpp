@@ -12,8 +12,8 @@
 #include <QTreeWidget>
 #include <cstdio>
 
-// wise-sieve-screenshots FOLDER [PALETTE [market]]: the pictures of the documentation, from the
-// demo market; with `market` many more of that place, for the eyes of who changes it.
+// wise-sieve-screenshots FOLDER [PALETTE [market|sift]]: the pictures of the documentation, from
+// the demo market; with a place many more of it, for the eyes of who changes it.
 
 namespace {
 
@@ -151,6 +151,39 @@ void takeMarket(const QDir& folder)
     take(bench, folder, "diverging_small");
 }
 
+void takeSift(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    bench.go("sift");
+    auto* results = bench.find<QTableView>(QStringLiteral("Results"));
+    results->setCurrentIndex(results->model()->index(2, 0));
+    take(bench, folder, "sift_table");
+    auto* evidence = bench.window->place(QStringLiteral("sift"))->findChild<QTabWidget*>();
+    const auto press = [&](const char* name) {
+        for (auto* button : bench.window->findChildren<QToolButton*>())
+            if (button->text() == QLatin1String(name))
+                button->click();
+        bench.settle();
+    };
+    auto* near = bench.find<QTreeWidget>(QStringLiteral("Near misses"));
+    near->setCurrentItem(near->topLevelItem(1));
+    press("Scatter");
+    evidence->setCurrentIndex(1);
+    bench.settle();
+    auto* why = bench.find<QTreeWidget>(QStringLiteral("Why"));
+    why->topLevelItem(2)->setExpanded(true);
+    take(bench, folder, "sift_scatter");
+    press("Groups");
+    evidence->setCurrentIndex(2);
+    bench.find<QTreeWidget>(QStringLiteral("Groups of the results"))
+        ->topLevelItem(0)
+        ->setExpanded(true);
+    take(bench, folder, "sift_groups");
+    press("Wall");
+    take(bench, folder, "sift_wall");
+}
+
 } // namespace
 
 int main(int count, char** arguments)
@@ -163,7 +196,7 @@ int main(int count, char** arguments)
                          : sieve::app::paperPalette());
     try {
         if (count > 3)
-            takeMarket(folder);
+            (qstrcmp(arguments[3], "sift") == 0 ? takeSift : takeMarket)(folder);
         else
             takeAll(folder);
     } catch (const std::exception& fault) {

@@ -1,0 +1,122 @@
+#include "app/sift/groups_lens.h"
+
+#include "app/frame/desk.h"
+#include "app/look/look.h"
+#include "app/parts/number_text.h"
+#include "core/screens/groups.h"
+
+#include <QComboBox>
+#include <QHeaderView>
+#include <QPainter>
+#include <QStyledItemDelegate>
+#include <QTreeWidget>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace sieve::app {
+
+namespace {
+
+enum Column { Name, Matches, Universe, Share, Expected, Bars, ColumnCount };
+constexpr int stockRole = Qt::UserRole;
+constexpr int shareRole = Qt::UserRole + 1;
+constexpr int expectedRole = Qt::UserRole + 2;
+
+/// The share of the matches as a bar, that of the universe as a line across it.
+class ShareDelegate : public QStyledItemDelegate {
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override
+    {
+        QStyledItemDelegate::paint(painter, option, index);
+        const QVariant share = index.data(shareRole);
+        if (!share.isValid())
+            return;
+        const QRectF area = QRectF(option.rect).adjusted(8, 5, -8, -5);
+        const double expected = area.left() + area.width() * index.data(expectedRole).toDouble();
+        painter->fillRect(
+            QRectF(area.left(), area.top(), area.width() * share.toDouble(), area.height()),
+            look().wash(look().mark, 0.55));
+        painter->setPen(QPen(look().ink, 1.4));
+        painter->drawLine(QPointF(expected, area.top() - 2), QPointF(expected, area.bottom() + 2));
+    }
+};
+
+} // namespace
+
+GroupsLens::GroupsLens(Desk& desk) : Lens(desk), by_(new QComboBox), tree_(new QTreeWidget)
+{
+    using market::TextField;
+    by_->setAccessibleName(tr("Grouped by"));
+    for (const auto& [title, field] : {std::pair(tr("by sector"), TextField::Sector),
+                                       std::pair(tr("by industry"), TextField::Industry),
+                                       std::pair(tr("by exchange"), TextField::Exchange)})
+        by_->addItem(title, static_cast<int>(field));
+    tree_->setProperty("roomy", true);
+    tree_->setAccessibleName(tr("Groups of the results"));
+    tree_->setColumnCount(ColumnCount);
+    tree_->setHeaderLabels({tr("Group"), tr("Pass"), tr("Of"), tr("Share"), tr("In universe"),
+                            tr("Share; the line is the universe's")});
+    tree_->setUniformRowHeights(true);
+    tree_->setItemDelegateForColumn(Bars, new ShareDelegate(tree_));
+    tree_->header()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    for (const int column : {Matches, Universe, Share, Expected})
+        tree_->headerItem()->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(4);
+    layout->addWidget(by_, 0, Qt::AlignLeft);
+    layout->addWidget(tree_, 1);
+    connect(by_, &QComboBox::currentIndexChanged, this, &GroupsLens::fill);
+    connect(tree_, &QTreeWidget::currentItemChanged, this, [this](const QTreeWidgetItem* item) {
+        if (item && item->data(Name, stockRole).isValid())
+            desk_.select(item->data(Name, stockRole).toULongLong());
+    });
+}
+
+void GroupsLens::show(const SiftedPtr& sifted)
+{
+    sifted_ = sifted;
+    fill();
+}
+
+void GroupsLens::fill()
+{
+    if (!sifted_)
+        return;
+    QStringList open; // what was opened stays so
+    for (int row = 0; row < tree_->topLevelItemCount(); ++row)
+        if (tree_->topLevelItem(row)->isExpanded())
+            open << tree_->topLevelItem(row)->text(Name);
+    const QSignalBlocker quiet(tree_);
+    tree_->clear();
+    const auto groups =
+        screens::groupMatches(*sifted_->market, sifted_->run.matches, sifted_->run.stocks,
+                              static_cast<market::TextField>(by_->currentData().toInt()));
+    double widest = 0.0;
+    for (const screens::MatchGroup& group : groups)
+        widest = std::max({widest, group.share, group.expected});
+    for (const screens::MatchGroup& group : groups) {
+        auto* item = new QTreeWidgetItem(tree_);
+        item->setText(Name, group.name.empty() ? tr("not known") : text(group.name));
+        item->setText(Matches, QString::number(group.matches.size()));
+        item->setFont(Matches, fontOf(Weight::SemiBold));
+        item->setText(Universe, QString::number(group.inUniverse));
+        item->setText(Share, numberText(group.share, Unit::Percent, 0));
+        item->setText(Expected, numberText(group.expected, Unit::Percent, 0));
+        item->setData(Bars, shareRole, widest > 0.0 ? group.share / widest : 0.0);
+        item->setData(Bars, expectedRole, widest > 0.0 ? group.expected / widest : 0.0);
+        for (const int column : {Matches, Universe, Share, Expected})
+            item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
+        for (const std::size_t stock : group.matches) {
+            const market::Instrument& instrument = sifted_->market->instrument(stock);
+            auto* child = new QTreeWidgetItem(item);
+            child->setData(Name, stockRole, QVariant::fromValue<qulonglong>(stock));
+            child->setText(Name, tr("%1   %2").arg(text(instrument.symbol), text(instrument.name)));
+        }
+        item->setExpanded(open.contains(item->text(Name)));
+    }
+}
+
+} // namespace sieve::app

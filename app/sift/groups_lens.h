@@ -1,0 +1,26 @@
+#pragma once
+
+#include "app/sift/lens.h"
+
+class QComboBox;
+class QTreeWidget;
+
+namespace sieve::app {
+
+/// The matches by sector, industry or exchange: how many of each, and their share beside that of
+/// the universe.
+class GroupsLens : public Lens {
+    Q_OBJECT
+public:
+    explicit GroupsLens(Desk& desk);
+    void show(const SiftedPtr& sifted) override;
+
+private:
+    void fill();
+
+    QComboBox* by_;
+    QTreeWidget* tree_;
+    SiftedPtr sifted_;
+};
+
+} // namespace sieve::app

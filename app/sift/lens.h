@@ -1,0 +1,39 @@
+#pragma once
+
+#include "app/sift/sifted.h"
+
+#include <QWidget>
+#include <functional>
+#include <vector>
+
+namespace sieve::app {
+
+class Desk;
+
+/// One way to look at what passes. Shown a finished answer; the chosen stock is the desk's.
+class Lens : public QWidget {
+    Q_OBJECT
+public:
+    explicit Lens(Desk& desk) : desk_(desk) {}
+    /// Called only while the lens can be seen.
+    virtual void show(const SiftedPtr& sifted) = 0;
+
+Q_SIGNALS:
+    void trayWanted(const std::vector<std::string>& symbols);
+    void boundWanted(std::size_t criterion, std::size_t limit, double bound);
+
+protected:
+    Desk& desk_;
+};
+
+struct LensEntry {
+    QString id;
+    QString title;
+    QString tip;
+    std::function<Lens*(Desk&)> make;
+};
+
+/// All lenses beside the table, in their order. A new one is a file and a row of this.
+const std::vector<LensEntry>& lenses();
+
+} // namespace sieve::app

@@ -1,0 +1,66 @@
+#include "app/sift/near_miss_table.h"
+
+#include "app/look/look.h"
+#include "app/parts/number_text.h"
+
+#include <QHeaderView>
+
+namespace sieve::app {
+
+namespace {
+
+enum Column { Symbol, Name, By, Figure, Bound, Away, ColumnCount };
+constexpr int stockRole = Qt::UserRole;
+
+} // namespace
+
+NearMissTable::NearMissTable(QWidget* parent) : QTreeWidget(parent)
+{
+    setProperty("roomy", true);
+    setAccessibleName(tr("Near misses"));
+    setColumnCount(ColumnCount);
+    setHeaderLabels(
+        {tr("Symbol"), tr("Name"), tr("Kept out by"), tr("Has"), tr("Limit"), tr("Away by")});
+    for (const int column : {Figure, Bound, Away})
+        headerItem()->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
+    setRootIsDecorated(false);
+    setUniformRowHeights(true);
+    header()->setStretchLastSection(false);
+    header()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    header()->setSectionResizeMode(By, QHeaderView::Stretch);
+    connect(this, &QTreeWidget::currentItemChanged, this, [this](const QTreeWidgetItem* item) {
+        if (item)
+            Q_EMIT chosen(item->data(Symbol, stockRole).toULongLong());
+    });
+}
+
+void NearMissTable::show(const SiftedPtr& sifted)
+{
+    const QSignalBlocker quiet(this);
+    clear();
+    for (const screens::NearMiss& miss : sifted->run.guidance.nearMisses) {
+        const market::Instrument& instrument = sifted->market->instrument(miss.instrument);
+        auto* item = new QTreeWidgetItem(this);
+        item->setData(Symbol, stockRole, QVariant::fromValue<qulonglong>(miss.instrument));
+        item->setText(Symbol, text(instrument.symbol));
+        item->setFont(Symbol, fontOf(Weight::SemiBold));
+        item->setText(Name, text(instrument.name));
+        item->setText(By, text(sifted->screen.criteria[miss.criterion].text));
+        item->setText(Figure, numberText(miss.figure, miss.unit, 2));
+        item->setText(Bound, numberText(miss.bound, miss.unit, 2));
+        item->setText(Away, numberText(miss.distance, miss.unit, 2));
+        for (const int column : {Figure, Bound, Away})
+            item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
+    }
+}
+
+void NearMissTable::setChosen(std::optional<std::size_t> stock)
+{
+    const QSignalBlocker quiet(this);
+    for (int row = 0; row < topLevelItemCount(); ++row)
+        if (stock && topLevelItem(row)->data(Symbol, stockRole).toULongLong() == *stock)
+            return setCurrentItem(topLevelItem(row));
+    setCurrentItem(nullptr);
+}
+
+} // namespace sieve::app

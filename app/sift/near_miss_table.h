@@ -1,0 +1,21 @@
+#pragma once
+
+#include "app/sift/sifted.h"
+
+#include <QTreeWidget>
+
+namespace sieve::app {
+
+/// The stocks that a single limit keeps out, the nearest first: which limit, and by how far.
+class NearMissTable : public QTreeWidget {
+    Q_OBJECT
+public:
+    explicit NearMissTable(QWidget* parent = nullptr);
+    void show(const SiftedPtr& sifted);
+    void setChosen(std::optional<std::size_t> stock);
+
+Q_SIGNALS:
+    void chosen(std::size_t instrument);
+};
+
+} // namespace sieve::app

@@ -1,0 +1,82 @@
+#include "app/sift/scatter_lens.h"
+
+#include "app/frame/desk.h"
+#include "app/look/tone.h"
+#include "app/parts/expression_edit.h"
+#include "app/parts/number_text.h"
+#include "app/sift/scatter_picture.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QVBoxLayout>
+
+namespace sieve::app {
+
+ScatterLens::ScatterLens(Desk& desk)
+    : Lens(desk),
+      asker_(this), figures_{new ExpressionEdit, new ExpressionEdit, new ExpressionEdit},
+      picture_(new ScatterPicture)
+{
+    auto* head = new QHBoxLayout;
+    const QString names[] = {tr("Across"), tr("Up"), tr("Size")};
+    const char* initial[] = {"week_change", "strength_126", "market_cap"};
+    for (std::size_t i = 0; i < figures_.size(); ++i) {
+        auto* label = new QLabel(names[i]);
+        setTone(label, Tone::Soft);
+        const std::string kept = desk_.setting("sift.scatter." + std::to_string(i));
+        figures_[i]->setText(kept.empty() ? QLatin1String(initial[i]) : text(kept));
+        figures_[i]->setProperty("quiet", false);
+        figures_[i]->setAccessibleName(names[i]);
+        head->addWidget(label);
+        head->addWidget(figures_[i], 1);
+        connect(figures_[i], &QLineEdit::editingFinished, this, [this, i] {
+            desk_.setSetting("sift.scatter." + std::to_string(i), utf8(figures_[i]->text()));
+            ask();
+        });
+    }
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(4);
+    layout->addLayout(head);
+    layout->addWidget(picture_, 1);
+    connect(picture_, &ScatterPicture::chosen, &desk_, &Desk::select);
+    connect(picture_, &ScatterPicture::boundWanted, this, &Lens::boundWanted);
+    connect(picture_, &ScatterPicture::surrounded, this,
+            [this](const std::vector<std::size_t>& stocks) {
+                std::vector<std::string> symbols;
+                for (const std::size_t stock : stocks)
+                    symbols.push_back(desk_.market().instrument(stock).symbol);
+                Q_EMIT trayWanted(symbols);
+            });
+    connect(&desk_, &Desk::selectionChanged, this,
+            [this] { picture_->setChosen(desk_.selected()); });
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+}
+
+void ScatterLens::show(const SiftedPtr& sifted)
+{
+    sifted_ = sifted;
+    ask();
+}
+
+void ScatterLens::ask()
+{
+    if (!sifted_)
+        return;
+    asker_.ask(
+        [evaluator = desk_.evaluator(), book = desk_.nameBook(), sifted = sifted_,
+         texts =
+             std::array{utf8(figures_[0]->text().trimmed()), utf8(figures_[1]->text().trimmed()),
+                        utf8(figures_[2]->text().trimmed())}](const Progress&) {
+            return std::make_shared<const screens::Scatter>(
+                screens::scatterOf(sifted->run, texts, book->names(), *evaluator));
+        },
+        [this](const std::shared_ptr<const screens::Scatter>& scatter) {
+            for (std::size_t i = 0; i < figures_.size(); ++i)
+                figures_[i]->setFault(scatter->axes[i].column.error);
+            picture_->show(scatter, sifted_->market);
+            picture_->setChosen(desk_.selected());
+        });
+}
+
+} // namespace sieve::app

@@ -1,0 +1,168 @@
+#include "app/sift/wall_lens.h"
+
+#include "app/chart/price_chart_feed.h"
+#include "app/chart/time_plot.h"
+#include "app/frame/desk.h"
+#include "app/look/look.h"
+#include "app/look/tone.h"
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QToolButton>
+#include <algorithm>
+
+namespace sieve::app {
+
+WallLens::WallLens(Desk& desk)
+    : Lens(desk), asker_(this), count_(new QComboBox), span_(new QComboBox), told_(new QLabel),
+      back_(new QToolButton), on_(new QToolButton), grid_(new QGridLayout)
+{
+    count_->setAccessibleName(tr("Charts a page"));
+    for (const int side : {2, 3, 4, 5})
+        count_->addItem(tr("%1 charts").arg(side * side), side);
+    span_->setAccessibleName(tr("Span of the charts"));
+    for (const auto& [title, sessions] :
+         {std::pair(tr("three months"), 63), std::pair(tr("half a year"), 126),
+          std::pair(tr("a year"), 252), std::pair(tr("two years"), 504)})
+        span_->addItem(title, sessions);
+    span_->setCurrentIndex(1);
+    setTone(told_, Tone::Soft);
+    for (const auto& [button, icon, name] :
+         {std::tuple(back_, "earlier", tr("Page back (Page Up)")),
+          std::tuple(on_, "later", tr("Next page (Page Down)"))}) {
+        button->setIcon(iconOf(QLatin1String(icon), look().ink));
+        button->setToolTip(name);
+        button->setAccessibleName(name);
+    }
+    auto* head = new QHBoxLayout;
+    head->addWidget(count_);
+    head->addWidget(span_);
+    head->addStretch(1);
+    head->addWidget(told_);
+    head->addWidget(back_);
+    head->addWidget(on_);
+    grid_->setSpacing(6);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(4);
+    layout->addLayout(head);
+    layout->addLayout(grid_, 1);
+    setFocusPolicy(Qt::StrongFocus);
+    connect(count_, &QComboBox::currentIndexChanged, this, &WallLens::fill);
+    connect(span_, &QComboBox::currentIndexChanged, this, &WallLens::fill);
+    connect(back_, &QToolButton::clicked, this, [this] { turn(-1); });
+    connect(on_, &QToolButton::clicked, this, [this] { turn(1); });
+    connect(&desk_, &Desk::selectionChanged, this, &WallLens::markChosen);
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+}
+
+std::size_t WallLens::aPage() const
+{
+    const auto side = count_->currentData().toULongLong();
+    return static_cast<std::size_t>(side * side);
+}
+
+void WallLens::show(const SiftedPtr& sifted)
+{
+    const bool isOther = !sifted_ || sifted_->run.matches != sifted->run.matches;
+    sifted_ = sifted;
+    if (isOther)
+        first_ = 0;
+    fill();
+}
+
+void WallLens::turn(int pages)
+{
+    const std::size_t page = aPage();
+    if (pages < 0)
+        first_ -= std::min(first_, page);
+    else if (sifted_ && first_ + page < sifted_->run.matches.size())
+        first_ += page;
+    fill();
+}
+
+void WallLens::fill()
+{
+    if (!sifted_)
+        return;
+    const std::vector<std::size_t>& matches = sifted_->run.matches;
+    const std::size_t end = std::min(matches.size(), first_ + aPage());
+    const std::vector<std::size_t> stocks(matches.begin() + static_cast<std::ptrdiff_t>(first_),
+                                          matches.begin() + static_cast<std::ptrdiff_t>(end));
+    told_->setText(matches.empty()
+                       ? tr("Nothing passes")
+                       : tr("%1 to %2 of %3").arg(first_ + 1).arg(end).arg(matches.size()));
+    back_->setEnabled(first_ > 0);
+    on_->setEnabled(end < matches.size());
+    shown_ = stocks;
+    asker_.ask(
+        [evaluator = desk_.evaluator(), book = desk_.nameBook(), stocks,
+         day = sifted_->run.day](const Progress& progress) {
+            std::vector<std::shared_ptr<const PriceChartData>> charts;
+            for (const std::size_t stock : stocks) {
+                if (progress.stopRequested())
+                    throw Stopped{};
+                charts.push_back(std::make_shared<const PriceChartData>(
+                    priceChartData(*evaluator, stock, day, initialChartLines(), book->names())));
+            }
+            return charts;
+        },
+        [this](std::vector<std::shared_ptr<const PriceChartData>> charts) {
+            place(std::move(charts));
+        });
+}
+
+void WallLens::place(std::vector<std::shared_ptr<const PriceChartData>> charts)
+{
+    const int side = count_->currentData().toInt();
+    while (charts_.size() < charts.size()) {
+        auto* chart = new PriceChart(this);
+        chart->setObjectName(QStringLiteral("sheet"));
+        chart->setCompact(true);
+        chart->plot().installEventFilter(this);
+        charts_.push_back(chart);
+    }
+    for (std::size_t i = 0; i < charts_.size(); ++i) {
+        grid_->removeWidget(charts_[i]);
+        charts_[i]->setVisible(i < charts.size());
+        if (i >= charts.size())
+            continue;
+        grid_->addWidget(charts_[i], static_cast<int>(i) / side, static_cast<int>(i) % side);
+        charts_[i]->setShownBars(span_->currentData().toInt());
+        charts_[i]->setData(charts[i]);
+    }
+    for (int line = 0; line < 5; ++line) { // few charts are as large as many
+        grid_->setRowStretch(line, line < side ? 1 : 0);
+        grid_->setColumnStretch(line, line < side ? 1 : 0);
+    }
+    markChosen();
+}
+
+void WallLens::markChosen()
+{
+    for (std::size_t i = 0; i < charts_.size() && i < shown_.size(); ++i)
+        charts_[i]->setMarked(desk_.selected() && *desk_.selected() == shown_[i]);
+}
+
+void WallLens::keyPressEvent(QKeyEvent* event)
+{
+    if (event->key() == Qt::Key_PageDown)
+        turn(1);
+    else if (event->key() == Qt::Key_PageUp)
+        turn(-1);
+    else
+        Lens::keyPressEvent(event);
+}
+
+bool WallLens::eventFilter(QObject* watched, QEvent* event)
+{
+    if (event->type() == QEvent::MouseButtonPress)
+        for (std::size_t i = 0; i < charts_.size() && i < shown_.size(); ++i)
+            if (&charts_[i]->plot() == watched)
+                desk_.select(shown_[i]);
+    return Lens::eventFilter(watched, event);
+}
+
+} // namespace sieve::app

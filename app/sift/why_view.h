@@ -1,0 +1,40 @@
+#pragma once
+
+#include "app/frame/asker.h"
+#include "core/screens/why.h"
+
+#include <QWidget>
+
+class QLabel;
+class QTreeWidget;
+class QTreeWidgetItem;
+
+namespace sieve::app {
+
+class Desk;
+
+/// Why the chosen stock is in or out: each criterion with the stock's figure, the limit and what is
+/// missing; below each, every part with its value and the day it comes from.
+class WhyView : public QWidget {
+    Q_OBJECT
+public:
+    explicit WhyView(Desk& desk, QWidget* parent = nullptr);
+    /// Asks for the chosen stock of the desk, if the view can be seen.
+    void setScreen(const screens::Screen& screen);
+
+protected:
+    void showEvent(QShowEvent* event) override;
+
+private:
+    void ask();
+    void show(const screens::Why& why);
+    void addParts(QTreeWidgetItem* to, const expressions::Explanation& explanation);
+
+    Desk& desk_;
+    Asker asker_;
+    screens::Screen screen_;
+    QLabel* verdict_;
+    QTreeWidget* tree_;
+};
+
+} // namespace sieve::app

@@ -1,0 +1,267 @@
+#include "app/parts/expression_edit.h"
+#include "app/parts/number_text.h"
+#include "app/sift/band.h"
+#include "app/sift/day_line.h"
+#include "app/sift/scatter_picture.h"
+#include "app/sift/spread_strip.h"
+#include "app/sift/wall_lens.h"
+#include "tests/app/window_bench.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QTabWidget>
+#include <QToolButton>
+#include <QTreeWidget>
+#include <QWheelEvent>
+#include <catch2/catch.hpp>
+
+// Sift: limits by hand, and every side of the results.
+
+namespace sieve::app {
+
+namespace {
+
+using test::OwnFolder;
+using test::WindowBench;
+
+void press(const WindowBench& bench, const char* name)
+{
+    for (auto* button : bench.window->findChildren<QToolButton*>())
+        if (button->text() == QLatin1String(name) && button->isVisible())
+            button->click();
+    bench.settle();
+}
+
+void showEvidence(const WindowBench& bench, int tab)
+{
+    bench.window->place(QStringLiteral("sift"))->findChild<QTabWidget*>()->setCurrentIndex(tab);
+    bench.settle();
+}
+
+/// A screen of one's own in Sift.
+void sift(const WindowBench& bench, std::vector<screens::Criterion> criteria)
+{
+    bench.go("sift");
+    bench.desk->edit(QStringLiteral("screen"), [&](Work& work) {
+        work.screen = {};
+        work.screen.name = "Own";
+        work.screen.universe = "kind == \"share\"";
+        work.screen.criteria = std::move(criteria);
+        work.screen.columns = {"symbol", "close"};
+    });
+    bench.settle();
+}
+
+Band* band(const WindowBench& bench, std::size_t at)
+{
+    const auto bands = bench.window->place(QStringLiteral("sift"))->findChildren<Band*>();
+    std::vector<Band*> shown;
+    for (Band* each : bands)
+        if (each->isVisible())
+            shown.push_back(each);
+    std::ranges::sort(shown, {}, &QWidget::y);
+    return shown.at(at);
+}
+
+std::string criterion(const WindowBench& bench, std::size_t at)
+{
+    return bench.desk->work().screen.criteria.at(at).text;
+}
+
+void drag(QWidget* widget, QPoint from, QPoint to)
+{
+    QTest::mousePress(widget, Qt::LeftButton, {}, from);
+    QTest::mouseMove(widget, (from + to) / 2);
+    QTest::mouseMove(widget, to);
+    QMouseEvent move(QEvent::MouseMove, to, widget->mapToGlobal(to), Qt::LeftButton, Qt::LeftButton,
+                     {});
+    QApplication::sendEvent(widget, &move); // offscreen, moves come without the button
+    QTest::mouseRelease(widget, Qt::LeftButton, {}, to);
+}
+
+} // namespace
+
+TEST_CASE("Sift: a limit is dragged, wheeled and stepped by key, and each is one step of undo",
+          "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {{"rsi(close, 14) <= 50"}, {"close > sma(close, 50)"}});
+    SpreadStrip& strip = band(bench, 0)->strip();
+    REQUIRE(strip.isVisible());
+    const auto find = [&strip] { // the grip is where the cursor says so
+        for (int x = 0; x < strip.width(); ++x) {
+            QTest::mouseMove(&strip, QPoint(x, 5));
+            if (strip.cursor().shape() == Qt::SizeHorCursor)
+                return x + 9;
+        }
+        throw std::runtime_error("no grip");
+    };
+    const int grip = find();
+    drag(&strip, QPoint(grip, 5), QPoint(strip.width() - 6, 5));
+    bench.settle();
+    const std::string dragged = criterion(bench, 0);
+    CHECK(dragged.starts_with("rsi(close, 14) <= "));
+    CHECK(std::stod(dragged.substr(18)) > 55.0);
+    CHECK(utf8(band(bench, 0)->edit().text()) == dragged);
+    bench.desk->undoStack().undo();
+    bench.settle();
+    CHECK(criterion(bench, 0) == "rsi(close, 14) <= 50");
+
+    QWheelEvent wheel(QPointF(find(), 5), strip.mapToGlobal(QPointF(find(), 5)), {}, {0, 120},
+                      Qt::NoButton, {}, Qt::NoScrollPhase, false);
+    QApplication::sendEvent(&strip, &wheel);
+    bench.settle();
+    CHECK(std::stod(criterion(bench, 0).substr(18)) > 50.0);
+    const std::string wheeled = criterion(bench, 0);
+    band(bench, 0)->edit().setFocus();
+    QTest::keyClick(&band(bench, 0)->edit(), Qt::Key_Down, Qt::ControlModifier);
+    bench.settle();
+    CHECK(criterion(bench, 0) != wheeled);
+    const std::string other = criterion(bench, 1);
+    QTest::keyClick(&band(bench, 1)->edit(), Qt::Key_Up, Qt::ControlModifier);
+    CHECK(criterion(bench, 1) == other); // a limit that is no number stays
+}
+
+TEST_CASE("Sift: when few are left, the guidance's offer is taken by its link", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {{"rsi(close, 14) >= 99"}});
+    auto* guidance = bench.find<QLabel>(QStringLiteral("Guidance"));
+    const QString said = guidance->text();
+    const qsizetype from = said.indexOf(QStringLiteral("href='")) + 6;
+    REQUIRE(from > 6);
+    Q_EMIT guidance->linkActivated(said.mid(from, said.indexOf(u'\'', from) - from));
+    bench.settle();
+    CHECK(std::stod(criterion(bench, 0).substr(18)) < 99.0);
+    CHECK(bench.desk->undoStack().canUndo());
+}
+
+TEST_CASE("Sift: a near miss is chosen, and why it is out is told part by part", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {{"close > sma(close, 50)"}, {"strength_126 >= 70", true, "leaders"}});
+    auto* near = bench.find<QTreeWidget>(QStringLiteral("Near misses"));
+    REQUIRE(near->topLevelItemCount() > 0);
+    near->setCurrentItem(near->topLevelItem(0));
+    bench.settle();
+    const QString symbol = near->topLevelItem(0)->text(0);
+    const QString by = near->topLevelItem(0)->text(2);
+    CHECK(utf8(symbol) == bench.desk->market().instrument(*bench.desk->selected()).symbol);
+    showEvidence(bench, 1);
+    auto* why = bench.find<QTreeWidget>(QStringLiteral("Why"));
+    REQUIRE(why->topLevelItemCount() == 2);
+    int missed = 0;
+    for (int i = 0; i < 2; ++i) {
+        const bool isOut = why->topLevelItem(i)->text(0).startsWith(QChar(0x2715));
+        CHECK(isOut == why->topLevelItem(i)->text(0).endsWith(by));
+        CHECK(why->topLevelItem(i)->childCount() > 0);
+        missed += isOut ? 1 : 0;
+    }
+    CHECK(missed == 1);
+    bool isSaid = false;
+    for (const auto* label : bench.window->findChildren<QLabel*>())
+        isSaid = isSaid || (label->isVisible() && label->text().startsWith(symbol) &&
+                            label->text().endsWith(QStringLiteral("is not in")));
+    CHECK(isSaid);
+}
+
+TEST_CASE("Sift: a click on the line of days goes there, and entrants are told", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {{"close > sma(close, 20)"}});
+    showEvidence(bench, 2);
+    auto* line = bench.window->findChild<DayLine*>();
+    const Day latest = bench.desk->day();
+    QTest::mouseClick(line, Qt::LeftButton, {}, QPoint(line->width() / 2, line->height() / 3));
+    bench.settle();
+    CHECK(bench.desk->day() < latest);
+    CHECK(latest - bench.desk->day() > 100);
+    auto* since = bench.find<QComboBox>(QStringLiteral("Since when"));
+    since->setCurrentIndex(3);
+    Q_EMIT since->activated(3);
+    bench.settle();
+    auto* changes = bench.find<QTreeWidget>(QStringLiteral("Who came in and who went out"));
+    REQUIRE(changes->topLevelItemCount() > 0);
+    changes->setCurrentItem(changes->topLevelItem(0));
+    CHECK(utf8(changes->topLevelItem(0)->text(1)) ==
+          bench.desk->market().instrument(*bench.desk->selected()).symbol);
+}
+
+TEST_CASE("Sift: groups and wall show the same matches as the table", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {{"close > sma(close, 20)"}});
+    press(bench, "Groups");
+    auto* groups = bench.find<QTreeWidget>(QStringLiteral("Groups of the results"));
+    const auto counted = [groups] {
+        int all = 0;
+        for (int i = 0; i < groups->topLevelItemCount(); ++i) {
+            CHECK(groups->topLevelItem(i)->text(1).toInt() ==
+                  groups->topLevelItem(i)->childCount());
+            all += groups->topLevelItem(i)->childCount();
+        }
+        return all;
+    };
+    const int bySector = counted();
+    CHECK(bySector > 4);
+    bench.find<QComboBox>(QStringLiteral("Grouped by"))->setCurrentIndex(1);
+    CHECK(counted() == bySector);
+
+    press(bench, "Wall");
+    auto* wall = bench.window->findChild<WallLens*>();
+    const auto shown = [wall] {
+        int charts = 0;
+        for (const auto* chart : wall->findChildren<PriceChart*>())
+            charts += chart->isVisible() ? 1 : 0;
+        return charts;
+    };
+    CHECK(shown() == 4);
+    auto* first = wall->findChildren<PriceChart*>().first();
+    const QString before = first->reading();
+    QTest::keyClick(wall, Qt::Key_PageDown);
+    bench.settle();
+    CHECK(first->reading() != before);
+    bench.find<QComboBox>(QStringLiteral("Charts a page"))->setCurrentIndex(3);
+    bench.settle();
+    CHECK(shown() == std::min(25, bySector));
+    sift(bench, {{"close > 1000000"}});
+    CHECK(shown() == 0);
+}
+
+TEST_CASE("Sift: the scatter chooses by a click, takes a frame in hand, and moves a limit", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {{"week_change <= 4%"}});
+    press(bench, "Scatter");
+    auto* picture = bench.window->findChild<ScatterPicture*>();
+    REQUIRE(picture->scatter().points.size() > 5);
+    const auto& last = picture->scatter().points.back();
+    QTest::mouseClick(picture, Qt::LeftButton, {}, picture->pointOf(last).toPoint());
+    bench.settle();
+    REQUIRE(bench.desk->selected());
+    drag(picture, QPoint(picture->width() / 12, 2),
+         QPoint(picture->width() - 2, picture->height() - 30));
+    bench.settle();
+    std::size_t passing = 0;
+    for (const auto& point : picture->scatter().points)
+        passing += point.passes ? 1U : 0U;
+    CHECK(bench.desk->work().tray.cards().size() == passing);
+    // The line of the limit on week_change stands where a point of 4 % would.
+    screens::ScatterPoint at;
+    at.across = 0.04;
+    at.up = 50;
+    QPoint line = picture->pointOf(at).toPoint();
+    line.setY(picture->height() / 2);
+    drag(picture, line, line - QPoint(80, 0));
+    bench.settle();
+    CHECK(criterion(bench, 0).starts_with("week_change <= "));
+    CHECK(std::stod(criterion(bench, 0).substr(15)) < 4.0);
+}
+
+} // namespace sieve::app

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "cli/answer.h"
+#include "core/storage/sheet.h"
 #include "core/base/day.h"
 #include "core/base/progress.h"
 #include "core/base/result.h"
@@ -13,6 +13,10 @@
 #include <vector>
 
 namespace sieve::cli {
+
+/// What every command answers.
+using Answer = storage::Sheet;
+using storage::Cell;
 
 /// The input was at fault: main tells `what()` on standard error and ends with 1.
 class InputFault : public std::runtime_error {

@@ -27,7 +27,7 @@ public:
     std::size_t instrument(const std::string& symbol) const;
     /// The as-of day: the session on or before the one asked for, else the newest.
     Day day(const Request& request) const;
-    Cell cell(double value, Kind kind) const { return cellOf(value, kind, market().texts()); }
+    Cell cell(double value, Kind kind) const { return storage::cellOf(value, kind, market().texts()); }
 
 private:
     expressions::Evaluator evaluator_;

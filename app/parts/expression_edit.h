@@ -20,7 +20,7 @@ public:
     void setFault(const std::optional<LocatedError>& fault);
 
 Q_SIGNALS:
-    void stepped(int by); ///< Ctrl+Up (1) or Ctrl+Down (-1): the number here, a step on
+    void stepped(int by);          ///< Ctrl+Up (1) or Ctrl+Down (-1): the number here, a step on
     void leftByKey(int direction); ///< Up or Down was pressed with no list of words open
 
 protected:

@@ -122,4 +122,19 @@ void sortBy(ResultTable& table, std::size_t column, Order order, const market::T
     sortBy(table, std::span(&key, 1), texts);
 }
 
+storage::Sheet sheetOf(const ResultTable& table, const market::TextTable& texts)
+{
+    storage::Sheet sheet;
+    for (const TableColumn& column : table.columns) {
+        sheet.columns.push_back(column.text);
+        sheet.units.push_back(column.kind == Kind::Number ? column.unit : Unit::Plain);
+    }
+    for (std::size_t row = 0; row < table.rows.size(); ++row) {
+        auto& cells = sheet.rows.emplace_back();
+        for (const TableColumn& column : table.columns)
+            cells.push_back(storage::cellOf(column.figures[row], column.kind, texts));
+    }
+    return sheet;
+}
+
 } // namespace sieve::screens

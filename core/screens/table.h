@@ -2,6 +2,7 @@
 
 #include "core/expressions/checker.h"
 #include "core/expressions/evaluator.h"
+#include "core/storage/sheet.h"
 
 #include <cstddef>
 #include <optional>
@@ -33,6 +34,9 @@ struct ResultTable {
 /// Fills the columns for these instruments on that day.
 ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
                       const expressions::Names& names, expressions::Evaluator& evaluator, Day day);
+
+/// The table as it leaves the program: the texts of its columns as heads, with their units.
+storage::Sheet sheetOf(const ResultTable& table, const market::TextTable& texts);
 
 enum class Order { Ascending, Descending };
 

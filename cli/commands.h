@@ -45,6 +45,7 @@ struct Request {
     std::string group;       ///< a sector or industry; empty: the whole market
     std::string figure;      ///< what groups are ranked by; empty: their change over `span`
     std::size_t span = 21;   ///< sessions
+    bool isTable = false;    ///< of a screen: the matches with its columns instead of its counts
 };
 
 // Datasets and markets. Errors of all: InputFault; std::system_error with the path; Stopped.

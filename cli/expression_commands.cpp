@@ -4,6 +4,7 @@
 #include "core/expressions/explanation.h"
 #include "core/expressions/syntax.h"
 #include "core/screens/run.h"
+#include "core/screens/table.h"
 #include "core/storage/file_aside.h"
 
 #include <algorithm>
@@ -103,6 +104,17 @@ Answer screen(const Request& request)
         throw InputFault(*run.universeError, screen.universe);
     if (run.rankError)
         throw InputFault(*run.rankError, screen.rankBy);
+    if (request.isTable) {
+        auto columns = screen.columns;
+        if (columns.empty())
+            columns = {"symbol", "name", "close"};
+        const auto table =
+            screens::makeTable(run.matches, columns, opened.names(), opened.evaluator(), day);
+        for (std::size_t i = 0; i < columns.size(); ++i)
+            if (table.columns[i].error)
+                throw InputFault(*table.columns[i].error, columns[i]);
+        return screens::sheetOf(table, opened.market().texts());
+    }
     Answer answer{{"what", "text", "alone", "left_after", "more_without", "no_data", "criterion",
                    "value", "limit", "distance"},
                   {}};

@@ -158,6 +158,8 @@ private:
         what->add_option("--text", request_.text, "A condition of the language");
         what->add_option("--file", request_.file, "A screen as TOML")->check(CLI::ExistingFile);
         what->require_option(1);
+        screen->add_flag("--table", request_.isTable,
+                         "The matches with the screen's columns, instead of its counts");
         CLI::App* daily = add("daily", "How many pass a condition on each day",
                               [this] { return cli::daily(request_, progressOnTerminal()); });
         addMarket(daily);

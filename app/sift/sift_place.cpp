@@ -11,12 +11,18 @@
 #include "app/sift/days_view.h"
 #include "app/sift/lens.h"
 #include "app/sift/near_miss_table.h"
+#include "app/sift/paste_dialog.h"
 #include "app/sift/stack_view.h"
 #include "app/sift/why_view.h"
 #include "core/screens/starter.h"
+#include "core/storage/file_aside.h"
+#include "core/watchlists/gain.h"
 
 #include <QAction>
+#include <QApplication>
 #include <QButtonGroup>
+#include <QClipboard>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QInputDialog>
@@ -28,6 +34,7 @@
 #include <QTableView>
 #include <QToolButton>
 #include <algorithm>
+#include <fmt/format.h>
 #include <map>
 
 namespace sieve::app {
@@ -47,9 +54,9 @@ QString purposeOf(const screens::Screen& screen)
 } // namespace
 
 SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), percentAsker_(this), stack_(new StackView),
-      name_(new QToolButton), purpose_(new QLabel), summary_(new QLabel), results_(new QTableView),
-      model_(new TableModel(this)), lensButtons_(new QButtonGroup(this)),
+    : QWidget(parent), desk_(desk), asker_(this), percentAsker_(this), saver_(this),
+      stack_(new StackView), name_(new QToolButton), purpose_(new QLabel), summary_(new QLabel),
+      results_(new QTableView), model_(new TableModel(this)), lensButtons_(new QButtonGroup(this)),
       lenses_(new QStackedWidget), evidence_(new QTabWidget), nearMisses_(new NearMissTable),
       why_(new WhyView(desk)), days_(new DaysView(desk))
 {
@@ -92,7 +99,8 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     connect(&desk_, &Desk::marketOpened, this, &SiftPlace::ask);
     connect(&desk_, &Desk::dayChanged, this, &SiftPlace::ask);
     connect(&desk_, &Desk::selectionChanged, this, &SiftPlace::showSelection);
-    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+    for (Asker* asker : {&asker_, &percentAsker_, &saver_})
+        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
 
     auto* take = new QAction(this);
     take->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_Return));
@@ -174,6 +182,7 @@ QWidget* SiftPlace::buildRight()
         bar->addWidget(button);
     bar->addSpacing(10);
     bar->addWidget(columns);
+    bar->addWidget(exportButton());
     auto* halves = new QSplitter(Qt::Vertical);
     halves->setChildrenCollapsible(false);
     halves->addWidget(lenses_);
@@ -189,6 +198,125 @@ QWidget* SiftPlace::buildRight()
     layout->addLayout(bar);
     layout->addWidget(halves, 1);
     return right;
+}
+
+QToolButton* SiftPlace::exportButton()
+{
+    auto* button = new QToolButton;
+    button->setText(tr("Out and in"));
+    button->setToolTip(tr("Copy or save what passes; take symbols from any text"));
+    button->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(button);
+    const auto add = [&](const QString& name, const QKeySequence& key, auto run) {
+        QAction* action = menu->addAction(name);
+        action->setShortcut(key);
+        action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+        connect(action, &QAction::triggered, this, run);
+        addAction(action); // so that its key works while the menu is closed
+    };
+    add(tr("Copy the symbols"), Qt::CTRL | Qt::SHIFT | Qt::Key_C, [this] {
+        QStringList symbols;
+        for (const std::string& symbol : shownSymbols())
+            symbols << text(symbol);
+        QApplication::clipboard()->setText(symbols.join(QLatin1Char('\n')));
+    });
+    add(tr("Copy the table"), {}, [this] {
+        if (sifted_->table)
+            QApplication::clipboard()->setText(
+                text(toTabs(screens::sheetOf(*sifted_->table, sifted_->market->texts()))));
+    });
+    menu->addSeparator();
+    for (const char* kind : {"xlsx", "csv", "json", "txt"})
+        add(QLatin1String(kind) == QLatin1String("txt")
+                ? tr("Save the symbols as text…")
+                : tr("Save the table as %1…").arg(QString(QLatin1String(kind)).toUpper()),
+            {}, [this, kind] { save(QLatin1String(kind)); });
+    menu->addSeparator();
+    add(tr("Symbols from a text…"), Qt::CTRL | Qt::SHIFT | Qt::Key_V, [this] { paste(); });
+    button->setMenu(menu);
+    return button;
+}
+
+/// In the order of the table.
+std::vector<std::string> SiftPlace::shownSymbols() const
+{
+    std::vector<std::string> symbols;
+    for (int row = 0; row < model_->rowCount(); ++row)
+        symbols.push_back(desk_.market().instrument(model_->instrumentAt(row)).symbol);
+    return symbols;
+}
+
+void SiftPlace::save(const QString& kind)
+{
+    if (!sifted_->table)
+        return;
+    const QString file = QFileDialog::getSaveFileName(
+        this, tr("Save the results"), text(draft_.name) + QLatin1Char('.') + kind,
+        tr("%1 files (*.%2)").arg(kind.toUpper(), kind));
+    if (file.isEmpty())
+        return;
+    saver_.ask(
+        [sifted = sifted_, kind, path = std::filesystem::path(utf8(file)),
+         symbols = shownSymbols()](const Progress&) {
+            const storage::Sheet sheet = screens::sheetOf(*sifted->table, sifted->market->texts());
+            if (kind == QLatin1String("xlsx"))
+                writeWorkbook(path, sheet);
+            else if (kind == QLatin1String("csv"))
+                storage::writeWhole(path, toCsv(sheet));
+            else if (kind == QLatin1String("json"))
+                storage::writeWhole(path, toJson(sheet));
+            else
+                storage::writeWhole(path, fmt::format("{}\n", fmt::join(symbols, "\n")));
+            return path;
+        },
+        [this](const std::filesystem::path& path) {
+            Q_EMIT desk_.noticed(tr("Saved as %1").arg(text(path.string())));
+        });
+}
+
+/// What a text of any kind names, shown before it is taken.
+void SiftPlace::paste()
+{
+    if (!desk_.hasMarket())
+        return;
+    PasteDialog dialog(desk_, QApplication::clipboard()->text(), this);
+    if (dialog.exec() != QDialog::Accepted)
+        return;
+    const std::vector<std::string> symbols = dialog.symbols();
+    switch (dialog.use()) {
+    case PasteDialog::Use::Tray:
+        return takeInHand(symbols);
+    case PasteDialog::Use::Universe:
+        return desk_.edit(tr("Take pasted symbols as universe"), [&symbols](Work& work) {
+            work.screen.universe = fmt::format("symbol in (\"{}\")", fmt::join(symbols, "\", \""));
+        });
+    case PasteDialog::Use::List:
+        return addToList(symbols);
+    }
+}
+
+void SiftPlace::addToList(const std::vector<std::string>& symbols)
+{
+    QStringList names;
+    for (const watchlists::Watchlist& list : desk_.work().lists)
+        names << text(list.name);
+    bool isAccepted = false;
+    const QString name =
+        QInputDialog::getItem(this, tr("Onto a list"), tr("Which, or the name of a new one:"),
+                              names, 0, true, &isAccepted)
+            .trimmed();
+    if (!isAccepted || name.isEmpty())
+        return;
+    desk_.edit(tr("Put %1 onto %2").arg(symbols.size()).arg(name), [&](Work& work) {
+        auto list = std::ranges::find(work.lists, utf8(name), &watchlists::Watchlist::name);
+        if (list == work.lists.end())
+            list = work.lists.insert(list, {desk_.newListId(), utf8(name), {}});
+        for (const std::string& symbol : symbols)
+            if (const auto stock = desk_.market().find(symbol); stock && !list->find(symbol))
+                list->entries.push_back({symbol, desk_.day(),
+                                         watchlists::priceOn(desk_.market(), *stock, desk_.day()),
+                                         "", utf8(tr("pasted text"))});
+    });
 }
 
 void SiftPlace::addLens(const QString& title, const QString& tip, QWidget* page)
@@ -384,10 +512,7 @@ void SiftPlace::fillTray()
 {
     if (sifted_->run.matches.empty())
         return;
-    std::vector<std::string> symbols;
-    for (int row = 0; row < model_->rowCount(); ++row)
-        symbols.push_back(desk_.market().instrument(model_->instrumentAt(row)).symbol);
-    takeInHand(symbols);
+    takeInHand(shownSymbols());
     Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
 }
 

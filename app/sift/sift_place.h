@@ -36,6 +36,7 @@ private:
     void buildHead();
     void buildResults();
     QWidget* buildRight();
+    QToolButton* exportButton();
     void addLens(const QString& title, const QString& tip, QWidget* page);
     void ask();
     void show(const SiftedPtr& sifted);
@@ -50,6 +51,10 @@ private:
     void sortBy(int column);
     void fillTray();
     void takeInHand(const std::vector<std::string>& symbols);
+    std::vector<std::string> shownSymbols() const;
+    void save(const QString& kind);
+    void paste();
+    void addToList(const std::vector<std::string>& symbols);
     void showSelection();
     void select(int row);
     void askPercent(std::size_t criterion, std::size_t limit);
@@ -57,6 +62,7 @@ private:
     Desk& desk_;
     Asker asker_;
     Asker percentAsker_;
+    Asker saver_;
     screens::Screen draft_; ///< the screen as it stands, each letter included
     SiftedPtr sifted_ = std::make_shared<const Sifted>();
     int sortColumn_ = -1; ///< -1: by the screen's rank

@@ -2,11 +2,14 @@
 #include "app/parts/number_text.h"
 #include "app/sift/band.h"
 #include "app/sift/day_line.h"
+#include "app/sift/paste_dialog.h"
 #include "app/sift/scatter_picture.h"
 #include "app/sift/spread_strip.h"
 #include "app/sift/wall_lens.h"
 #include "tests/app/window_bench.h"
 
+#include <QAction>
+#include <QClipboard>
 #include <QComboBox>
 #include <QLabel>
 #include <QTabWidget>
@@ -262,6 +265,51 @@ TEST_CASE("Sift: the scatter chooses by a click, takes a frame in hand, and move
     bench.settle();
     CHECK(criterion(bench, 0).starts_with("week_change <= "));
     CHECK(std::stod(criterion(bench, 0).substr(15)) < 4.0);
+}
+
+TEST_CASE("Paste: symbols of a text are shown before they are taken", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    const std::string first = bench.desk->market().instrument(5).symbol;
+    PasteDialog dialog(*bench.desk, text("Look at $" + first + " and at WRNG.C soon"), nullptr);
+    test::waitUntil([&] { return !dialog.symbols().empty(); }, "symbols");
+    CHECK(dialog.symbols() == std::vector{first});
+    auto* picked = dialog.findChild<QTreeWidget*>();
+    REQUIRE(picked->topLevelItemCount() == 2);
+    CHECK(picked->topLevelItem(1)->text(2) == QStringLiteral("WRNG.C"));
+    const auto says = [&dialog](const char* words) {
+        for (const auto* label : dialog.findChildren<QLabel*>())
+            if (label->text() == QLatin1String(words))
+                return true;
+        return false;
+    };
+    CHECK(says("1 to take, 0 left open, 1 unknown"));
+    picked->topLevelItem(0)->setCheckState(0, Qt::Unchecked);
+    CHECK(dialog.symbols().empty());
+    CHECK(says("0 to take, 1 left open, 1 unknown"));
+}
+
+TEST_CASE("Sift: the results are copied as symbols and as a table", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {{"close > sma(close, 20)"}});
+    auto* place = bench.window->place(QStringLiteral("sift"));
+    const auto trigger = [&](const char* name) {
+        for (QAction* action : place->actions())
+            if (action->text() == QLatin1String(name))
+                return action->trigger();
+        FAIL("no " << name);
+    };
+    trigger("Copy the symbols");
+    const QStringList symbols = QApplication::clipboard()->text().split(u'\n');
+    CHECK(symbols.size() > 4);
+    trigger("Copy the table");
+    const QStringList lines = QApplication::clipboard()->text().split(u'\n', Qt::SkipEmptyParts);
+    REQUIRE(lines.size() == symbols.size() + 1);
+    CHECK(lines[0] == QStringLiteral("symbol\tclose"));
+    CHECK(lines[1].section(u'\t', 0, 0) == symbols[0]);
 }
 
 } // namespace sieve::app

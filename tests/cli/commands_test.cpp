@@ -106,6 +106,9 @@ TEST_CASE("Command line: a screen is counted criterion by criterion", "[cli]")
     CHECK(toCsv(screen(bench.request)).find("\nnear miss,GONE.C,,,,,2,") != std::string::npos);
     bench.request.file = bench.request.market / "screen.toml";
     std::ofstream(bench.request.file) << "name = \"cheap\"\n[[criteria]]\ntext = \"close < 4\"\n";
+    bench.request.isTable = true;
+    CHECK(toCsv(screen(bench.request)) == "symbol,name,close\nGONE.C,Torvness Cable,3.5\n");
+    bench.request.isTable = false;
     const std::string told = toCsv(screen(bench.request));
     CHECK(told.find("criterion,close < 4,1,1,1,0,1,,,\nmatch,GONE.C") != std::string::npos);
     std::ofstream(bench.request.file) << "name = [";

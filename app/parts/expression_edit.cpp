@@ -14,6 +14,7 @@
 #include <QStandardItemModel>
 #include <QStyleOptionFrame>
 #include <QStyledItemDelegate>
+#include <algorithm>
 
 namespace sieve::app {
 
@@ -81,6 +82,11 @@ bool isWordCharacter(QChar c)
 
 } // namespace
 
+bool isPlainWords(const QString& text)
+{
+    return std::ranges::all_of(text, [](QChar c) { return isWordCharacter(c) || c.isSpace(); });
+}
+
 QStandardItemModel* languageWords()
 {
     static auto* model = [] {
@@ -135,7 +141,8 @@ void ExpressionEdit::offerWords()
     const QString word = wordBeforeCursor();
     words_->setCompletionPrefix(word);
     const bool isComplete = words_->completionCount() == 1 && words_->currentCompletion() == word;
-    if (word.size() < 2 || words_->completionCount() == 0 || isComplete) {
+    if ((arePlainWordsLeftAlone_ && isPlainWords(text())) || word.size() < 2 ||
+        words_->completionCount() == 0 || isComplete) {
         words_->popup()->hide();
         return;
     }

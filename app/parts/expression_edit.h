@@ -18,6 +18,8 @@ public:
 
     /// Shows what is wrong with the text, or nothing.
     void setFault(const std::optional<LocatedError>& fault);
+    /// Plain words, without a sign of the language, are somebody else's to complete.
+    void setPlainWordsLeftAlone(bool areLeft) { arePlainWordsLeftAlone_ = areLeft; }
 
 Q_SIGNALS:
     void stepped(int by);          ///< Ctrl+Up (1) or Ctrl+Down (-1): the number here, a step on
@@ -35,7 +37,11 @@ private:
 
     QCompleter* words_;
     std::optional<LocatedError> fault_;
+    bool arePlainWordsLeftAlone_ = false;
 };
+
+/// Whether a text is nothing but words: no sign of the language among them.
+bool isPlainWords(const QString& text);
 
 /// Every field, function and statement item with its title, made once: the words of the completion.
 QStandardItemModel* languageWords();

@@ -3,11 +3,13 @@
 #include "app/frame/desk.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
+#include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 #include "app/parts/table_foot.h"
 #include "app/parts/table_model.h"
 #include "app/sift/column_chooser.h"
+#include "app/sift/criterion_finder.h"
 #include "app/sift/days_view.h"
 #include "app/sift/lens.h"
 #include "app/sift/near_miss_table.h"
@@ -91,6 +93,8 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     connect(stack_, &StackView::committed, this, &SiftPlace::commit);
     connect(stack_, &StackView::trayWanted, this, &SiftPlace::fillTray);
     connect(stack_, &StackView::percentWanted, this, &SiftPlace::askPercent);
+    auto* finder = new CriterionFinder(desk_, stack_->newLine(), [this] { return draft_; });
+    connect(finder, &CriterionFinder::criterionTaken, stack_, &StackView::add);
     connect(&desk_, &Desk::screenChanged, this, &SiftPlace::takeScreen);
     connect(&desk_, &Desk::savedScreensChanged, this, &SiftPlace::fillScreenMenu);
     // A criterion may ask for a list or a screen by its name.
@@ -124,6 +128,7 @@ void SiftPlace::buildHead()
     purpose_->setContentsMargins(7, 0, 0, 2);
     purpose_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     summary_->setFont(fontOf(Weight::SemiBold, 1.15));
+    summary_->setContentsMargins(4, 4, 0, 2);
 }
 
 void SiftPlace::buildResults()
@@ -177,10 +182,9 @@ QWidget* SiftPlace::buildRight()
     connect(columns, &QToolButton::clicked, this, &SiftPlace::chooseColumns);
     auto* bar = new QHBoxLayout;
     bar->setSpacing(2);
-    bar->addWidget(summary_, 1);
     for (QAbstractButton* button : lensButtons_->buttons())
         bar->addWidget(button);
-    bar->addSpacing(10);
+    bar->addStretch(1);
     bar->addWidget(columns);
     bar->addWidget(exportButton());
     auto* halves = new QSplitter(Qt::Vertical);
@@ -195,6 +199,7 @@ QWidget* SiftPlace::buildRight()
     auto* layout = new QVBoxLayout(right);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(4);
+    layout->addWidget(summary_);
     layout->addLayout(bar);
     layout->addWidget(halves, 1);
     return right;

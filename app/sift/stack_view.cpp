@@ -78,7 +78,8 @@ StackView::StackView(QWidget* parent)
     top->addSpacing(26);
 
     newLine_->setProperty("quiet", false);
-    newLine_->setPlaceholderText(tr("Add a criterion: type a word, such as margin or rsi"));
+    newLine_->setPlainWordsLeftAlone(true);
+    newLine_->setPlaceholderText(tr("Add a criterion: type words, such as margin or turned up"));
     newLine_->setAccessibleName(tr("New criterion"));
     QHBoxLayout* bottomRow = ribbonRow(fall_);
     bottomRow->addWidget(newLine_, 1);

@@ -32,6 +32,8 @@ public:
     void setChosen(std::optional<std::size_t> stock); ///< whose places the bands mark
     void setBound(std::size_t criterion, std::size_t limit, double bound);
     void focusNewLine();
+    ExpressionEdit* newLine() { return newLine_; }
+    void add(const QString& condition);
 
 Q_SIGNALS:
     void changed();
@@ -45,7 +47,6 @@ private:
     QString sentenceOf(std::size_t criterion) const;
     void follow(const QString& link);
     void setBandCount(std::size_t count);
-    void add(const QString& text);
     void remove(Band* band);
     void move(Band* band, int by);
     void moveFocus(Band* band, int by);

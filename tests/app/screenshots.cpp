@@ -159,6 +159,12 @@ void takeSift(const QDir& folder)
     auto* results = bench.find<QTableView>(QStringLiteral("Results"));
     results->setCurrentIndex(results->model()->index(2, 0));
     take(bench, folder, "sift_table");
+    auto* line = bench.find<QLineEdit>(QStringLiteral("New criterion"));
+    line->setFocus();
+    QTest::keyClicks(line, QStringLiteral("margin"));
+    take(bench, folder, "sift_finder");
+    QTest::keyClick(line, Qt::Key_Escape);
+    line->clear();
     auto* evidence = bench.window->place(QStringLiteral("sift"))->findChild<QTabWidget*>();
     const auto press = [&](const char* name) {
         for (auto* button : bench.window->findChildren<QToolButton*>())

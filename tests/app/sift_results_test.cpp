@@ -12,6 +12,7 @@
 #include <QClipboard>
 #include <QComboBox>
 #include <QLabel>
+#include <QListWidget>
 #include <QTabWidget>
 #include <QToolButton>
 #include <QTreeWidget>
@@ -265,6 +266,48 @@ TEST_CASE("Sift: the scatter chooses by a click, takes a frame in hand, and move
     bench.settle();
     CHECK(criterion(bench, 0).starts_with("week_change <= "));
     CHECK(std::stod(criterion(bench, 0).substr(15)) < 4.0);
+}
+
+TEST_CASE("Sift: a criterion is found by words, and begins with a limit that cuts", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {});
+    auto* line = bench.find<ExpressionEdit>(QStringLiteral("New criterion"));
+    line->setFocus();
+    QTest::keyClicks(line, QStringLiteral("rsi 14"));
+    bench.settle();
+    auto* found = bench.find<QListWidget>(QStringLiteral("Criteria found"));
+    CHECK(found->currentItem()->text().startsWith(QStringLiteral("RSI")));
+    QTest::keyClick(line, Qt::Key_Return);
+    bench.settle();
+    REQUIRE(bench.desk->work().screen.criteria.size() == 1);
+    CHECK(criterion(bench, 0).starts_with("rsi_14 >= "));
+    CHECK(line->text().isEmpty());
+    CHECK_FALSE(found->isVisible());
+
+    QTest::keyClicks(line, QStringLiteral("trned up")); // with a slip
+    bench.settle();
+    QTest::keyClick(line, Qt::Key_Return);
+    bench.settle();
+    CHECK(criterion(bench, 1) == "close > prior(close) and prior(close) < prior(close, 2)");
+
+    QTest::keyClick(line, Qt::Key_Down); // what was used lately comes first
+    bench.settle();
+    CHECK(bench.find<QListWidget>(QStringLiteral("Criteria found"))
+              ->item(0)
+              ->text()
+              .contains(QStringLiteral("Turned up")));
+    QTest::keyClick(line, Qt::Key_Escape);
+    CHECK_FALSE(found->isVisible());
+    QTest::keyClicks(line, QStringLiteral("sma")); // a function is gone on with
+    bench.settle();
+    for (int row = 0; row < found->count(); ++row)
+        if (found->item(row)->text().startsWith(QStringLiteral("sma(x, n")))
+            found->setCurrentRow(row);
+    QTest::keyClick(line, Qt::Key_Return);
+    CHECK(line->text() == QStringLiteral("sma("));
+    CHECK(bench.desk->work().screen.criteria.size() == 2);
 }
 
 TEST_CASE("Paste: symbols of a text are shown before they are taken", "[app]")

@@ -214,12 +214,12 @@ TEST_CASE("Sift: words are completed while typing", "[app]")
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("sift");
     auto* edit = line(bench, QStringLiteral("New criterion"));
-    type(edit, QStringLiteral("operating_m"));
+    type(edit, QStringLiteral("5% < operating_m"));
     QTest::keyClick(edit, Qt::Key_Tab);
-    CHECK(edit->text() == QStringLiteral("operating_margin"));
-    type(edit, QStringLiteral(" > 5% and sm"));
+    CHECK(edit->text() == QStringLiteral("5% < operating_margin"));
+    type(edit, QStringLiteral(" and sm"));
     QTest::keyClick(edit, Qt::Key_Return); // takes the word, not the criterion
-    CHECK(edit->text() == QStringLiteral("operating_margin > 5% and sma("));
+    CHECK(edit->text() == QStringLiteral("5% < operating_margin and sma("));
 }
 
 TEST_CASE("Sift: criteria are switched off, moved, taken out, and undone", "[app]")

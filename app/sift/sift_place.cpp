@@ -69,7 +69,17 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     auto* leftLayout = new QVBoxLayout(left);
     leftLayout->setContentsMargins(0, 0, 0, 0);
     leftLayout->setSpacing(4);
-    leftLayout->addWidget(name_, 0, Qt::AlignLeft);
+    auto* asText = new QToolButton;
+    asText->setText(tr("As text"));
+    asText->setToolTip(tr("The same criteria as text of the language (Ctrl+T)"));
+    asText->setCheckable(true);
+    asText->setShortcut(Qt::CTRL | Qt::Key_T);
+    connect(asText, &QToolButton::toggled, stack_, &StackView::setAsText);
+    auto* head = new QHBoxLayout;
+    head->addWidget(name_);
+    head->addStretch(1);
+    head->addWidget(asText);
+    leftLayout->addLayout(head);
     leftLayout->addWidget(purpose_);
     leftLayout->addWidget(stack_, 1);
 

@@ -5,6 +5,7 @@
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
 #include "app/sift/band.h"
+#include "app/sift/text_form.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -13,7 +14,9 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSpinBox>
+#include <QStackedWidget>
 #include <QVBoxLayout>
+#include <Qsci/qsciscintilla.h>
 #include <algorithm>
 
 namespace sieve::app {
@@ -63,8 +66,9 @@ QLabel* softLabel(const QString& text)
 StackView::StackView(QWidget* parent)
     : QWidget(parent), universe_(new ExpressionEdit), universeCount_(new QLabel),
       mouth_(new RibbonColumn), fall_(new RibbonColumn), bandLayout_(new QVBoxLayout),
-      scroll_(new QScrollArea), newLine_(new ExpressionEdit), rankBy_(new ExpressionEdit),
-      keep_(new QSpinBox), guidance_(new QLabel), toTray_(new QPushButton)
+      scroll_(new QScrollArea), forms_(new QStackedWidget), textForm_(new TextForm),
+      newLine_(new ExpressionEdit), rankBy_(new ExpressionEdit), keep_(new QSpinBox),
+      guidance_(new QLabel), toTray_(new QPushButton)
 {
     setObjectName(QStringLiteral("sheet"));
     setAttribute(Qt::WA_StyledBackground);
@@ -128,7 +132,9 @@ StackView::StackView(QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(1, 1, 1, 1);
     layout->setSpacing(6);
-    layout->addWidget(scroll_, 1);
+    forms_->addWidget(scroll_);
+    forms_->addWidget(textForm_);
+    layout->addWidget(forms_, 1);
     layout->addWidget(guidance_);
     layout->addLayout(rank);
     layout->addLayout(bottom);
@@ -149,6 +155,9 @@ StackView::StackView(QWidget* parent)
             bands_.back()->edit().setFocus();
     });
     connect(toTray_, &QPushButton::clicked, this, &StackView::trayWanted);
+    connect(textForm_, &TextForm::changed, this, &StackView::takeText);
+    connect(textForm_, &TextForm::committed, this,
+            [this] { Q_EMIT committed(tr("Change the screen's text")); });
 }
 
 void StackView::setScreen(const screens::Screen& screen)
@@ -162,9 +171,32 @@ void StackView::setScreen(const screens::Screen& screen)
         rankBy_->setText(text(screen.rankBy));
     const QSignalBlocker quiet(keep_);
     keep_->setValue(screen.keep);
-    setBandCount(screen.criteria.size());
+    showCriteria(screen.criteria);
+    if (forms_->currentWidget() == textForm_)
+        textForm_->setCriteria(screen.criteria);
+}
+
+void StackView::showCriteria(const std::vector<screens::Criterion>& criteria)
+{
+    setBandCount(criteria.size());
     for (std::size_t i = 0; i < bands_.size(); ++i)
-        bands_[i]->setCriterion(screen.criteria[i]);
+        bands_[i]->setCriterion(criteria[i]);
+}
+
+void StackView::setAsText(bool isText)
+{
+    if (isText)
+        textForm_->setCriteria(screen().criteria);
+    forms_->setCurrentWidget(isText ? static_cast<QWidget*>(textForm_) : scroll_);
+    if (isText)
+        textForm_->editor().setFocus();
+}
+
+/// The bands say what the text says, so that each shows the other's edits.
+void StackView::takeText()
+{
+    showCriteria(textForm_->criteria());
+    Q_EMIT changed();
 }
 
 screens::Screen StackView::screen() const
@@ -293,6 +325,8 @@ void StackView::setRun(const screens::ScreenRun& run)
                                                              : screens::Distribution());
         before = run.criteria[i].leftAfter;
     }
+    if (forms_->currentWidget() == textForm_)
+        textForm_->setRun(run);
     fall_->setShare(run.universe == 0
                         ? 0.0
                         : static_cast<double>(run.passing) / static_cast<double>(run.universe));

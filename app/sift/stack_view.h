@@ -10,6 +10,7 @@ class QLabel;
 class QPushButton;
 class QScrollArea;
 class QSpinBox;
+class QStackedWidget;
 class QVBoxLayout;
 
 namespace sieve::app {
@@ -17,6 +18,7 @@ namespace sieve::app {
 class Band;
 class ExpressionEdit;
 class RibbonColumn;
+class TextForm;
 
 /// The screen as a stack: the universe on top, a band a criterion, the line that takes a new one,
 /// the rank, and the way into the tray. Holds the screen that is being edited; computes nothing.
@@ -33,6 +35,9 @@ public:
     void setBound(std::size_t criterion, std::size_t limit, double bound);
     void focusNewLine();
     ExpressionEdit* newLine() { return newLine_; }
+    /// Shows the criteria as text, or as bands again.
+    void setAsText(bool isText);
+    TextForm& textForm() { return *textForm_; }
     void add(const QString& condition);
 
 Q_SIGNALS:
@@ -47,6 +52,8 @@ private:
     QString sentenceOf(std::size_t criterion) const;
     void follow(const QString& link);
     void setBandCount(std::size_t count);
+    void showCriteria(const std::vector<screens::Criterion>& criteria);
+    void takeText();
     void remove(Band* band);
     void move(Band* band, int by);
     void moveFocus(Band* band, int by);
@@ -60,6 +67,8 @@ private:
     RibbonColumn* fall_;  ///< and beside the line for a new criterion
     QVBoxLayout* bandLayout_;
     QScrollArea* scroll_;
+    QStackedWidget* forms_; ///< the bands, or the text
+    TextForm* textForm_;
     ExpressionEdit* newLine_;
     ExpressionEdit* rankBy_;
     QSpinBox* keep_;

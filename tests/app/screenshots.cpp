@@ -1,6 +1,7 @@
 #include "tests/app/window_bench.h"
 
 #include "app/frame/take_in_prices_dialog.h"
+#include "app/sift/text_form.h"
 #include "core/screens/starter.h"
 
 #include <QComboBox>
@@ -10,6 +11,7 @@
 #include <QTableView>
 #include <QToolButton>
 #include <QTreeWidget>
+#include <Qsci/qsciscintilla.h>
 #include <cstdio>
 
 // wise-sieve-screenshots FOLDER [PALETTE [market|sift]]: the pictures of the documentation, from
@@ -159,6 +161,17 @@ void takeSift(const QDir& folder)
     auto* results = bench.find<QTableView>(QStringLiteral("Results"));
     results->setCurrentIndex(results->model()->index(2, 0));
     take(bench, folder, "sift_table");
+    for (auto* button : bench.window->findChildren<QToolButton*>())
+        if (button->text() == QStringLiteral("As text")) {
+            button->click();
+            bench.settle();
+            bench.window->findChild<sieve::app::TextForm*>()->editor().append(
+                QStringLiteral("and close > smaa(close, 20)"));
+            take(bench, folder, "sift_text");
+            bench.desk->undoStack().undo();
+            button->click();
+        }
+    bench.settle();
     auto* line = bench.find<QLineEdit>(QStringLiteral("New criterion"));
     line->setFocus();
     QTest::keyClicks(line, QStringLiteral("margin"));

@@ -5,6 +5,7 @@
 #include "app/sift/paste_dialog.h"
 #include "app/sift/scatter_picture.h"
 #include "app/sift/spread_strip.h"
+#include "app/sift/text_form.h"
 #include "app/sift/wall_lens.h"
 #include "tests/app/window_bench.h"
 
@@ -17,6 +18,7 @@
 #include <QToolButton>
 #include <QTreeWidget>
 #include <QWheelEvent>
+#include <Qsci/qsciscintilla.h>
 #include <catch2/catch.hpp>
 
 // Sift: limits by hand, and every side of the results.
@@ -308,6 +310,43 @@ TEST_CASE("Sift: a criterion is found by words, and begins with a limit that cut
     QTest::keyClick(line, Qt::Key_Return);
     CHECK(line->text() == QStringLiteral("sma("));
     CHECK(bench.desk->work().screen.criteria.size() == 2);
+}
+
+TEST_CASE("Sift: text and stack say the same, a mistake is marked and loses nothing", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {{"close > sma(close, 50)", true, "rises"}, {"rsi(close, 14) <= 65", false}});
+    press(bench, "As text");
+    auto* form = bench.window->findChild<TextForm*>();
+    QsciScintilla& editor = form->editor();
+    CHECK(editor.text() == QStringLiteral("# rises\nclose > sma(close, 50)\n"
+                                          "# off: rsi(close, 14) <= 65\n"));
+    editor.append(QStringLiteral("and close > 5"));
+    Q_EMIT form->committed(); // as when the focus leaves
+    bench.settle();
+    REQUIRE(bench.desk->work().screen.criteria.size() == 3);
+    CHECK(criterion(bench, 2) == "close > 5");
+    CHECK(bench.desk->work().screen.criteria[1].isOn == false);
+
+    editor.append(QStringLiteral("\nand volume >")); // not yet a screen
+    bench.settle();
+    CHECK(form->told().startsWith(QStringLiteral("Line 5")));
+    CHECK(bench.desk->work().screen.criteria.size() == 3);
+    editor.append(QStringLiteral(" 2 * smaa(volume, 50)")); // grammar, but no such name
+    bench.settle();
+    CHECK(form->told().contains(QStringLiteral("smaa")));
+    const long from =
+        editor.SendScintilla(QsciScintillaBase::SCI_INDICATORSTART, 8UL, editor.length() - 15);
+    CHECK(utf8(editor.text().mid(static_cast<int>(from), 4)) == "smaa");
+    press(bench, "As text");
+    CHECK(utf8(band(bench, 3)->edit().text()) == "volume > 2 * smaa(volume, 50)");
+    bench.desk->undoStack().undo();
+    bench.desk->undoStack().undo();
+    bench.settle();
+    press(bench, "As text");
+    CHECK(editor.text() == QStringLiteral("# rises\nclose > sma(close, 50)\n"
+                                          "# off: rsi(close, 14) <= 65\n"));
 }
 
 TEST_CASE("Paste: symbols of a text are shown before they are taken", "[app]")

@@ -1,0 +1,175 @@
+#include "app/sift/text_form.h"
+
+#include "app/look/look.h"
+#include "app/look/tone.h"
+#include "app/parts/number_text.h"
+#include "app/sift/language_lexer.h"
+#include "core/expressions/functions.h"
+
+#include <QEvent>
+#include <QLabel>
+#include <QVBoxLayout>
+#include <Qsci/qsciapis.h>
+#include <Qsci/qsciscintilla.h>
+
+namespace sieve::app {
+
+namespace {
+
+constexpr int faultIndicator = 8; ///< the first that no lexer uses
+
+QsciAPIs* namesOf(QsciLexer* lexer)
+{
+    auto* names = new QsciAPIs(lexer);
+    const auto& vocabulary = expressions::Vocabulary::builtIn();
+    for (const expressions::Field& field : vocabulary.fields())
+        names->add(text(field.name));
+    for (const expressions::Signature& function : expressions::signatures(vocabulary))
+        names->add(text(function.form + " " + function.help));
+    names->prepare();
+    return names;
+}
+
+} // namespace
+
+TextForm::TextForm(QWidget* parent) : QWidget(parent), editor_(new QsciScintilla), told_(new QLabel)
+{
+    editor_->setAccessibleName(tr("Criteria as text"));
+    editor_->setUtf8(true);
+    auto* lexer = new LanguageLexer(editor_);
+    editor_->setLexer(lexer);
+    namesOf(lexer);
+    editor_->setAutoCompletionSource(QsciScintilla::AcsAPIs);
+    editor_->setAutoCompletionThreshold(2);
+    editor_->setAutoCompletionCaseSensitivity(false);
+    editor_->setAutoCompletionReplaceWord(true);
+    editor_->setCallTipsStyle(QsciScintilla::CallTipsNoContext);
+    editor_->setBraceMatching(QsciScintilla::SloppyBraceMatch);
+    editor_->setWrapMode(QsciScintilla::WrapWord);
+    editor_->setWrapVisualFlags(QsciScintilla::WrapFlagNone, QsciScintilla::WrapFlagNone, 2);
+    editor_->setFrameShape(QFrame::NoFrame);
+    editor_->setExtraAscent(2);
+    editor_->setExtraDescent(3);
+    editor_->indicatorDefine(QsciScintilla::SquiggleLowIndicator, faultIndicator);
+    for (int margin = 0; margin < 3; ++margin)
+        editor_->setMarginWidth(margin, margin == 0 ? 26 : 0);
+    editor_->setMarginLineNumbers(0, true);
+    editor_->setMarginWidth(1, 6);
+    editor_->installEventFilter(this);
+    told_->setWordWrap(true);
+    told_->setContentsMargins(12, 4, 12, 4);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 8, 0, 0);
+    layout->setSpacing(0);
+    layout->addWidget(editor_, 1);
+    layout->addWidget(told_);
+    connect(editor_, &QsciScintilla::textChanged, this, &TextForm::read);
+    style();
+}
+
+void TextForm::style()
+{
+    const Palette& colours = look();
+    if (auto* lexer = qobject_cast<LanguageLexer*>(editor_->lexer())) {
+        lexer->wear();
+        editor_->setLexer(lexer); // takes the colours
+    }
+    editor_->setCaretForegroundColor(colours.ink);
+    editor_->setCaretLineVisible(false);
+    editor_->setMarginsBackgroundColor(colours.sheet);
+    editor_->setMarginsForegroundColor(colours.softInk);
+    editor_->setMarginsFont(editorFont(Weight::Regular, 0.86));
+    editor_->setSelectionBackgroundColor(colours.wash(colours.mark, 0.25));
+    editor_->setMatchedBraceBackgroundColor(colours.wash(colours.mark, 0.25));
+    editor_->setMatchedBraceForegroundColor(colours.ink);
+    editor_->setCallTipsBackgroundColor(colours.ground);
+    editor_->setCallTipsForegroundColor(colours.ink);
+    editor_->setCallTipsHighlightColor(colours.mark);
+    editor_->setIndicatorForegroundColor(colours.caution, faultIndicator);
+}
+
+void TextForm::changeEvent(QEvent* event)
+{
+    QWidget::changeEvent(event);
+    if (event->type() == QEvent::PaletteChange)
+        style();
+}
+
+void TextForm::setCriteria(const std::vector<screens::Criterion>& criteria)
+{
+    if (!fault_ && read_.criteria == criteria && !editor_->text().isEmpty())
+        return; // the text says so already, in its own way
+    isSetting_ = true;
+    read_.criteria = criteria;
+    editor_->setText(text(criteriaToText(criteria)));
+    isSetting_ = false;
+    read();
+}
+
+void TextForm::read()
+{
+    if (isSetting_)
+        return;
+    auto read = screens::criteriaFromText(utf8(editor_->text()), read_.criteria);
+    fault_ = read ? std::nullopt : std::optional(read.error());
+    mark(fault_, 0);
+    if (!fault_) {
+        const bool isOther = read->criteria != read_.criteria;
+        read_ = *std::move(read);
+        if (isOther)
+            Q_EMIT changed();
+    }
+    tell();
+}
+
+void TextForm::setRun(const screens::ScreenRun& run)
+{
+    if (fault_)
+        return; // of the text as it was
+    for (std::size_t i = 0; i < run.criteria.size() && i < read_.offsets.size(); ++i) {
+        if (!run.criteria[i].error)
+            continue;
+        mark(run.criteria[i].error, read_.offsets[i]);
+        setTone(told_, Tone::Caution);
+        return told_->setText(
+            text(run.criteria[i].error->problem + ": " + run.criteria[i].error->remedy));
+    }
+    mark(std::nullopt, 0);
+    tell();
+}
+
+void TextForm::mark(const std::optional<LocatedError>& fault, std::size_t offset)
+{
+    const auto length = editor_->SendScintilla(QsciScintillaBase::SCI_GETLENGTH);
+    editor_->SendScintilla(QsciScintillaBase::SCI_SETINDICATORCURRENT, faultIndicator);
+    editor_->SendScintilla(QsciScintillaBase::SCI_INDICATORCLEARRANGE, 0UL, length);
+    if (!fault)
+        return;
+    const auto from = std::min(static_cast<long>(offset + fault->where.offset),
+                               std::max(0L, static_cast<long>(length) - 1));
+    const auto bytes = std::max(1L, static_cast<long>(fault->where.bytes));
+    editor_->SendScintilla(QsciScintillaBase::SCI_INDICATORFILLRANGE,
+                           static_cast<unsigned long>(from), bytes);
+}
+
+void TextForm::tell()
+{
+    setTone(told_, fault_ ? Tone::Caution : Tone::Soft);
+    told_->setText(fault_ ? text(sentence(*fault_))
+                          : tr("A criterion a line, joined by and. # begins a comment, "
+                               "# off: a criterion that is switched off."));
+}
+
+QString TextForm::told() const
+{
+    return told_->text();
+}
+
+bool TextForm::eventFilter(QObject* watched, QEvent* event)
+{
+    if (watched == editor_ && event->type() == QEvent::FocusOut)
+        Q_EMIT committed();
+    return QWidget::eventFilter(watched, event);
+}
+
+} // namespace sieve::app

@@ -17,6 +17,7 @@
 #include "app/sift/stack_view.h"
 #include "app/sift/why_view.h"
 #include "core/screens/starter.h"
+#include "core/screens/universe.h"
 #include "core/storage/file_aside.h"
 #include "core/watchlists/gain.h"
 
@@ -103,6 +104,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     connect(stack_, &StackView::committed, this, &SiftPlace::commit);
     connect(stack_, &StackView::trayWanted, this, &SiftPlace::fillTray);
     connect(stack_, &StackView::percentWanted, this, &SiftPlace::askPercent);
+    connect(stack_->universeMenu(), &QMenu::aboutToShow, this, &SiftPlace::fillUniverseMenu);
     auto* finder = new CriterionFinder(desk_, stack_->newLine(), [this] { return draft_; });
     connect(finder, &CriterionFinder::criterionTaken, stack_, &StackView::add);
     connect(&desk_, &Desk::screenChanged, this, &SiftPlace::takeScreen);
@@ -364,7 +366,7 @@ void SiftPlace::ask()
         return;
     asker_.ask(
         [evaluator = desk_.evaluator(), book = desk_.nameBook(), screen = draft_, day = desk_.day(),
-         column = sortColumn_, order = order_](const Progress& progress) {
+         keys = sortKeys_](const Progress& progress) {
             const expressions::Names names = book->names();
             auto sifted = std::make_shared<Sifted>();
             sifted->screen = screen;
@@ -372,9 +374,10 @@ void SiftPlace::ask()
             sifted->run = screens::run(screen, names, *evaluator, day, progress);
             auto table = std::make_shared<screens::ResultTable>(
                 screens::makeTable(sifted->run.matches, screen.columns, names, *evaluator, day));
-            if (column >= 0 && column < static_cast<int>(table->columns.size()))
-                screens::sortBy(*table, static_cast<std::size_t>(column), order,
-                                evaluator->market().texts());
+            if (std::ranges::all_of(keys, [&](const screens::SortKey& key) {
+                    return key.column < table->columns.size();
+                }))
+                screens::sortBy(*table, keys, evaluator->market().texts());
             sifted->table = std::move(table);
             return SiftedPtr(sifted);
         },
@@ -478,9 +481,33 @@ void SiftPlace::fillScreenMenu()
                 [this, name = draft_.name] { desk_.removeScreen(name); });
 }
 
+void SiftPlace::fillUniverseMenu()
+{
+    QMenu* menu = stack_->universeMenu();
+    menu->clear();
+    if (!desk_.hasMarket())
+        return;
+    const auto all = screens::universeChoices(desk_.market(), *desk_.nameBook());
+    std::map<std::string, QMenu*> groups;
+    for (const screens::UniverseChoice& choice : all) {
+        QMenu*& group = groups[choice.group];
+        if (!group)
+            group = menu->addMenu(text(choice.group));
+        QAction* action = group->addAction(text(choice.title));
+        action->setCheckable(true);
+        action->setChecked(screens::holdsCondition(draft_.universe, choice.condition));
+        connect(action, &QAction::triggered, this, [this, choice, all] {
+            stack_->setUniverse(text(screens::withChoice(draft_.universe, choice, all)));
+        });
+    }
+    menu->addSeparator();
+    connect(menu->addAction(tr("Every stock")), &QAction::triggered, this,
+            [this] { stack_->setUniverse(QString()); });
+}
+
 void SiftPlace::choose(const screens::Screen& screen)
 {
-    sortColumn_ = -1;
+    sortKeys_.clear();
     results_->horizontalHeader()->setSortIndicatorShown(false);
     desk_.edit(tr("Choose another screen"), [&screen](Work& work) { work.screen = screen; });
     fillScreenMenu();
@@ -503,23 +530,34 @@ void SiftPlace::chooseColumns()
     ColumnChooser chooser(draft_.columns, this);
     if (chooser.exec() != QDialog::Accepted)
         return;
-    sortColumn_ = -1;
+    sortKeys_.clear();
     results_->horizontalHeader()->setSortIndicatorShown(false);
     desk_.edit(tr("Choose columns"),
                [&chooser](Work& work) { work.screen.columns = chooser.columns(); });
 }
 
+/// A click sorts by a column, or turns its order round; with Shift it decides among those that are
+/// equal in the columns before.
 void SiftPlace::sortBy(int column)
 {
     using screens::Order;
-    if (column == sortColumn_)
-        order_ = order_ == Order::Ascending ? Order::Descending : Order::Ascending;
+    const auto place = static_cast<std::size_t>(column);
+    const auto was = std::ranges::find(sortKeys_, place, &screens::SortKey::column);
+    const Order order = was != sortKeys_.end() && was->order == Order::Descending
+                            ? Order::Ascending
+                            : Order::Descending;
+    const bool isAdded = QApplication::keyboardModifiers() & Qt::ShiftModifier;
+    if (isAdded && was != sortKeys_.end())
+        was->order = order;
+    else if (isAdded)
+        sortKeys_.push_back({place, order});
     else
-        order_ = Order::Descending;
-    sortColumn_ = column;
+        sortKeys_ = {{place, order}};
+    const screens::SortKey& first = sortKeys_.front();
     results_->horizontalHeader()->setSortIndicatorShown(true);
     results_->horizontalHeader()->setSortIndicator(
-        column, order_ == Order::Ascending ? Qt::AscendingOrder : Qt::DescendingOrder);
+        static_cast<int>(first.column),
+        first.order == Order::Ascending ? Qt::AscendingOrder : Qt::DescendingOrder);
     ask();
 }
 

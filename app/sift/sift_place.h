@@ -45,6 +45,7 @@ private:
     void commit(const QString& what);
     void takeScreen();
     void fillScreenMenu();
+    void fillUniverseMenu();
     void choose(const screens::Screen& screen);
     void saveAs();
     void chooseColumns();
@@ -65,8 +66,7 @@ private:
     Asker saver_;
     screens::Screen draft_; ///< the screen as it stands, each letter included
     SiftedPtr sifted_ = std::make_shared<const Sifted>();
-    int sortColumn_ = -1; ///< -1: by the screen's rank
-    screens::Order order_ = screens::Order::Descending;
+    std::vector<screens::SortKey> sortKeys_; ///< empty: by the screen's rank
     StackView* stack_;
     QToolButton* name_;
     QLabel* purpose_;

@@ -10,11 +10,13 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLocale>
+#include <QMenu>
 #include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSpinBox>
 #include <QStackedWidget>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <Qsci/qsciscintilla.h>
 #include <algorithm>
@@ -65,10 +67,10 @@ QLabel* softLabel(const QString& text)
 
 StackView::StackView(QWidget* parent)
     : QWidget(parent), universe_(new ExpressionEdit), universeCount_(new QLabel),
-      mouth_(new RibbonColumn), fall_(new RibbonColumn), bandLayout_(new QVBoxLayout),
-      scroll_(new QScrollArea), forms_(new QStackedWidget), textForm_(new TextForm),
-      newLine_(new ExpressionEdit), rankBy_(new ExpressionEdit), keep_(new QSpinBox),
-      guidance_(new QLabel), toTray_(new QPushButton)
+      universeMenu_(new QMenu(this)), mouth_(new RibbonColumn), fall_(new RibbonColumn),
+      bandLayout_(new QVBoxLayout), scroll_(new QScrollArea), forms_(new QStackedWidget),
+      textForm_(new TextForm), newLine_(new ExpressionEdit), rankBy_(new ExpressionEdit),
+      keep_(new QSpinBox), guidance_(new QLabel), toTray_(new QPushButton)
 {
     setObjectName(QStringLiteral("sheet"));
     setAttribute(Qt::WA_StyledBackground);
@@ -79,7 +81,15 @@ StackView::StackView(QWidget* parent)
     top->addWidget(softLabel(tr("From")));
     top->addWidget(universe_, 1);
     top->addWidget(universeCount_);
-    top->addSpacing(26);
+    auto* narrow = new QToolButton;
+    narrow->setIcon(iconOf(QStringLiteral("down"), look().softInk));
+    narrow->setIconSize({12, 12});
+    narrow->setToolTip(
+        tr("Choose the universe by exchange, kind, price, trade, lists and screens"));
+    narrow->setAccessibleName(tr("Choose the universe"));
+    narrow->setPopupMode(QToolButton::InstantPopup);
+    narrow->setMenu(universeMenu_);
+    top->addWidget(narrow);
 
     newLine_->setProperty("quiet", false);
     newLine_->setPlainWordsLeftAlone(true);
@@ -181,6 +191,14 @@ void StackView::showCriteria(const std::vector<screens::Criterion>& criteria)
     setBandCount(criteria.size());
     for (std::size_t i = 0; i < bands_.size(); ++i)
         bands_[i]->setCriterion(criteria[i]);
+}
+
+void StackView::setUniverse(const QString& condition)
+{
+    universe_->setText(condition);
+    universe_->setCursorPosition(0);
+    Q_EMIT changed();
+    Q_EMIT committed(tr("Change the universe"));
 }
 
 void StackView::setAsText(bool isText)

@@ -7,6 +7,7 @@
 #include <vector>
 
 class QLabel;
+class QMenu;
 class QPushButton;
 class QScrollArea;
 class QSpinBox;
@@ -35,6 +36,8 @@ public:
     void setBound(std::size_t criterion, std::size_t limit, double bound);
     void focusNewLine();
     ExpressionEdit* newLine() { return newLine_; }
+    void setUniverse(const QString& condition); ///< as an edit
+    QMenu* universeMenu() { return universeMenu_; }
     /// Shows the criteria as text, or as bands again.
     void setAsText(bool isText);
     TextForm& textForm() { return *textForm_; }
@@ -63,6 +66,7 @@ private:
     std::vector<Band*> bands_;
     ExpressionEdit* universe_;
     QLabel* universeCount_;
+    QMenu* universeMenu_; ///< filled by who knows the market
     RibbonColumn* mouth_; ///< the ribbon beside the universe
     RibbonColumn* fall_;  ///< and beside the line for a new criterion
     QVBoxLayout* bandLayout_;

@@ -14,6 +14,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
+#include <QMenu>
 #include <QTabWidget>
 #include <QToolButton>
 #include <QTreeWidget>
@@ -347,6 +348,34 @@ TEST_CASE("Sift: text and stack say the same, a mistake is marked and loses noth
     press(bench, "As text");
     CHECK(editor.text() == QStringLiteral("# rises\nclose > sma(close, 50)\n"
                                           "# off: rsi(close, 14) <= 65\n"));
+}
+
+TEST_CASE("Sift: the universe is chosen from its menu, a tick for what holds", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {});
+    QMenu* menu = bench.find<QToolButton>(QStringLiteral("Choose the universe"))->menu();
+    const auto action = [&](const char* group, const char* title) {
+        Q_EMIT menu->aboutToShow();
+        for (QAction* each : menu->actions())
+            if (each->text() == QLatin1String(group))
+                for (QAction* choice : each->menu()->actions())
+                    if (choice->text() == QLatin1String(title))
+                        return choice;
+        throw std::runtime_error("no such choice");
+    };
+    CHECK(action("Kind", "Shares only")->isChecked());
+    action("Traded a day at least", "1M")->trigger();
+    bench.settle();
+    CHECK(bench.desk->work().screen.universe == "kind == \"share\" and average_traded_value >= 1M");
+    action("Traded a day at least", "5M")->trigger();
+    action("Kind", "Shares only")->trigger(); // out again
+    bench.settle();
+    CHECK(bench.desk->work().screen.universe == "average_traded_value >= 5M");
+    bench.desk->undoStack().undo();
+    bench.settle();
+    CHECK(action("Kind", "Shares only")->isChecked());
 }
 
 TEST_CASE("Paste: symbols of a text are shown before they are taken", "[app]")

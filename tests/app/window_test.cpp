@@ -272,6 +272,26 @@ TEST_CASE("Sift: a click on a head sorts, missing last both ways", "[app]")
             table->model()->index(1, 1).data().toString().remove(QLatin1Char(',')).toDouble();
         CHECK((click == 0 ? first >= second : first <= second));
     }
+    bench.desk->edit(QStringLiteral("test"), [](Work& work) {
+        work.screen.columns = {"symbol", "sector", "close"};
+    });
+    bench.settle();
+    for (const auto& [column, modifier] :
+         {std::pair(1, Qt::NoModifier), std::pair(2, Qt::ShiftModifier)}) {
+        QTest::keyPress(bench.window.get(), Qt::Key_Shift, modifier);
+        QTest::mouseClick(table->horizontalHeader()->viewport(), Qt::LeftButton, modifier,
+                          {table->columnViewportPosition(column) + 20, 8});
+        QTest::keyRelease(bench.window.get(), Qt::Key_Shift);
+        bench.settle();
+    }
+    const auto cell = [table](int row, int column) {
+        return table->model()->index(row, column).data().toString();
+    };
+    for (int row = 1; row < 40; ++row) { // by sector, and inside one by the close
+        CHECK(cell(row - 1, 1) >= cell(row, 1));
+        if (cell(row - 1, 1) == cell(row, 1))
+            CHECK(cell(row - 1, 2).remove(u',').toDouble() >= cell(row, 2).remove(u',').toDouble());
+    }
 }
 
 TEST_CASE("Chart: the wheel zooms at the pointer, a drag pans, a double click fits", "[app]")

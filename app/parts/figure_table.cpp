@@ -2,8 +2,11 @@
 
 #include <QAction>
 #include <QApplication>
+#include <QCache>
 #include <QClipboard>
 #include <QHeaderView>
+#include <QPainter>
+#include <QStaticText>
 #include <QStyledItemDelegate>
 #include <QTableView>
 #include <algorithm>
@@ -12,10 +15,50 @@ namespace sieve::app {
 
 namespace {
 
-/// Keeps a figure's own colour on a selected row: a fall must not look like a rise there.
+/// A text with its letters laid out, kept: a table shows the same few hundred again and again, and
+/// laying them out takes longer than painting them.
+const QStaticText& laidOut(const QString& text, const QFont& font)
+{
+    static QCache<std::pair<QString, QString>, QStaticText> kept(4000);
+    const std::pair key(text, font.key());
+    if (const QStaticText* known = kept.object(key))
+        return *known;
+    auto* made = new QStaticText(text);
+    made->setTextFormat(Qt::PlainText);
+    made->setPerformanceHint(QStaticText::AggressiveCaching);
+    made->prepare({}, font);
+    kept.insert(key, made);
+    return *made;
+}
+
+/// Paints texts alone, each laid out once. Keeps a figure's own colour on a selected row: a fall
+/// must not look like a rise there.
 class FigureDelegate : public QStyledItemDelegate {
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
+
+    void paint(QPainter* painter, const QStyleOptionViewItem& given,
+               const QModelIndex& index) const override
+    {
+        QStyleOptionViewItem option = given;
+        initStyleOption(&option, index);
+        if (option.state & QStyle::State_Selected)
+            painter->fillRect(option.rect, option.palette.highlight());
+        const QStyle* style = option.widget->style();
+        const int margin = style->pixelMetric(QStyle::PM_FocusFrameHMargin, &option) + 1;
+        const QRect area = option.rect.adjusted(margin, 0, -margin, 0);
+        painter->setFont(option.font);
+        painter->setPen(option.palette.color(QPalette::Text));
+        const QStaticText* text = &laidOut(option.text, option.font);
+        if (text->size().width() > area.width())
+            text = &laidOut(option.fontMetrics.elidedText(option.text, Qt::ElideRight, area.width()),
+                            option.font);
+        const double left = option.displayAlignment & Qt::AlignRight
+                                ? area.right() + 1 - text->size().width()
+                                : area.left();
+        painter->drawStaticText(
+            QPointF(left, area.top() + (area.height() - text->size().height()) / 2.0), *text);
+    }
 
 protected:
     void initStyleOption(QStyleOptionViewItem* option, const QModelIndex& index) const override

@@ -4,6 +4,7 @@
 #include "app/parts/number_text.h"
 
 #include <QHeaderView>
+#include <algorithm>
 
 namespace sieve::app {
 
@@ -26,7 +27,6 @@ NearMissTable::NearMissTable(QWidget* parent) : QTreeWidget(parent)
     setRootIsDecorated(false);
     setUniformRowHeights(true);
     header()->setStretchLastSection(false);
-    header()->setSectionResizeMode(QHeaderView::ResizeToContents);
     header()->setSectionResizeMode(By, QHeaderView::Stretch);
     connect(this, &QTreeWidget::currentItemChanged, this, [this](const QTreeWidgetItem* item) {
         if (item)
@@ -52,6 +52,12 @@ void NearMissTable::show(const SiftedPtr& sifted)
         for (const int column : {Figure, Bound, Away})
             item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
     }
+    if (isSized_ || topLevelItemCount() == 0)
+        return;
+    isSized_ = true; // once: to measure all texts with each letter that is typed would be felt
+    for (const int column : {Symbol, Name, Figure, Bound, Away})
+        setColumnWidth(column, std::max(sizeHintForColumn(column),
+                                        header()->sectionSizeHint(column)) + 8);
 }
 
 void NearMissTable::setChosen(std::optional<std::size_t> stock)

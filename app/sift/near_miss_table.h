@@ -16,6 +16,9 @@ public:
 
 Q_SIGNALS:
     void chosen(std::size_t instrument);
+
+private:
+    bool isSized_ = false;
 };
 
 } // namespace sieve::app

@@ -51,8 +51,9 @@ public:
         painter->setPen(option.palette.color(QPalette::Text));
         const QStaticText* text = &laidOut(option.text, option.font);
         if (text->size().width() > area.width())
-            text = &laidOut(option.fontMetrics.elidedText(option.text, Qt::ElideRight, area.width()),
-                            option.font);
+            text =
+                &laidOut(option.fontMetrics.elidedText(option.text, Qt::ElideRight, area.width()),
+                         option.font);
         const double left = option.displayAlignment & Qt::AlignRight
                                 ? area.right() + 1 - text->size().width()
                                 : area.left();

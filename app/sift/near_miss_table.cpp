@@ -56,8 +56,8 @@ void NearMissTable::show(const SiftedPtr& sifted)
         return;
     isSized_ = true; // once: to measure all texts with each letter that is typed would be felt
     for (const int column : {Symbol, Name, Figure, Bound, Away})
-        setColumnWidth(column, std::max(sizeHintForColumn(column),
-                                        header()->sectionSizeHint(column)) + 8);
+        setColumnWidth(column,
+                       std::max(sizeHintForColumn(column), header()->sectionSizeHint(column)) + 8);
 }
 
 void NearMissTable::setChosen(std::optional<std::size_t> stock)

@@ -12,6 +12,14 @@
 
 namespace {
 
+/// The demo market, or the open dataset that SIEVE_BENCH_DATASET names.
+std::filesystem::path dataset()
+{
+    const QString named = qEnvironmentVariable("SIEVE_BENCH_DATASET");
+    return named.isEmpty() ? sieve::test::wholeDemoDataset()
+                           : std::filesystem::path(named.toStdString());
+}
+
 using namespace sieve;
 using test::WindowBench;
 
@@ -52,13 +60,13 @@ double timed(const std::function<void()>& round)
 
 void startToUsableWindow(benchmark::State& state)
 {
-    test::wholeDemoDataset();
+    dataset();
     for (auto _ : state) {
         const test::OwnFolder own;
         app::Desk desk(own.path() / "library.sqlite", own.path() / "markets");
         app::MainWindow window(desk);
         window.show();
-        desk.markets().open(test::wholeDemoDataset());
+        desk.markets().open(dataset());
         spin([&] { return desk.hasMarket() && desk.isWorkLoaded(); });
         window.showPlace(QStringLiteral("sift"));
         spin([&] {
@@ -74,7 +82,7 @@ void startToUsableWindow(benchmark::State& state)
 void letterTypedToCountsPainted(benchmark::State& state)
 {
     const test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite", test::wholeDemoDataset());
+    const WindowBench bench(own.path() / "library.sqlite", dataset());
     bench.go("sift");
     auto* edit = bench.find<app::ExpressionEdit>(QStringLiteral("Criterion 3"));
     int step = 0;
@@ -90,7 +98,7 @@ void letterTypedToCountsPainted(benchmark::State& state)
 void nextCandidatePainted(benchmark::State& state)
 {
     const test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite", test::wholeDemoDataset());
+    const WindowBench bench(own.path() / "library.sqlite", dataset());
     bench.desk->select(0);
     bench.go("weigh");
     std::size_t stock = 0;
@@ -105,7 +113,7 @@ void nextCandidatePainted(benchmark::State& state)
 void panningTheLine(benchmark::State& state)
 {
     const test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite", test::wholeDemoDataset());
+    const WindowBench bench(own.path() / "library.sqlite", dataset());
     app::TimePlot& plot = bench.window->findChild<app::LineChart*>()->plot();
     const auto bars = static_cast<double>(plot.days().size());
     plot.showBars(0.0, bars * 0.9);
@@ -123,7 +131,7 @@ void panningTheLine(benchmark::State& state)
 void asOfDayStepped(benchmark::State& state)
 {
     const test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite", test::wholeDemoDataset());
+    const WindowBench bench(own.path() / "library.sqlite", dataset());
     std::vector<double> steps;
     for (auto _ : state)
         steps.push_back(timed([&] {

@@ -428,7 +428,11 @@ void SiftPlace::commit(const QString& what)
 void SiftPlace::takeScreen()
 {
     const screens::Screen& screen = desk_.work().screen;
-    name_->setText(text(screen.name) + QStringLiteral("  ▾"));
+    const QFontMetrics metrics(name_->font());
+    name_->setText(metrics.elidedText(text(screen.name), Qt::ElideRight,
+                                      metrics.horizontalAdvance(QLatin1Char('0')) * 36) +
+                   QStringLiteral("  ▾"));
+    name_->setToolTip(tr("%1\nChoose, save or begin a screen").arg(text(screen.name)));
     purpose_->setText(text(screen.purpose));
     purpose_->setToolTip(text(screen.purpose));
     if (draft_ == screen)

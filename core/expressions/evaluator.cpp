@@ -33,9 +33,13 @@ const market::Market& Evaluator::compositeMarket(std::size_t weight)
 {
     const std::scoped_lock lock(compositeMutex_);
     market::MarketPtr& composite = composites_.at(weight);
-    if (!composite)
+    if (!composite) {
+        const auto members = market::allShares(*market_);
+        const auto by = static_cast<market::Weight>(weight);
         composite =
-            market::marketOf(market::makeComposite(*market_, static_cast<market::Weight>(weight)));
+            market::marketOf(market::makeComposite(*market_, members, by),
+                             market::makeComposite(*market_, members, by, market::Return::Total));
+    }
     return *composite;
 }
 

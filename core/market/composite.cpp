@@ -1,8 +1,10 @@
 #include "core/market/composite.h"
 
+#include "core/base/require.h"
 #include "core/market/as_of.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace sieve::market {
 
@@ -129,7 +131,9 @@ Composite makeComposite(const Market& market, Weight weight)
     return makeComposite(market, allShares(market), weight);
 }
 
-MarketPtr marketOf(const Composite& line)
+namespace {
+
+InstrumentRecord recordOf(const Composite& line)
 {
     InstrumentRecord record;
     record.instrument.symbol = "COMPOSITE";
@@ -137,9 +141,35 @@ MarketPtr marketOf(const Composite& line)
     record.bars.days = line.days;
     record.bars.open = record.bars.high = record.bars.low = record.bars.close = line.levels;
     record.bars.volume.assign(line.days.size(), missing);
+    return record;
+}
+
+MarketPtr marketOfOne(InstrumentRecord record)
+{
     std::vector<InstrumentRecord> records;
     records.push_back(std::move(record));
     return std::make_shared<const Market>(MarketDescription{}, std::move(records));
+}
+
+} // namespace
+
+MarketPtr marketOf(const Composite& line)
+{
+    return marketOfOne(recordOf(line));
+}
+
+MarketPtr marketOf(const Composite& line, const Composite& total)
+{
+    require(line.days == total.days, "marketOf: two lines of other days");
+    InstrumentRecord record = recordOf(line);
+    for (std::size_t i = 1; i < line.days.size(); ++i) {
+        const double more =
+            total.levels[i] / total.levels[i - 1] * (line.levels[i - 1] / line.levels[i]) - 1.0;
+        constexpr double rounding = 1e-13;
+        if (std::fabs(more) > rounding)
+            record.actions.push_back({line.days[i], ActionKind::Dividend, more * line.levels[i]});
+    }
+    return marketOfOne(std::move(record));
 }
 
 } // namespace sieve::market

@@ -48,5 +48,9 @@ inline constexpr std::size_t stillSessions = 20;
 /// The line as the only instrument of a market, so that the one engine answers for it too. Open,
 /// high and low are the level; volume is missing.
 MarketPtr marketOf(const Composite& line);
+/// The same with dividends, so that the total return of its instrument is `total`: the same line in
+/// the other form.
+/// Requires: the same days.
+MarketPtr marketOf(const Composite& line, const Composite& total);
 
 } // namespace sieve::market

@@ -56,8 +56,8 @@ Scatter scatterOf(const ScreenRun& run, const std::array<std::string, 3>& texts,
                                   evaluator.market().text(stock, market::TextField::Sector),
                                   passes[stock] == 1});
     }
-    std::ranges::stable_partition(scatter.points,
-                                  [](const ScatterPoint& point) { return !point.passes; });
+    std::stable_partition(scatter.points.begin(), scatter.points.end(),
+                          [](const ScatterPoint& point) { return !point.passes; });
     for (std::size_t i = 0; i < texts.size(); ++i) {
         ScatterAxis& axis = scatter.axes[i];
         axis.spread = distributionOf(table.columns[i].figures);

@@ -54,6 +54,55 @@ void takeIntake(const WindowBench& bench, const QDir& folder)
     dialog.grab().save(folder.filePath(QStringLiteral("take_in_prices.png")));
 }
 
+void takeSift(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    bench.go("sift");
+    auto* results = bench.find<QTableView>(QStringLiteral("Results"));
+    results->setCurrentIndex(results->model()->index(2, 0));
+    for (auto* button : bench.window->findChildren<QToolButton*>())
+        if (button->text() == QStringLiteral("As text")) {
+            button->click();
+            bench.settle();
+            bench.window->findChild<sieve::app::TextForm*>()->editor().append(
+                QStringLiteral("and close > smaa(close, 20)"));
+            take(bench, folder, "sift_text");
+            bench.desk->undoStack().undo();
+            button->click();
+        }
+    bench.settle();
+    auto* line = bench.find<QLineEdit>(QStringLiteral("New criterion"));
+    line->setFocus();
+    QTest::keyClicks(line, QStringLiteral("margin"));
+    take(bench, folder, "sift_finder");
+    QTest::keyClick(line, Qt::Key_Escape);
+    line->clear();
+    auto* evidence = bench.window->place(QStringLiteral("sift"))->findChild<QTabWidget*>();
+    const auto press = [&](const char* name) {
+        for (auto* button : bench.window->findChildren<QToolButton*>())
+            if (button->text() == QLatin1String(name))
+                button->click();
+        bench.settle();
+    };
+    auto* near = bench.find<QTreeWidget>(QStringLiteral("Near misses"));
+    near->setCurrentItem(near->topLevelItem(1));
+    press("Scatter");
+    evidence->setCurrentIndex(1);
+    bench.settle();
+    auto* why = bench.find<QTreeWidget>(QStringLiteral("Why"));
+    why->topLevelItem(2)->setExpanded(true);
+    take(bench, folder, "sift_scatter");
+    press("Groups");
+    evidence->setCurrentIndex(2);
+    bench.find<QTreeWidget>(QStringLiteral("Groups of the results"))
+        ->topLevelItem(0)
+        ->setExpanded(true);
+    take(bench, folder, "sift_groups");
+    press("Wall");
+    take(bench, folder, "sift_wall");
+}
+
 void takeAll(const QDir& folder)
 {
     const sieve::test::OwnFolder own;
@@ -97,6 +146,7 @@ void takeAll(const QDir& folder)
     QTest::keyClick(weigh, Qt::Key_X);
     take(bench, folder, "weigh");
     takeIntake(bench, folder);
+    takeSift(folder);
 }
 
 void takeMarket(const QDir& folder)
@@ -151,56 +201,6 @@ void takeMarket(const QDir& folder)
     bench.desk->setDay(*sieve::Day::parse("2025-07-10"));
     bench.window->resize(1024, 700);
     take(bench, folder, "diverging_small");
-}
-
-void takeSift(const QDir& folder)
-{
-    const sieve::test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
-    bench.go("sift");
-    auto* results = bench.find<QTableView>(QStringLiteral("Results"));
-    results->setCurrentIndex(results->model()->index(2, 0));
-    take(bench, folder, "sift_table");
-    for (auto* button : bench.window->findChildren<QToolButton*>())
-        if (button->text() == QStringLiteral("As text")) {
-            button->click();
-            bench.settle();
-            bench.window->findChild<sieve::app::TextForm*>()->editor().append(
-                QStringLiteral("and close > smaa(close, 20)"));
-            take(bench, folder, "sift_text");
-            bench.desk->undoStack().undo();
-            button->click();
-        }
-    bench.settle();
-    auto* line = bench.find<QLineEdit>(QStringLiteral("New criterion"));
-    line->setFocus();
-    QTest::keyClicks(line, QStringLiteral("margin"));
-    take(bench, folder, "sift_finder");
-    QTest::keyClick(line, Qt::Key_Escape);
-    line->clear();
-    auto* evidence = bench.window->place(QStringLiteral("sift"))->findChild<QTabWidget*>();
-    const auto press = [&](const char* name) {
-        for (auto* button : bench.window->findChildren<QToolButton*>())
-            if (button->text() == QLatin1String(name))
-                button->click();
-        bench.settle();
-    };
-    auto* near = bench.find<QTreeWidget>(QStringLiteral("Near misses"));
-    near->setCurrentItem(near->topLevelItem(1));
-    press("Scatter");
-    evidence->setCurrentIndex(1);
-    bench.settle();
-    auto* why = bench.find<QTreeWidget>(QStringLiteral("Why"));
-    why->topLevelItem(2)->setExpanded(true);
-    take(bench, folder, "sift_scatter");
-    press("Groups");
-    evidence->setCurrentIndex(2);
-    bench.find<QTreeWidget>(QStringLiteral("Groups of the results"))
-        ->topLevelItem(0)
-        ->setExpanded(true);
-    take(bench, folder, "sift_groups");
-    press("Wall");
-    take(bench, folder, "sift_wall");
 }
 
 } // namespace

@@ -1,5 +1,6 @@
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
+#include "app/parts/table_foot.h"
 #include "app/sift/band.h"
 #include "app/sift/day_line.h"
 #include "app/sift/paste_dialog.h"
@@ -16,6 +17,7 @@
 #include <QListWidget>
 #include <QMenu>
 #include <QTabWidget>
+#include <QTableView>
 #include <QToolButton>
 #include <QTreeWidget>
 #include <QWheelEvent>
@@ -399,6 +401,61 @@ TEST_CASE("Paste: symbols of a text are shown before they are taken", "[app]")
     picked->topLevelItem(0)->setCheckState(0, Qt::Unchecked);
     CHECK(dialog.symbols().empty());
     CHECK(says("0 to take, 1 left open, 1 unknown"));
+}
+
+TEST_CASE("Sift: pasted symbols are a universe, medians stand in the foot", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {});
+    const auto symbolOf = [&](std::size_t i) { return bench.desk->market().instrument(i).symbol; };
+    bench.desk->edit(QStringLiteral("universe"), [&](Work& work) {
+        work.screen.universe = "symbol in (\"" + symbolOf(3) + "\", \"" + symbolOf(7) + "\", \"" +
+                               symbolOf(11) + "\")";
+    });
+    bench.settle();
+    auto* table = bench.find<QTableView>(QStringLiteral("Results"));
+    REQUIRE(table->model()->rowCount() == 3);
+    std::vector<double> closes;
+    for (int row = 0; row < 3; ++row)
+        closes.push_back(table->model()->index(row, 1).data().toString().remove(u',').toDouble());
+    std::ranges::sort(closes);
+    const auto foot = [&](int column) {
+        return table->model()->headerData(column, Qt::Horizontal, TableFoot::footRole).toString();
+    };
+    CHECK(foot(0) == QStringLiteral("median"));
+    CHECK(foot(1).remove(u',').toDouble() == Approx(closes[1]));
+    bench.desk->edit(QStringLiteral("universe"),
+                     [](Work& work) { work.screen.universe = "close > 900B"; });
+    bench.settle();
+    CHECK(table->model()->rowCount() == 0);
+    CHECK(foot(1).isEmpty());
+    showEvidence(bench, 1); // nobody is chosen
+    showEvidence(bench, 2);
+    for (const char* lens : {"Wall", "Scatter", "Groups"})
+        press(bench, lens); // an empty universe has its words everywhere
+}
+
+TEST_CASE("Sift: bands of sixty criteria, long names and letters of any script", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    std::vector<screens::Criterion> many;
+    for (int i = 0; i < 60; ++i)
+        many.push_back({"close > " + std::to_string(i % 7), true,
+                        i == 3 ? std::string(200, 'w') : "\u05d0\u05d1 \u4e2d \u00e9"});
+    many[10].text = "\u05d0\u05d1 > 5"; // no name of the language
+    sift(bench, many);
+    bench.desk->edit(QStringLiteral("name"), [](Work& work) {
+        work.screen.name = std::string(200, 'N');
+        work.screen.purpose = "\u202eright to left";
+    });
+    bench.settle();
+    CHECK(bench.window->minimumSizeHint().width() <= 1280);
+    CHECK(utf8(band(bench, 10)->edit().text()) == many[10].text);
+    press(bench, "As text");
+    press(bench, "As text");
+    CHECK(bench.desk->work().screen.criteria == many);
 }
 
 TEST_CASE("Sift: the results are copied as symbols and as a table", "[app]")

@@ -109,6 +109,41 @@ TEST_CASE("Benchmark, index and composite: other lines on the stock's days", "[e
     CHECK(historyOf(market, "weekly(benchmark(close))")[2] == 4);
 }
 
+TEST_CASE("Composite: its total return counts dividends, whoever pays them and whenever",
+          "[expressions]")
+{
+    auto records = test::eventfulRecords();
+    for (std::size_t i = 0; i < records.size(); i += 3)
+        for (const std::size_t bar : {40U, 100U, 101U, 200U})
+            if (bar < records[i].bars.size())
+                records[i].actions.push_back({records[i].bars.days[bar],
+                                              market::ActionKind::Dividend,
+                                              0.01 * static_cast<double>(i + 1)});
+    for (market::InstrumentRecord& record : records)
+        sortRows(record);
+    const auto market = test::marketOf(std::move(records), "S100");
+    std::size_t longest = 0;
+    for (std::size_t i = 0; i < market->size(); ++i)
+        longest = market->bars(i).size() > market->bars(longest).size() ? i : longest;
+    for (const auto& [text, weight] : {std::pair("equal", market::Weight::Equal),
+                                       std::pair("cap", market::Weight::Capitalization)}) {
+        const std::string kind = std::string("weight = ") + text;
+        const auto paid =
+            historyOf(market, ("composite(total_return, " + kind + ")").c_str(), longest);
+        const auto plain = historyOf(market, ("composite(close, " + kind + ")").c_str(), longest);
+        const auto total = market::makeComposite(*market, market::allShares(*market), weight,
+                                                 market::Return::Total);
+        const auto days = market->bars(longest).days;
+        for (std::size_t bar = 0; bar < days.size(); ++bar) {
+            const auto place = std::ranges::lower_bound(total.days, days[bar]) - total.days.begin();
+            CHECK(paid[bar] ==
+                  Approx(total.levels[static_cast<std::size_t>(place)]).epsilon(1e-10));
+            CHECK(paid[bar] >= plain[bar] * (1.0 - 1e-12));
+        }
+        CHECK((weight == market::Weight::Capitalization || paid.back() > 1.0001 * plain.back()));
+    }
+}
+
 TEST_CASE("Other bars: what has no place on them is refused with a remedy", "[expressions]")
 {
     const auto problem = [](const char* text) {

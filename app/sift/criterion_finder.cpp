@@ -160,10 +160,10 @@ void CriterionFinder::tell(const screens::Offer& offer,
                            const std::optional<screens::FieldToday>& today)
 {
     title_->setText(text(offer.title));
-    const auto book = desk_.nameBook(); // a name keeps its book alive
-    const expressions::Field* field = offer.what == screens::Offer::What::Field
-                                          ? book->names().vocabulary.field(offer.text)
-                                          : nullptr;
+    const bool isField = offer.what == screens::Offer::What::Field;
+    const auto book = isField ? desk_.nameBook() : nullptr; // keeps the field alive
+    const expressions::Field* field =
+        isField ? book->names().vocabulary.field(offer.text) : nullptr;
     QStringList said;
     if (!offer.meaning.empty())
         said << text(offer.meaning);

@@ -23,8 +23,12 @@ ScatterLens::ScatterLens(Desk& desk)
     for (std::size_t i = 0; i < figures_.size(); ++i) {
         auto* label = new QLabel(names[i]);
         setTone(label, Tone::Soft);
-        const std::string kept = desk_.setting("sift.scatter." + std::to_string(i));
-        figures_[i]->setText(kept.empty() ? QLatin1String(initial[i]) : text(kept));
+        const auto take = [this, i, first = QString(QLatin1String(initial[i]))] {
+            const std::string kept = desk_.setting("sift.scatter." + std::to_string(i));
+            figures_[i]->setText(kept.empty() ? first : text(kept));
+        };
+        take();
+        connect(&desk_, &Desk::workLoaded, this, take); // the lens may be there before the library
         figures_[i]->setProperty("quiet", false);
         figures_[i]->setAccessibleName(names[i]);
         head->addWidget(label);

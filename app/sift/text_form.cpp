@@ -97,8 +97,8 @@ void TextForm::changeEvent(QEvent* event)
 
 void TextForm::setCriteria(const std::vector<screens::Criterion>& criteria)
 {
-    if (!fault_ && read_.criteria == criteria && !editor_->text().isEmpty())
-        return; // the text says so already, in its own way
+    if (read_.criteria == criteria && !editor_->text().isEmpty())
+        return; // the text says so already, in its own way, or is about to: nothing typed is lost
     isSetting_ = true;
     read_.criteria = criteria;
     editor_->setText(text(criteriaToText(criteria)));

@@ -95,7 +95,12 @@ void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const
     // What goes across stocks is held for a part of the days at a time: the memory of one part
     // serves the next, and need not be had from the system anew.
     const std::size_t together = goesAcross(targets) ? daysAcrossATime : days.size();
+    const Told whole = told_;
     for (std::size_t first = 0; first < days.size(); first += together) {
+        const auto shareOf = [&](std::size_t count) {
+            return whole.share * static_cast<double>(count) / static_cast<double>(days.size());
+        };
+        told_ = {whole.from + shareOf(first), shareOf(std::min(together, days.size() - first))};
         const auto tell = [&visit, first](SweepValues swept) {
             swept.firstDay += first;
             visit(swept);
@@ -103,6 +108,7 @@ void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const
         sweepSome(targets, days.subspan(first, std::min(together, days.size() - first)), tell, {},
                   instrumentsATime);
     }
+    told_ = whole;
 }
 
 void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<const Day> days,
@@ -135,7 +141,8 @@ void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<c
                    worker.values});
         }
         if (++done % instrumentsATime == 0)
-            progress_.report(static_cast<double>(done) / static_cast<double>(market_.size()),
+            progress_.report(told_.from + told_.share * static_cast<double>(done) /
+                                              static_cast<double>(market_.size()),
                              "evaluating");
     };
     eachInstrument(sweepOne, block);

@@ -117,6 +117,11 @@ private:
     const Plan& plan_;
     Depth depth_;
     const Progress& progress_;
+    struct Told { ///< the part of the whole that the sweep under way is
+        double from = 0.0;
+        double share = 1.0;
+    };
+    Told told_;
 };
 
 } // namespace sieve::expressions

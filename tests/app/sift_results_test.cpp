@@ -336,7 +336,11 @@ TEST_CASE("Sift: text and stack say the same, a mistake is marked and loses noth
     bench.settle();
     CHECK(form->told().startsWith(QStringLiteral("Line 5")));
     CHECK(bench.desk->work().screen.criteria.size() == 3);
-    editor.append(QStringLiteral(" 2 * smaa(volume, 50)")); // grammar, but no such name
+    press(bench, "As text");
+    CHECK(utf8(band(bench, 2)->edit().text()) == "close > 5"); // the stack as it was
+    press(bench, "As text");
+    CHECK(editor.text().endsWith(QStringLiteral("and volume >"))); // and the text as it was typed
+    editor.append(QStringLiteral(" 2 * smaa(volume, 50)"));        // grammar, but no such name
     bench.settle();
     CHECK(form->told().contains(QStringLiteral("smaa")));
     const long from =

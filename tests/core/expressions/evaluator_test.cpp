@@ -352,4 +352,34 @@ TEST_CASE("Evaluator: stops when told", "[expressions]")
                     Stopped);
 }
 
+TEST_CASE("Evaluator: long histories across stocks are asked in parts without a seam",
+          "[expressions]")
+{
+    const auto market = test::marketOf(test::eventfulRecords(2300), "S100");
+    const auto days = market->sessions();
+    REQUIRE(days.size() > 2 * 1024);
+    Plan plan;
+    const auto checked = check("percentile(change(close, 20)) - median(ema(close, 34), within = "
+                               "sector) / close",
+                               {Vocabulary::builtIn()}, plan);
+    REQUIRE(checked);
+    std::mutex mutex;
+    std::vector<double> told;
+    const Progress progress({}, [&](double fraction, std::string_view) {
+        const std::scoped_lock lock(mutex);
+        told.push_back(fraction);
+    });
+    Evaluator evaluator(market);
+    const auto over = evaluator.columnsOver(plan, checked->node, days, progress);
+    for (const std::size_t day : {0U, 1U, 1022U, 1023U, 1024U, 1025U, 2047U, 2048U, 2299U}) {
+        INFO("day " << day);
+        Evaluator fresh(market);
+        const ColumnPtr alone = fresh.column(plan, checked->node, days[day]);
+        for (std::size_t stock = 0; stock < market->size(); ++stock)
+            CHECK(sameBits((*over[day])[stock], (*alone)[stock]));
+    }
+    for (const double fraction : told)
+        CHECK((fraction > 0.0 && fraction <= 1.0));
+}
+
 } // namespace sieve::expressions

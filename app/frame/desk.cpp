@@ -21,7 +21,7 @@ constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new pe
 /// What the library holds, read on its thread.
 struct Loaded {
     Work work;
-    std::vector<screens::Screen> screens;
+    screens::LoadedScreens screens;
     screens::LoadedFields fields;
     std::map<std::string, std::string> settings;
     std::optional<LocatedError>
@@ -76,11 +76,12 @@ private:
 };
 
 Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject* parent)
-    : QObject(parent), markets_(std::move(markets), this), reader_(*this),
+    : QObject(parent), markets_(std::move(markets), this), reader_(*this), shelf_(keeper_, this),
       keeper_(std::move(library), this)
 {
     connect(&markets_, &MarketKeeper::opened, this, &Desk::takeMarket);
     connect(&markets_, &MarketKeeper::mended, this, &Desk::noticed);
+    connect(&shelf_, &ScreenShelf::changed, this, &Desk::savedScreensChanged);
     connect(&reader_, &MarketReader::failed, this, &Desk::noticed);
     connect(&keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
     connect(
@@ -107,7 +108,6 @@ void Desk::loadWork()
             this,
             [this, loaded] {
                 work_ = std::move(loaded->work);
-                savedScreens_ = std::move(loaded->screens);
                 ownFields_ = std::make_shared<const expressions::OwnFields>(
                     std::move(loaded->fields.fields));
                 settings_ = std::move(loaded->settings);
@@ -116,13 +116,16 @@ void Desk::loadWork()
                 Q_EMIT workLoaded();
                 Q_EMIT trayChanged();
                 Q_EMIT listsChanged();
-                Q_EMIT savedScreensChanged();
+                shelf_.become(std::move(loaded->screens.screens));
                 Q_EMIT screenChanged();
                 Q_EMIT marketBookChanged();
                 if (loaded->bookProblem)
                     Q_EMIT noticed(tr("Your rules for the market could not be read, and the "
                                       "standard ones are in their place. %1")
                                        .arg(text(sentence(*loaded->bookProblem))));
+                for (const LocatedError& problem : loaded->screens.problems)
+                    Q_EMIT noticed(tr("A screen of yours cannot be read and is left as it is. %1")
+                                       .arg(text(sentence(problem))));
                 for (const LocatedError& problem : loaded->fields.problems)
                     Q_EMIT noticed(
                         tr("A field of yours is left out. %1").arg(text(sentence(problem))));
@@ -149,7 +152,7 @@ screens::NameBookPtr Desk::nameBook() const
     book->fields = ownFields_;
     for (const screens::Screen& screen : screens::starterScreens())
         book->screens[screen.name] = screens::conditionOf(screen);
-    for (const screens::Screen& screen : savedScreens_)
+    for (const screens::Screen& screen : savedScreens())
         book->screens[screen.name] = screens::conditionOf(screen);
     for (const watchlists::Watchlist& list : work_.lists) {
         auto members = std::make_shared<expressions::ListMembers>();
@@ -270,22 +273,6 @@ std::int64_t Desk::newListId() const
     for (const watchlists::Watchlist& list : work_.lists)
         id = std::max(id, list.id + 1);
     return id;
-}
-
-void Desk::saveScreen(const screens::Screen& screen)
-{
-    std::erase_if(savedScreens_, [&](const auto& each) { return each.name == screen.name; });
-    savedScreens_.push_back(screen);
-    std::ranges::sort(savedScreens_, {}, &screens::Screen::name);
-    keeper_.give([screen](storage::Library& library) { screens::saveScreen(library, screen); });
-    Q_EMIT savedScreensChanged();
-}
-
-void Desk::removeScreen(const std::string& name)
-{
-    std::erase_if(savedScreens_, [&](const auto& each) { return each.name == name; });
-    keeper_.give([name](storage::Library& library) { screens::removeScreen(library, name); });
-    Q_EMIT savedScreensChanged();
 }
 
 const std::string& Desk::setting(const std::string& key) const

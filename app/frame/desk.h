@@ -4,6 +4,7 @@
 #include "app/frame/library_keeper.h"
 #include "app/frame/market_keeper.h"
 #include "app/frame/market_reader.h"
+#include "app/frame/screen_shelf.h"
 #include "core/conditions/market_book.h"
 #include "core/expressions/evaluator.h"
 #include "core/screens/name_book.h"
@@ -71,11 +72,10 @@ public:
     void edit(const QString& what, const std::function<void(Work&)>& change);
     QUndoStack& undoStack() { return undoStack_; }
     std::int64_t newListId() const;
-    const std::vector<screens::Screen>& savedScreens() const { return savedScreens_; }
+    ScreenShelf& screenShelf() { return shelf_; }
+    const std::vector<screens::Screen>& savedScreens() const { return shelf_.all(); }
     /// What the person's fields, screens and lists are called now: for a job.
     screens::NameBookPtr nameBook() const;
-    void saveScreen(const screens::Screen& screen);
-    void removeScreen(const std::string& name);
     const std::string& setting(const std::string& key) const; ///< empty when never set
     void setSetting(const std::string& key, const std::string& value);
     LibraryKeeper& keeper() { return keeper_; }
@@ -109,12 +109,12 @@ private:
     std::optional<std::size_t> selected_;
     Work work_;
     bool isWorkLoaded_ = false;
-    std::vector<screens::Screen> savedScreens_;
     std::shared_ptr<const expressions::OwnFields> ownFields_ =
         std::make_shared<const expressions::OwnFields>();
     std::map<std::string, std::string> settings_;
     QUndoStack undoStack_;
     MarketReader reader_;
+    ScreenShelf shelf_;
     LibraryKeeper keeper_; ///< last: ending it finishes what was given
 };
 

@@ -28,7 +28,7 @@ constexpr int idRole = Qt::UserRole;
 } // namespace
 
 ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), names_(new QListWidget), title_(new QLabel),
+    : Place(parent), desk_(desk), asker_(this), names_(new QListWidget), title_(new QLabel),
       entries_(new QTableView), model_(new EntriesModel(this)), chart_(new PriceChart),
       empty_(new EmptyPage)
 {
@@ -45,11 +45,8 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     layout->addWidget(split);
 
     connect(&desk_, &Desk::listsChanged, this, &ListsPlace::showLists);
-    connect(&desk_, &Desk::marketOpened, this, &ListsPlace::showEntries);
-    connect(&desk_, &Desk::dayChanged, this, [this] {
-        showEntries();
-        askChart();
-    });
+    connect(&desk_, &Desk::marketOpened, this, &ListsPlace::refresh);
+    connect(&desk_, &Desk::dayChanged, this, &ListsPlace::refresh);
     connect(&desk_, &Desk::selectionChanged, this, &ListsPlace::showSelection);
     connect(&desk_, &Desk::listWanted, this, [this](qint64 id) {
         for (int row = 0; row < names_->count(); ++row)
@@ -222,18 +219,24 @@ void ListsPlace::showSelection()
     askChart();
 }
 
+void ListsPlace::bringUp()
+{
+    showEntries(); // and with them the chosen one's chart
+}
+
 void ListsPlace::showEvent(QShowEvent* event)
 {
-    QWidget::showEvent(event);
+    Place::showEvent(event);
     const bool isOnList =
         entries_->currentIndex().isValid() && entries_->selectionModel()->hasSelection();
     if (!isOnList && model_->rowCount() > 0) // come to look at the list, not at something else
         desk_.selectSymbol(model_->entry(0).symbol);
+    showSelection();
 }
 
 void ListsPlace::askChart()
 {
-    if (!desk_.hasMarket() || !desk_.selected() || model_->rowCount() == 0)
+    if (!isVisible() || !desk_.hasMarket() || !desk_.selected() || model_->rowCount() == 0)
         return;
     asker_.ask(
         [evaluator = desk_.evaluator(), book = desk_.nameBook(), stock = *desk_.selected(),

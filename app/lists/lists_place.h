@@ -2,8 +2,8 @@
 
 #include "app/chart/price_chart.h"
 #include "app/frame/asker.h"
+#include "app/frame/place.h"
 
-#include <QWidget>
 #include <cstdint>
 #include <functional>
 
@@ -19,12 +19,13 @@ class EntriesModel;
 
 /// The watchlists: their names on the left, the entries of one in the middle with what became of
 /// them, the chart of the selected one below.
-class ListsPlace : public QWidget {
+class ListsPlace : public Place {
     Q_OBJECT
 public:
     explicit ListsPlace(Desk& desk, QWidget* parent = nullptr);
 
 protected:
+    void bringUp() override;
     void showEvent(QShowEvent* event) override;
 
 private:

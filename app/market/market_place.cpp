@@ -23,7 +23,7 @@
 namespace sieve::app {
 
 MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), summary_(new QLabel(tr("Reading the market…"))),
+    : Place(parent), desk_(desk), asker_(this), summary_(new QLabel(tr("Reading the market…"))),
       board_(new StateBoard), above_(new QStackedWidget), stance_(new StancePanel(desk)),
       editor_(new RuleEditor(desk)), chart_(new LineChart), tabs_(new QTabWidget),
       groups_(new GroupBoard(desk)), mosaic_(new MosaicView(desk)), figures_(new FiguresView(desk)),
@@ -77,7 +77,7 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
 void MarketPlace::listen()
 {
     connect(&desk_.conditions(), &MarketReader::changed, this, &MarketPlace::showReading);
-    connect(&desk_, &Desk::dayChanged, this, &MarketPlace::showDay);
+    connect(&desk_, &Desk::dayChanged, this, &MarketPlace::refresh);
     connect(board_, &StateBoard::lineChosen, this, [this] {
         other_.reset();
         showLine();
@@ -113,10 +113,10 @@ void MarketPlace::showReading()
                                                    : tr("No market is open."));
     if (isOther)
         board_->setReading(reading_);
-    showDay();
+    refresh();
 }
 
-void MarketPlace::showDay()
+void MarketPlace::bringUp()
 {
     if (!reading_)
         return;

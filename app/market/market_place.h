@@ -1,10 +1,10 @@
 #pragma once
 
 #include "app/frame/asker.h"
+#include "app/frame/place.h"
 #include "app/market/line_chart.h"
 #include "core/conditions/reading.h"
 
-#include <QWidget>
 #include <functional>
 #include <memory>
 
@@ -27,15 +27,17 @@ class StateBoard;
 
 /// Is this a time to buy? The state at three horizons and the stance above; below, the line that is
 /// chosen with its breadth, and beside it what leads.
-class MarketPlace : public QWidget {
+class MarketPlace : public Place {
     Q_OBJECT
 public:
     explicit MarketPlace(Desk& desk, QWidget* parent = nullptr);
 
+protected:
+    void bringUp() override;
+
 private:
     void listen();
     void showReading();
-    void showDay();
     void showLine();
     std::shared_ptr<const conditions::LineReading> line() const;
     void showTab();

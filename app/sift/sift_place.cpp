@@ -2,7 +2,6 @@
 
 #include "app/frame/desk.h"
 #include "app/look/look.h"
-#include "app/look/tone.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
@@ -13,19 +12,15 @@
 #include "app/sift/days_view.h"
 #include "app/sift/lens.h"
 #include "app/sift/near_miss_table.h"
-#include "app/sift/paste_dialog.h"
+#include "app/sift/out_and_in.h"
+#include "app/sift/screen_head.h"
 #include "app/sift/stack_view.h"
 #include "app/sift/why_view.h"
-#include "core/screens/starter.h"
 #include "core/screens/universe.h"
-#include "core/storage/file_aside.h"
-#include "core/watchlists/gain.h"
 
 #include <QAction>
 #include <QApplication>
 #include <QButtonGroup>
-#include <QClipboard>
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QInputDialog>
@@ -37,51 +32,24 @@
 #include <QTableView>
 #include <QToolButton>
 #include <algorithm>
-#include <fmt/format.h>
 #include <map>
 
 namespace sieve::app {
 
-namespace {
-
-/// Under which a ready screen stands in the menu: its side or its first tag.
-QString purposeOf(const screens::Screen& screen)
-{
-    if (screen.side == screens::ScreenSide::Short)
-        return SiftPlace::tr("Short side");
-    QString purpose = screen.tags.empty() ? SiftPlace::tr("other") : text(screen.tags[0]);
-    purpose[0] = purpose[0].toUpper();
-    return purpose;
-}
-
-} // namespace
-
 SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), percentAsker_(this), saver_(this),
-      stack_(new StackView), name_(new QToolButton), purpose_(new QLabel), summary_(new QLabel),
-      results_(new QTableView), model_(new TableModel(this)), lensButtons_(new QButtonGroup(this)),
-      lenses_(new QStackedWidget), evidence_(new QTabWidget), nearMisses_(new NearMissTable),
-      why_(new WhyView(desk)), days_(new DaysView(desk))
+    : Place(parent), desk_(desk), asker_(this), percentAsker_(this), stack_(new StackView),
+      head_(new ScreenHead(desk, [this] { return draft_; })), summary_(new QLabel),
+      outAndIn_(new OutAndIn(desk, this)), results_(new QTableView), model_(new TableModel(this)),
+      lensButtons_(new QButtonGroup(this)), lenses_(new QStackedWidget), evidence_(new QTabWidget),
+      nearMisses_(new NearMissTable), why_(new WhyView(desk)), days_(new DaysView(desk))
 {
-    buildHead();
     buildResults();
 
     auto* left = new QWidget;
     auto* leftLayout = new QVBoxLayout(left);
     leftLayout->setContentsMargins(0, 0, 0, 0);
     leftLayout->setSpacing(4);
-    auto* asText = new QToolButton;
-    asText->setText(tr("As text"));
-    asText->setToolTip(tr("The same criteria as text of the language (Ctrl+T)"));
-    asText->setCheckable(true);
-    asText->setShortcut(Qt::CTRL | Qt::Key_T);
-    connect(asText, &QToolButton::toggled, stack_, &StackView::setAsText);
-    auto* head = new QHBoxLayout;
-    head->addWidget(name_);
-    head->addStretch(1);
-    head->addWidget(asText);
-    leftLayout->addLayout(head);
-    leftLayout->addWidget(purpose_);
+    leftLayout->addWidget(head_);
     leftLayout->addWidget(stack_, 1);
 
     QWidget* right = buildRight();
@@ -99,7 +67,8 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
 
     connect(stack_, &StackView::changed, this, [this] {
         draft_ = stack_->screen();
-        ask();
+        head_->tell();
+        refresh();
     });
     connect(stack_, &StackView::committed, this, &SiftPlace::commit);
     connect(stack_, &StackView::trayWanted, this, &SiftPlace::fillTray);
@@ -108,14 +77,16 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     auto* finder = new CriterionFinder(desk_, stack_->newLine(), [this] { return draft_; });
     connect(finder, &CriterionFinder::criterionTaken, stack_, &StackView::add);
     connect(&desk_, &Desk::screenChanged, this, &SiftPlace::takeScreen);
-    connect(&desk_, &Desk::savedScreensChanged, this, &SiftPlace::fillScreenMenu);
+    connect(head_, &ScreenHead::asTextWanted, stack_, &StackView::setAsText);
+    connect(head_, &ScreenHead::begun, stack_, &StackView::focusNewLine);
+    connect(outAndIn_, &OutAndIn::trayWanted, this, &SiftPlace::takeInHand);
     // A criterion may ask for a list or a screen by its name.
-    connect(&desk_, &Desk::savedScreensChanged, this, &SiftPlace::ask);
-    connect(&desk_, &Desk::listsChanged, this, &SiftPlace::ask);
-    connect(&desk_, &Desk::marketOpened, this, &SiftPlace::ask);
-    connect(&desk_, &Desk::dayChanged, this, &SiftPlace::ask);
+    connect(&desk_, &Desk::savedScreensChanged, this, &SiftPlace::refresh);
+    connect(&desk_, &Desk::listsChanged, this, &SiftPlace::refresh);
+    connect(&desk_, &Desk::marketOpened, this, &SiftPlace::refresh);
+    connect(&desk_, &Desk::dayChanged, this, &SiftPlace::refresh);
     connect(&desk_, &Desk::selectionChanged, this, &SiftPlace::showSelection);
-    for (Asker* asker : {&asker_, &percentAsker_, &saver_})
+    for (Asker* asker : {&asker_, &percentAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
 
     auto* take = new QAction(this);
@@ -123,24 +94,8 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     take->setShortcutContext(Qt::WidgetWithChildrenShortcut);
     connect(take, &QAction::triggered, this, &SiftPlace::fillTray);
     addAction(take);
-    if (desk_.isWorkLoaded()) {
-        fillScreenMenu();
+    if (desk_.isWorkLoaded())
         takeScreen();
-    }
-}
-
-void SiftPlace::buildHead()
-{
-    name_->setPopupMode(QToolButton::InstantPopup);
-    name_->setFont(fontOf(Weight::SemiBold, 1.15));
-    name_->setMenu(new QMenu(name_));
-    name_->setAccessibleName(tr("Screen"));
-    name_->setToolTip(tr("Choose, save or begin a screen"));
-    setTone(purpose_, Tone::Soft);
-    purpose_->setContentsMargins(7, 0, 0, 2);
-    purpose_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    summary_->setFont(fontOf(Weight::SemiBold, 1.15));
-    summary_->setContentsMargins(4, 4, 0, 2);
 }
 
 void SiftPlace::buildResults()
@@ -192,13 +147,19 @@ QWidget* SiftPlace::buildRight()
     columns->setText(tr("Columns…"));
     columns->setToolTip(tr("Choose the columns of the results"));
     connect(columns, &QToolButton::clicked, this, &SiftPlace::chooseColumns);
+    auto* outAndIn = new QToolButton;
+    outAndIn->setText(tr("Out and in"));
+    outAndIn->setToolTip(tr("Copy or save what passes; take symbols from any text"));
+    outAndIn->setPopupMode(QToolButton::InstantPopup);
+    outAndIn->setMenu(outAndIn_);
+    addActions(outAndIn_->actions()); // so that their keys work while the menu is closed
     auto* bar = new QHBoxLayout;
     bar->setSpacing(2);
     for (QAbstractButton* button : lensButtons_->buttons())
         bar->addWidget(button);
     bar->addStretch(1);
     bar->addWidget(columns);
-    bar->addWidget(exportButton());
+    bar->addWidget(outAndIn);
     auto* halves = new QSplitter(Qt::Vertical);
     halves->setChildrenCollapsible(false);
     halves->addWidget(lenses_);
@@ -215,125 +176,6 @@ QWidget* SiftPlace::buildRight()
     layout->addLayout(bar);
     layout->addWidget(halves, 1);
     return right;
-}
-
-QToolButton* SiftPlace::exportButton()
-{
-    auto* button = new QToolButton;
-    button->setText(tr("Out and in"));
-    button->setToolTip(tr("Copy or save what passes; take symbols from any text"));
-    button->setPopupMode(QToolButton::InstantPopup);
-    auto* menu = new QMenu(button);
-    const auto add = [&](const QString& name, const QKeySequence& key, auto run) {
-        QAction* action = menu->addAction(name);
-        action->setShortcut(key);
-        action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
-        connect(action, &QAction::triggered, this, run);
-        addAction(action); // so that its key works while the menu is closed
-    };
-    add(tr("Copy the symbols"), Qt::CTRL | Qt::SHIFT | Qt::Key_C, [this] {
-        QStringList symbols;
-        for (const std::string& symbol : shownSymbols())
-            symbols << text(symbol);
-        QApplication::clipboard()->setText(symbols.join(QLatin1Char('\n')));
-    });
-    add(tr("Copy the table"), {}, [this] {
-        if (sifted_->table)
-            QApplication::clipboard()->setText(
-                text(toTabs(screens::sheetOf(*sifted_->table, sifted_->market->texts()))));
-    });
-    menu->addSeparator();
-    for (const char* kind : {"xlsx", "csv", "json", "txt"})
-        add(QLatin1String(kind) == QLatin1String("txt")
-                ? tr("Save the symbols as text…")
-                : tr("Save the table as %1…").arg(QString(QLatin1String(kind)).toUpper()),
-            {}, [this, kind] { save(QLatin1String(kind)); });
-    menu->addSeparator();
-    add(tr("Symbols from a text…"), Qt::CTRL | Qt::SHIFT | Qt::Key_V, [this] { paste(); });
-    button->setMenu(menu);
-    return button;
-}
-
-/// In the order of the table.
-std::vector<std::string> SiftPlace::shownSymbols() const
-{
-    std::vector<std::string> symbols;
-    for (int row = 0; row < model_->rowCount(); ++row)
-        symbols.push_back(desk_.market().instrument(model_->instrumentAt(row)).symbol);
-    return symbols;
-}
-
-void SiftPlace::save(const QString& kind)
-{
-    if (!sifted_->table)
-        return;
-    const QString file = QFileDialog::getSaveFileName(
-        this, tr("Save the results"), text(draft_.name) + QLatin1Char('.') + kind,
-        tr("%1 files (*.%2)").arg(kind.toUpper(), kind));
-    if (file.isEmpty())
-        return;
-    saver_.ask(
-        [sifted = sifted_, kind, path = std::filesystem::path(utf8(file)),
-         symbols = shownSymbols()](const Progress&) {
-            const storage::Sheet sheet = screens::sheetOf(*sifted->table, sifted->market->texts());
-            if (kind == QLatin1String("xlsx"))
-                writeWorkbook(path, sheet);
-            else if (kind == QLatin1String("csv"))
-                storage::writeWhole(path, toCsv(sheet));
-            else if (kind == QLatin1String("json"))
-                storage::writeWhole(path, toJson(sheet));
-            else
-                storage::writeWhole(path, fmt::format("{}\n", fmt::join(symbols, "\n")));
-            return path;
-        },
-        [this](const std::filesystem::path& path) {
-            Q_EMIT desk_.noticed(tr("Saved as %1").arg(text(path.string())));
-        });
-}
-
-/// What a text of any kind names, shown before it is taken.
-void SiftPlace::paste()
-{
-    if (!desk_.hasMarket())
-        return;
-    PasteDialog dialog(desk_, QApplication::clipboard()->text(), this);
-    if (dialog.exec() != QDialog::Accepted)
-        return;
-    const std::vector<std::string> symbols = dialog.symbols();
-    switch (dialog.use()) {
-    case PasteDialog::Use::Tray:
-        return takeInHand(symbols);
-    case PasteDialog::Use::Universe:
-        return desk_.edit(tr("Take pasted symbols as universe"), [&symbols](Work& work) {
-            work.screen.universe = fmt::format("symbol in (\"{}\")", fmt::join(symbols, "\", \""));
-        });
-    case PasteDialog::Use::List:
-        return addToList(symbols);
-    }
-}
-
-void SiftPlace::addToList(const std::vector<std::string>& symbols)
-{
-    QStringList names;
-    for (const watchlists::Watchlist& list : desk_.work().lists)
-        names << text(list.name);
-    bool isAccepted = false;
-    const QString name =
-        QInputDialog::getItem(this, tr("Onto a list"), tr("Which, or the name of a new one:"),
-                              names, 0, true, &isAccepted)
-            .trimmed();
-    if (!isAccepted || name.isEmpty())
-        return;
-    desk_.edit(tr("Put %1 onto %2").arg(symbols.size()).arg(name), [&](Work& work) {
-        auto list = std::ranges::find(work.lists, utf8(name), &watchlists::Watchlist::name);
-        if (list == work.lists.end())
-            list = work.lists.insert(list, {desk_.newListId(), utf8(name), {}});
-        for (const std::string& symbol : symbols)
-            if (const auto stock = desk_.market().find(symbol); stock && !list->find(symbol))
-                list->entries.push_back({symbol, desk_.day(),
-                                         watchlists::priceOn(desk_.market(), *stock, desk_.day()),
-                                         "", utf8(tr("pasted text"))});
-    });
 }
 
 void SiftPlace::addLens(const QString& title, const QString& tip, QWidget* page)
@@ -355,12 +197,12 @@ void SiftPlace::showLens()
 
 void SiftPlace::showEvent(QShowEvent* event)
 {
-    QWidget::showEvent(event);
+    Place::showEvent(event);
     if (!focusWidget())
         stack_->focusNewLine();
 }
 
-void SiftPlace::ask()
+void SiftPlace::bringUp()
 {
     if (!desk_.hasMarket() || draft_.name.empty())
         return;
@@ -387,6 +229,7 @@ void SiftPlace::ask()
 void SiftPlace::show(const SiftedPtr& sifted)
 {
     sifted_ = sifted;
+    outAndIn_->show(sifted);
     stack_->setRun(sifted->run);
     {
         const QSignalBlocker quiet(results_->selectionModel());
@@ -428,61 +271,15 @@ void SiftPlace::commit(const QString& what)
 void SiftPlace::takeScreen()
 {
     const screens::Screen& screen = desk_.work().screen;
-    const QFontMetrics metrics(name_->font());
-    name_->setText(metrics.elidedText(text(screen.name), Qt::ElideRight,
-                                      metrics.horizontalAdvance(QLatin1Char('0')) * 36) +
-                   QStringLiteral("  ▾"));
-    name_->setToolTip(tr("%1\nChoose, save or begin a screen").arg(text(screen.name)));
-    purpose_->setText(text(screen.purpose));
-    purpose_->setToolTip(text(screen.purpose));
     if (draft_ == screen)
-        return;
+        return head_->tell();
+    if (draft_.name != screen.name) // the columns of another screen are not those sorted by
+        forgetOrder();
     draft_ = screen;
+    head_->tell();
     stack_->setScreen(draft_);
     results_->setProperty("sized", {});
-    ask();
-}
-
-void SiftPlace::fillScreenMenu()
-{
-    QMenu* menu = name_->menu();
-    menu->clear();
-    for (QMenu* former : menu->findChildren<QMenu*>(QString(), Qt::FindDirectChildrenOnly))
-        former->deleteLater(); // one of them may be the one just chosen from
-    const auto addScreen = [this](QMenu* where, const screens::Screen& screen) {
-        QAction* action = where->addAction(text(screen.name));
-        action->setToolTip(text(screen.purpose));
-        connect(action, &QAction::triggered, this, [this, screen] { choose(screen); });
-    };
-    if (!desk_.savedScreens().empty()) {
-        menu->addSection(tr("Yours"));
-        for (const screens::Screen& screen : desk_.savedScreens())
-            addScreen(menu, screen);
-    }
-    menu->addSection(tr("To begin from"));
-    std::map<QString, QMenu*> purposes;
-    for (const screens::Screen& screen : screens::starterScreens())
-        purposes[purposeOf(screen)] = nullptr;
-    for (auto& [purpose, where] : purposes) {
-        where = menu->addMenu(purpose);
-        where->setToolTipsVisible(true);
-    }
-    for (const screens::Screen& screen : screens::starterScreens())
-        addScreen(purposes[purposeOf(screen)], screen);
-    menu->addSeparator();
-    connect(menu->addAction(tr("New, with nothing in it")), &QAction::triggered, this, [this] {
-        screens::Screen fresh;
-        fresh.name = utf8(tr("New screen"));
-        fresh.columns = {"symbol", "name", "sector", "close", "day_change", "market_cap"};
-        choose(fresh);
-        stack_->focusNewLine();
-    });
-    connect(menu->addAction(tr("Save as…")), &QAction::triggered, this, &SiftPlace::saveAs);
-    const auto saved = std::ranges::find(desk_.savedScreens(), draft_.name, &screens::Screen::name);
-    if (saved != desk_.savedScreens().end())
-        connect(menu->addAction(tr("Remove “%1” from yours").arg(text(draft_.name))),
-                &QAction::triggered, this,
-                [this, name = draft_.name] { desk_.removeScreen(name); });
+    refresh();
 }
 
 void SiftPlace::fillUniverseMenu()
@@ -509,24 +306,10 @@ void SiftPlace::fillUniverseMenu()
             [this] { stack_->setUniverse(QString()); });
 }
 
-void SiftPlace::choose(const screens::Screen& screen)
+void SiftPlace::forgetOrder()
 {
     sortKeys_.clear();
     results_->horizontalHeader()->setSortIndicatorShown(false);
-    desk_.edit(tr("Choose another screen"), [&screen](Work& work) { work.screen = screen; });
-    fillScreenMenu();
-}
-
-void SiftPlace::saveAs()
-{
-    bool isAccepted = false;
-    const QString name = QInputDialog::getText(this, tr("Save screen"), tr("Name:"),
-                                               QLineEdit::Normal, text(draft_.name), &isAccepted)
-                             .trimmed();
-    if (!isAccepted || name.isEmpty())
-        return;
-    desk_.edit(tr("Name the screen"), [&name](Work& work) { work.screen.name = utf8(name); });
-    desk_.saveScreen(desk_.work().screen);
 }
 
 void SiftPlace::chooseColumns()
@@ -534,8 +317,7 @@ void SiftPlace::chooseColumns()
     ColumnChooser chooser(draft_.columns, this);
     if (chooser.exec() != QDialog::Accepted)
         return;
-    sortKeys_.clear();
-    results_->horizontalHeader()->setSortIndicatorShown(false);
+    forgetOrder();
     desk_.edit(tr("Choose columns"),
                [&chooser](Work& work) { work.screen.columns = chooser.columns(); });
 }
@@ -562,21 +344,22 @@ void SiftPlace::sortBy(int column)
     results_->horizontalHeader()->setSortIndicator(
         static_cast<int>(first.column),
         first.order == Order::Ascending ? Qt::AscendingOrder : Qt::DescendingOrder);
-    ask();
+    refresh();
 }
 
 void SiftPlace::fillTray()
 {
     if (sifted_->run.matches.empty())
         return;
-    takeInHand(shownSymbols());
+    takeInHand(symbolsOf(*sifted_));
     Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
 }
 
 void SiftPlace::takeInHand(const std::vector<std::string>& symbols)
 {
     desk_.edit(tr("Take %1 in hand").arg(symbols.size()),
-               [&](Work& work) { work.tray.fill(symbols, draft_.name); });
+               [&, source = utf8(tr("%1, %2").arg(text(draft_.name), shortDayText(desk_.day())))](
+                   Work& work) { work.tray.fill(symbols, source); });
     desk_.selectSymbol(symbols.front());
 }
 

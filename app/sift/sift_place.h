@@ -1,9 +1,9 @@
 #pragma once
 
 #include "app/frame/asker.h"
+#include "app/frame/place.h"
 #include "app/sift/sifted.h"
 
-#include <QWidget>
 #include <memory>
 
 class QButtonGroup;
@@ -12,50 +12,43 @@ class QLabel;
 class QStackedWidget;
 class QTabWidget;
 class QTableView;
-class QToolButton;
 
 namespace sieve::app {
 
 class DaysView;
 class Desk;
 class NearMissTable;
+class OutAndIn;
+class ScreenHead;
 class StackView;
 class WhyView;
 class TableModel;
 
 /// From thousands to the few: the stack on the left, what passes on the right.
-class SiftPlace : public QWidget {
+class SiftPlace : public Place {
     Q_OBJECT
 public:
     explicit SiftPlace(Desk& desk, QWidget* parent = nullptr);
 
 protected:
+    void bringUp() override;
     void showEvent(QShowEvent* event) override;
 
 private:
-    void buildHead();
     void buildResults();
     QWidget* buildRight();
-    QToolButton* exportButton();
     void addLens(const QString& title, const QString& tip, QWidget* page);
-    void ask();
     void show(const SiftedPtr& sifted);
     void showLens();
     void tellSummary();
     void commit(const QString& what);
     void takeScreen();
-    void fillScreenMenu();
     void fillUniverseMenu();
-    void choose(const screens::Screen& screen);
-    void saveAs();
+    void forgetOrder();
     void chooseColumns();
     void sortBy(int column);
     void fillTray();
     void takeInHand(const std::vector<std::string>& symbols);
-    std::vector<std::string> shownSymbols() const;
-    void save(const QString& kind);
-    void paste();
-    void addToList(const std::vector<std::string>& symbols);
     void showSelection();
     void select(int row);
     void askPercent(std::size_t criterion, std::size_t limit);
@@ -63,14 +56,13 @@ private:
     Desk& desk_;
     Asker asker_;
     Asker percentAsker_;
-    Asker saver_;
     screens::Screen draft_; ///< the screen as it stands, each letter included
     SiftedPtr sifted_ = std::make_shared<const Sifted>();
     std::vector<screens::SortKey> sortKeys_; ///< empty: by the screen's rank
     StackView* stack_;
-    QToolButton* name_;
-    QLabel* purpose_;
+    ScreenHead* head_;
     QLabel* summary_;
+    OutAndIn* outAndIn_;
     QTableView* results_;
     TableModel* model_;
     QButtonGroup* lensButtons_;

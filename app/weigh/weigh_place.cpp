@@ -19,7 +19,7 @@ namespace sieve::app {
 using watchlists::Mark;
 
 WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), page_(new QWidget), empty_(new EmptyPage),
+    : Place(parent), desk_(desk), asker_(this), page_(new QWidget), empty_(new EmptyPage),
       chart_(new PriceChart), dossier_(new Dossier)
 {
     auto* chartSheet = new QFrame;
@@ -53,7 +53,7 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(dossier_, &Dossier::reasonGiven, this, &WeighPlace::saveReason);
     connect(&desk_, &Desk::selectionChanged, this, &WeighPlace::showSelection);
     connect(&desk_, &Desk::marketOpened, this, &WeighPlace::showSelection);
-    connect(&desk_, &Desk::dayChanged, this, &WeighPlace::ask);
+    connect(&desk_, &Desk::dayChanged, this, &WeighPlace::refresh);
     connect(&desk_, &Desk::trayChanged, this, &WeighPlace::showSelection);
     connect(&desk_, &Desk::listsChanged, this, &WeighPlace::showSelection);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
@@ -107,10 +107,10 @@ void WeighPlace::showSelection()
     dossier_->setDecision(place ? std::optional(tray.cards()[*place]) : std::nullopt,
                           lists.join(QStringLiteral(", ")));
     dossier_->setReason(reason);
-    ask();
+    refresh();
 }
 
-void WeighPlace::ask()
+void WeighPlace::bringUp()
 {
     if (!desk_.hasMarket() || !desk_.selected())
         return;
@@ -179,12 +179,9 @@ void WeighPlace::keepOnto(std::size_t list)
             work.lists.push_back({desk_.newListId(), utf8(tr("To watch")), {}});
         if (place)
             work.tray.mark(*place, Mark::Kept);
-        auto& entries = work.lists[list].entries;
-        if (std::ranges::find(entries, symbol, &watchlists::Entry::symbol) == entries.end())
-            entries.push_back({symbol, desk_.day(),
-                               watchlists::priceOn(desk_.market(), stock, desk_.day()),
-                               utf8(dossier_->reason()),
-                               place ? work.tray.cards()[*place].source : std::string()});
+        watchlists::putOnto(work.lists[list], desk_.market(), stock, desk_.day(),
+                            utf8(dossier_->reason()),
+                            place ? work.tray.cards()[*place].source : std::string());
     });
     if (place)
         goOn(*place);

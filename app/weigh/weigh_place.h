@@ -2,10 +2,10 @@
 
 #include "app/chart/price_chart.h"
 #include "app/frame/asker.h"
+#include "app/frame/place.h"
 #include "core/screens/table.h"
 #include "core/watchlists/tray.h"
 
-#include <QWidget>
 #include <memory>
 
 namespace sieve::app {
@@ -15,10 +15,13 @@ class Dossier;
 class EmptyPage;
 
 /// The candidates one by one: chart on the left, dossier on the right, a key for each decision.
-class WeighPlace : public QWidget {
+class WeighPlace : public Place {
     Q_OBJECT
 public:
     explicit WeighPlace(Desk& desk, QWidget* parent = nullptr);
+
+protected:
+    void bringUp() override;
 
 private:
     struct Answer {
@@ -27,7 +30,6 @@ private:
     };
     void addKeys();
     void addKey(const QKeySequence& key, const QString& name, const std::function<void()>& act);
-    void ask();
     void showSelection();
     void step(int by);
     void decide(watchlists::Mark mark);

@@ -31,12 +31,13 @@ Criterion readCriterion(const toml::node& node)
 Screen readScreen(const toml::table& file)
 {
     refuseOthers(file, "a screen",
-                 {"name", "purpose", "side", "tags", "notes", "universe", "rank_by", "keep",
-                  "columns", "criteria"});
+                 {"name", "folder", "purpose", "side", "tags", "notes", "universe", "rank_by",
+                  "keep", "columns", "criteria"});
     Screen screen;
     screen.name = valueOr<std::string>(file, "name", {});
     if (screen.name.empty())
         failAt(file.source(), "a screen without a name", "write name = \"…\" in the first line");
+    screen.folder = tidyFolder(valueOr<std::string>(file, "folder", {}));
     screen.purpose = valueOr<std::string>(file, "purpose", {});
     const auto side = valueOr<std::string>(file, "side", "long");
     if (side != "long" && side != "short")
@@ -145,6 +146,7 @@ std::string toToml(const Screen& screen)
         if (!text.empty())
             toml += fmt::format("{} = {}\n", key, quotedToml(text));
     };
+    add("folder", screen.folder);
     add("purpose", screen.purpose);
     if (screen.side == ScreenSide::Short)
         toml += "side = \"short\"\n";
@@ -162,6 +164,21 @@ std::string toToml(const Screen& screen)
         add("comment", criterion.comment);
     }
     return toml;
+}
+
+std::string tidyFolder(std::string_view folder)
+{
+    std::string tidy;
+    while (!folder.empty()) {
+        const std::size_t end = std::min(folder.find('/'), folder.size());
+        std::string_view part = folder.substr(0, end);
+        folder.remove_prefix(std::min(end + 1, folder.size()));
+        part.remove_prefix(std::min(part.find_first_not_of(" \t"), part.size()));
+        part = part.substr(0, part.find_last_not_of(" \t") + 1);
+        if (!part.empty())
+            tidy.append(tidy.empty() ? "" : "/").append(part);
+    }
+    return tidy;
 }
 
 Result<Screen> screenFromToml(std::string_view toml)

@@ -5,7 +5,8 @@
 //   limits.h  the bounds that a criterion sets          answers.h what was evaluated for all that
 //   distribution.h how a field is spread                guidance.h near misses, costs, next steps
 //   store.h   the person's screens in the library       table.h   columns of figures, sorted
-//   starter.h the screens that the program brings
+//   starter.h the screens that the program brings         comparison.h what two of them differ in
+//   screen_files.h screens as files of TOML
 
 #include "core/base/result.h"
 
@@ -30,7 +31,8 @@ enum class ScreenSide { Long, Short };
 /// Everything is text of the language, so a screen can be kept before it is right.
 struct Screen {
     std::string name;
-    std::string purpose; ///< one sentence
+    std::string folder = {}; ///< where it stands among the person's own, parts divided by /
+    std::string purpose;     ///< one sentence
     ScreenSide side = ScreenSide::Long;
     std::vector<std::string> tags = {};
     std::string notes = {};    ///< as long as the person likes
@@ -51,5 +53,8 @@ std::string toToml(const Screen& screen);
 /// of a newer version is lost unseen.
 /// Errors: located: no TOML, no name, a key of another type or unknown, a criterion without text.
 Result<Screen> screenFromToml(std::string_view toml);
+
+/// A folder's path without empty parts and without spaces around its parts.
+std::string tidyFolder(std::string_view folder);
 
 } // namespace sieve::screens

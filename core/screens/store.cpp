@@ -1,25 +1,76 @@
 #include "core/screens/store.h"
 
+#include <fmt/format.h>
+
 namespace sieve::screens {
 
-std::vector<Screen> loadScreens(storage::Library& library)
+namespace {
+
+void addVersion(storage::Library& library, const std::string& name, const std::string& toml)
 {
-    std::vector<Screen> screens;
-    SQLite::Statement query(library.database(), "SELECT toml FROM screen ORDER BY name");
-    while (query.executeStep())
-        if (Result<Screen> screen = screenFromToml(query.getColumn(0).getString()))
-            screens.push_back(*std::move(screen));
-    return screens;
+    SQLite::Statement last(library.database(), "SELECT toml FROM screen_version WHERE screen = ? "
+                                               "ORDER BY number DESC LIMIT 1");
+    last.bind(1, name);
+    if (last.executeStep() && last.getColumn(0).getString() == toml)
+        return;
+    SQLite::Statement write(library.database(),
+                            "INSERT INTO screen_version (screen, toml) VALUES (?, ?)");
+    write.bind(1, name);
+    write.bind(2, toml);
+    write.exec();
 }
 
-void saveScreen(storage::Library& library, const Screen& screen)
+void writeScreen(storage::Library& library, const Screen& screen)
 {
+    const std::string toml = toToml(screen);
     SQLite::Statement write(library.database(),
                             "INSERT INTO screen (name, toml) VALUES (?, ?) ON CONFLICT (name) DO "
                             "UPDATE SET toml = excluded.toml, changed_at = datetime('now')");
     write.bind(1, screen.name);
-    write.bind(2, toToml(screen));
+    write.bind(2, toml);
     write.exec();
+    addVersion(library, screen.name, toml);
+}
+
+} // namespace
+
+LoadedScreens loadScreens(storage::Library& library)
+{
+    LoadedScreens loaded;
+    SQLite::Statement query(library.database(), "SELECT name, toml FROM screen ORDER BY name");
+    while (query.executeStep()) {
+        Result<Screen> screen = screenFromToml(query.getColumn(1).getString());
+        if (screen) {
+            loaded.screens.push_back(*std::move(screen));
+            continue;
+        }
+        LocatedError problem = screen.error();
+        problem.problem =
+            fmt::format("screen “{}”: {}", query.getColumn(0).getString(), problem.problem);
+        loaded.problems.push_back(std::move(problem));
+    }
+    return loaded;
+}
+
+void saveScreen(storage::Library& library, const Screen& screen)
+{
+    SQLite::Transaction transaction(library.database());
+    writeScreen(library, screen);
+    transaction.commit();
+}
+
+void renameScreen(storage::Library& library, const std::string& from, const Screen& renamed)
+{
+    SQLite::Transaction transaction(library.database());
+    for (const char* change : {"UPDATE screen SET name = ? WHERE name = ?",
+                               "UPDATE screen_version SET screen = ? WHERE screen = ?"}) {
+        SQLite::Statement rename(library.database(), change);
+        rename.bind(1, renamed.name);
+        rename.bind(2, from);
+        rename.exec();
+    }
+    writeScreen(library, renamed);
+    transaction.commit();
 }
 
 void removeScreen(storage::Library& library, const std::string& name)
@@ -27,6 +78,29 @@ void removeScreen(storage::Library& library, const std::string& name)
     SQLite::Statement remove(library.database(), "DELETE FROM screen WHERE name = ?");
     remove.bind(1, name);
     remove.exec();
+}
+
+std::vector<ScreenVersion> versionsOf(storage::Library& library, const std::string& name)
+{
+    std::vector<ScreenVersion> versions;
+    SQLite::Statement query(library.database(), "SELECT saved_at, toml FROM screen_version WHERE "
+                                                "screen = ? ORDER BY number DESC");
+    query.bind(1, name);
+    while (query.executeStep())
+        if (Result<Screen> screen = screenFromToml(query.getColumn(1).getString()))
+            versions.push_back({query.getColumn(0).getString(), *std::move(screen)});
+    return versions;
+}
+
+std::vector<std::string> removedScreens(storage::Library& library)
+{
+    std::vector<std::string> names;
+    SQLite::Statement query(library.database(),
+                            "SELECT DISTINCT screen FROM screen_version WHERE screen NOT IN "
+                            "(SELECT name FROM screen) ORDER BY screen");
+    while (query.executeStep())
+        names.push_back(query.getColumn(0).getString());
+    return names;
 }
 
 LoadedFields loadOwnFields(storage::Library& library)

@@ -49,6 +49,16 @@ CREATE TABLE own_field (
     toml TEXT NOT NULL
 );
 )sql",
+    R"sql(
+CREATE TABLE screen_version (
+    number INTEGER PRIMARY KEY,
+    screen TEXT NOT NULL,
+    toml TEXT NOT NULL,
+    saved_at TEXT NOT NULL DEFAULT (datetime('now'))
+);
+CREATE INDEX screen_version_of ON screen_version (screen, number);
+INSERT INTO screen_version (screen, toml, saved_at) SELECT name, toml, changed_at FROM screen;
+)sql",
 };
 
 [[noreturn]] void refuse(const fs::path& file, std::string_view why)

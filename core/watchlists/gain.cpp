@@ -32,4 +32,12 @@ double priceOn(const market::Market& market, std::size_t instrument, Day day)
     return bar ? market.bars(instrument).close[*bar] : missing;
 }
 
+void putOnto(Watchlist& list, const market::Market& market, std::size_t instrument, Day day,
+             const std::string& reason, const std::string& source)
+{
+    const std::string& symbol = market.instrument(instrument).symbol;
+    if (!list.find(symbol))
+        list.entries.push_back({symbol, day, priceOn(market, instrument, day), reason, source});
+}
+
 } // namespace sieve::watchlists

@@ -22,4 +22,8 @@ Standing standingOf(const Entry& entry, const market::Market& market, Day day);
 /// The close of a stock's newest bar by the day, as traded: what an entry added then remembers.
 double priceOn(const market::Market& market, std::size_t instrument, Day day);
 
+/// Puts a stock at the end of a list as of a day, unless it is on it.
+void putOnto(Watchlist& list, const market::Market& market, std::size_t instrument, Day day,
+             const std::string& reason, const std::string& source);
+
 } // namespace sieve::watchlists

@@ -192,11 +192,11 @@ TEST_CASE("Desk: screens are saved by name, replaced and removed", "[app]")
         test::waitUntil([&] { return desk.isWorkLoaded(); }, "the library");
         screens::Screen screen;
         screen.name = "Mine";
-        desk.saveScreen(screen);
+        desk.screenShelf().save(screen);
         screen.keep = 7;
-        desk.saveScreen(screen);
+        desk.screenShelf().save(screen);
         screen.name = "Also mine";
-        desk.saveScreen(screen);
+        desk.screenShelf().save(screen);
         desk.setSetting("place", "prove");
         CHECK(desk.savedScreens().size() == 2);
     }
@@ -208,7 +208,7 @@ TEST_CASE("Desk: screens are saved by name, replaced and removed", "[app]")
         CHECK(desk.savedScreens()[1].keep == 7);
         CHECK(desk.setting("place") == "prove");
         CHECK(desk.setting("never set").empty());
-        desk.removeScreen("Mine");
+        desk.screenShelf().remove("Mine");
     }
     Desk desk(file, test::marketsFolder());
     test::waitUntil([&] { return desk.isWorkLoaded(); }, "the library");

@@ -164,7 +164,7 @@ void takeMarket(const QDir& folder)
     });
     for (const sieve::screens::Screen& screen : sieve::screens::starterScreens())
         if (screen.side == sieve::screens::ScreenSide::Long && screen.name < "D")
-            bench.desk->saveScreen(screen);
+            bench.desk->screenShelf().save(screen);
     const char* names[] = {"groups", "mosaic", "breadth", "divergences", "stances", "own"};
     auto* tree = bench.find<QTreeWidget>(QStringLiteral("Groups"));
     tree->topLevelItem(2)->setExpanded(true);

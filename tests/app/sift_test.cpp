@@ -8,6 +8,8 @@
 #include <QSpinBox>
 #include <QTableView>
 #include <QToolButton>
+#include <QTreeWidget>
+#include <QTreeWidgetItemIterator>
 #include <catch2/catch.hpp>
 
 // What a person does next in Sift and Weigh, beyond the first way through.
@@ -19,21 +21,26 @@ namespace {
 using test::OwnFolder;
 using test::WindowBench;
 
-/// Chooses from the menu of screens by the words of an entry.
+/// Chooses a screen by its name in the browser, with keys.
 void chooseScreen(const WindowBench& bench, const QString& name)
 {
-    QMenu* menu = bench.find<QToolButton>(QStringLiteral("Screen"))->menu();
-    QList<QAction*> actions = menu->actions();
-    for (const QAction* action : menu->actions()) // ready screens stand by purpose
-        if (action->menu())
-            actions += action->menu()->actions();
-    for (QAction* action : actions)
-        if (action->text() == name) {
-            action->trigger();
-            bench.settle();
-            return;
-        }
-    FAIL("no screen " << name.toStdString());
+    bench.inDialog(Qt::Key_B, [&name](QWidget& browser) {
+        QTest::keyClicks(QApplication::focusWidget(), name);
+        for (auto* tree : browser.findChildren<QTreeWidget*>())
+            for (QTreeWidgetItemIterator at(tree); *at; ++at) // another may hold the same words
+                if ((*at)->text(0) == name)
+                    tree->setCurrentItem(*at);
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
+    });
+}
+
+/// Begins an empty one from the menu of screens.
+void beginScreen(const WindowBench& bench)
+{
+    for (QAction* act : bench.find<QToolButton>(QStringLiteral("Screen"))->menu()->actions())
+        if (act->text() == QStringLiteral("New, with nothing in it"))
+            act->trigger();
+    bench.settle();
 }
 
 std::string selectedSymbol(const WindowBench& bench)
@@ -66,7 +73,7 @@ TEST_CASE("Sift: a new screen begins empty and takes the first criterion", "[app
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("sift");
-    chooseScreen(bench, QStringLiteral("New, with nothing in it"));
+    beginScreen(bench);
     CHECK(bench.desk->work().screen.criteria.empty());
     const auto* table = bench.find<QTableView>(QStringLiteral("Results"));
     const int all = table->model()->rowCount();
@@ -85,7 +92,7 @@ TEST_CASE("Sift: the rank and how many to keep", "[app]")
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("sift");
-    chooseScreen(bench, QStringLiteral("New, with nothing in it"));
+    beginScreen(bench);
     auto* rank = bench.find<ExpressionEdit>(QStringLiteral("Rank by"));
     rank->setFocus();
     QTest::keyClicks(rank, QStringLiteral("-close"));
@@ -113,7 +120,7 @@ TEST_CASE("Sift: lists and screens are asked for by name, and follow their edits
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("sift");
-    chooseScreen(bench, QStringLiteral("New, with nothing in it"));
+    beginScreen(bench);
     const auto* table = bench.find<QTableView>(QStringLiteral("Results"));
     const auto add = [&](const char* symbol) {
         bench.desk->edit(QStringLiteral("add"), [&](Work& work) {

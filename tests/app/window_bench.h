@@ -9,6 +9,7 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QTest>
+#include <QTimer>
 #include <filesystem>
 #include <functional>
 #include <memory>
@@ -128,6 +129,34 @@ public:
             if (widget->accessibleName() == accessibleName && widget->isVisible())
                 return widget;
         throw std::runtime_error("no visible " + accessibleName.toStdString());
+    }
+
+    /// Presses a key with Ctrl, of which the active window must know, and runs `act(dialog)` in the
+    /// dialog that it opens, which must end it.
+    template <class Act> void inDialog(Qt::Key key, Act act) const
+    {
+        activate();
+        QTimer::singleShot(0, window.get(), [act] {
+            waitUntil(
+                [] {
+                    const QWidget* dialog = QApplication::activeModalWidget();
+                    return dialog && dialog->isAncestorOf(QApplication::focusWidget());
+                },
+                "a dialog");
+            act(*QApplication::activeModalWidget());
+        });
+        pressCtrl(key);
+        settle();
+    }
+    void pressCtrl(Qt::Key key) const
+    {
+        activate();
+        QTest::keyClick(window.get(), key, Qt::ControlModifier);
+    }
+    void activate() const
+    {
+        window->activateWindow();
+        waitUntil([this] { return window->isActiveWindow(); }, "the window");
     }
 
     std::unique_ptr<app::Desk> desk;

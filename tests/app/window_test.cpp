@@ -139,7 +139,7 @@ TEST_CASE("Window: from a screen to a watchlist by keys and mouse, and there aga
         const watchlists::Entry& entry = onlyEntry(bench);
         CHECK(entry.symbol == kept);
         CHECK(entry.reason == "at the average, kxl");
-        CHECK(entry.source == "Pullback in an uptrend");
+        CHECK(entry.source == "Pullback in an uptrend, 30 Sep 2026");
         CHECK(entry.addedOn == bench.desk->day());
         const std::size_t stock = *bench.desk->market().find(kept);
         CHECK(entry.priceThen ==

@@ -74,7 +74,7 @@ TEST_CASE("Library: lists, tray, screens and settings come back as they were", "
     REQUIRE(lists[0].entries.size() == 2);
     CHECK(lists[0].entries[0] == harbourNames().entries[0]);
     CHECK(isMissing(lists[0].entries[1].priceThen));
-    CHECK(screens::loadScreens(*again.library) == screens::starterScreens());
+    CHECK(screens::loadScreens(*again.library).screens == screens::starterScreens());
     CHECK(settings(*again.library).at("place") == "lists");
 }
 

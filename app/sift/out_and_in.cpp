@@ -1,0 +1,148 @@
+#include "app/sift/out_and_in.h"
+
+#include "app/frame/desk.h"
+#include "app/parts/number_text.h"
+#include "app/sift/paste_dialog.h"
+#include "core/storage/file_aside.h"
+#include "core/watchlists/gain.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QClipboard>
+#include <QFileDialog>
+#include <QInputDialog>
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace sieve::app {
+
+namespace {
+
+constexpr const char* symbolsKind = "txt";
+
+void writeResults(const std::filesystem::path& path, const QString& kind, const Sifted& sifted)
+{
+    const storage::Sheet sheet = screens::sheetOf(*sifted.table, sifted.market->texts());
+    if (kind == QLatin1String("xlsx"))
+        writeWorkbook(path, sheet);
+    else if (kind == QLatin1String("csv"))
+        storage::writeWhole(path, toCsv(sheet));
+    else if (kind == QLatin1String("json"))
+        storage::writeWhole(path, toJson(sheet));
+    else
+        storage::writeWhole(path, fmt::format("{}\n", fmt::join(symbolsOf(sifted), "\n")));
+}
+
+} // namespace
+
+std::vector<std::string> symbolsOf(const Sifted& sifted)
+{
+    std::vector<std::string> symbols;
+    if (sifted.table)
+        for (const std::size_t stock : sifted.table->rows)
+            symbols.push_back(sifted.market->instrument(stock).symbol);
+    return symbols;
+}
+
+OutAndIn::OutAndIn(Desk& desk, QWidget* parent) : QMenu(parent), desk_(desk), saver_(this)
+{
+    addEntry(tr("Copy the symbols"), Qt::CTRL | Qt::SHIFT | Qt::Key_C, [this] { copySymbols(); });
+    addEntry(tr("Copy the table"), {}, [this] { copyTable(); });
+    addSeparator();
+    for (const char* kind : {"xlsx", "csv", "json"})
+        addEntry(tr("Save the table as %1…").arg(QString(QLatin1String(kind)).toUpper()), {},
+                 [this, kind] { save(QLatin1String(kind)); });
+    addEntry(tr("Save the symbols as text…"), {}, [this] { save(QLatin1String(symbolsKind)); });
+    addSeparator();
+    addEntry(tr("Symbols from a text…"), Qt::CTRL | Qt::SHIFT | Qt::Key_V,
+             [this] { takeText(QApplication::clipboard()->text()); });
+    connect(&saver_, &Asker::failed, &desk_, &Desk::noticed);
+}
+
+void OutAndIn::addEntry(const QString& name, const QKeySequence& key,
+                        const std::function<void()>& run)
+{
+    QAction* action = addAction(name);
+    action->setShortcut(key);
+    action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+    connect(action, &QAction::triggered, this, run);
+}
+
+void OutAndIn::copySymbols() const
+{
+    QApplication::clipboard()->setText(
+        text(fmt::format("{}", fmt::join(symbolsOf(*sifted_), "\n"))));
+}
+
+void OutAndIn::copyTable() const
+{
+    if (sifted_->table)
+        QApplication::clipboard()->setText(
+            text(toTabs(screens::sheetOf(*sifted_->table, sifted_->market->texts()))));
+}
+
+void OutAndIn::save(const QString& kind)
+{
+    if (!sifted_->table)
+        return;
+    const QString file =
+        QFileDialog::getSaveFileName(parentWidget(), tr("Save the results"),
+                                     text(sifted_->screen.name) + QLatin1Char('.') + kind,
+                                     tr("%1 files (*.%2)").arg(kind.toUpper(), kind));
+    if (file.isEmpty())
+        return;
+    saver_.ask(
+        [sifted = sifted_, kind, path = std::filesystem::path(utf8(file))](const Progress&) {
+            writeResults(path, kind, *sifted);
+            return path;
+        },
+        [this](const std::filesystem::path& path) {
+            Q_EMIT desk_.noticed(tr("Saved as %1").arg(text(path.string())));
+        });
+}
+
+void OutAndIn::takeText(const QString& typed)
+{
+    if (!desk_.hasMarket())
+        return;
+    PasteDialog dialog(desk_, typed, parentWidget());
+    if (dialog.exec() != QDialog::Accepted)
+        return;
+    const std::vector<std::string> symbols = dialog.symbols();
+    switch (dialog.use()) {
+    case PasteDialog::Use::Tray:
+        Q_EMIT trayWanted(symbols);
+        return;
+    case PasteDialog::Use::Universe:
+        desk_.edit(tr("Take pasted symbols as universe"), [&symbols](Work& work) {
+            work.screen.universe = fmt::format("symbol in (\"{}\")", fmt::join(symbols, "\", \""));
+        });
+        return;
+    case PasteDialog::Use::List:
+        addToList(symbols);
+    }
+}
+
+void OutAndIn::addToList(const std::vector<std::string>& symbols)
+{
+    QStringList names;
+    for (const watchlists::Watchlist& list : desk_.work().lists)
+        names << text(list.name);
+    bool isAccepted = false;
+    const QString name =
+        QInputDialog::getItem(parentWidget(), tr("Onto a list"),
+                              tr("Which, or the name of a new one:"), names, 0, true, &isAccepted)
+            .trimmed();
+    if (!isAccepted || name.isEmpty())
+        return;
+    desk_.edit(tr("Put %1 onto %2").arg(symbols.size()).arg(name), [&](Work& work) {
+        auto list = std::ranges::find(work.lists, utf8(name), &watchlists::Watchlist::name);
+        if (list == work.lists.end())
+            list = work.lists.insert(list, {desk_.newListId(), utf8(name), {}});
+        for (const std::string& symbol : symbols)
+            if (const auto stock = desk_.market().find(symbol))
+                putOnto(*list, desk_.market(), *stock, desk_.day(), "", utf8(tr("pasted text")));
+    });
+}
+
+} // namespace sieve::app

@@ -1,0 +1,493 @@
+#include "app/sift/screen_browser.h"
+
+#include "app/frame/desk.h"
+#include "app/look/look.h"
+#include "app/look/tone.h"
+#include "app/parts/number_text.h"
+#include "app/sift/screen_details.h"
+#include "app/sift/screen_versions.h"
+#include "core/screens/run.h"
+#include "core/screens/screen_files.h"
+#include "core/screens/starter.h"
+
+#include <QDialogButtonBox>
+#include <QFileDialog>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSplitter>
+#include <QTabWidget>
+#include <QTextBrowser>
+#include <QTreeWidget>
+#include <QTreeWidgetItemIterator>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace sieve::app {
+
+namespace {
+
+enum Column { NameColumn, PassingColumn };
+constexpr int kindRole = Qt::UserRole;
+constexpr int nameRole = Qt::UserRole + 1;
+constexpr int wordsRole = Qt::UserRole + 2;
+
+/// All in which a screen may be found.
+QString wordsOf(const screens::Screen& screen)
+{
+    std::string all = fmt::format("{} {} {} {} {}", screen.name, screen.purpose, screen.folder,
+                                  fmt::join(screen.tags, " "), screen.universe);
+    for (const screens::Criterion& criterion : screen.criteria)
+        all += " " + criterion.text;
+    return text(all);
+}
+
+QString purposeOf(const screens::Screen& screen)
+{
+    if (screen.side == screens::ScreenSide::Short)
+        return ScreenBrowser::tr("Short side");
+    QString purpose = screen.tags.empty() ? ScreenBrowser::tr("other") : text(screen.tags[0]);
+    purpose[0] = purpose[0].toUpper();
+    return purpose;
+}
+
+std::optional<LocatedError> problemOf(const std::string& criterion, const expressions::Names& names)
+{
+    expressions::Plan plan;
+    const auto checked = checkCondition(criterion, names, plan);
+    return checked ? std::nullopt : std::optional(checked.error());
+}
+
+} // namespace
+
+ScreenBrowser::ScreenBrowser(Desk& desk, QWidget* parent)
+    : QDialog(parent), desk_(desk), counter_(this), files_(this), words_(new QLineEdit),
+      tree_(new QTreeWidget), title_(new QLabel), facts_(new QLabel), tabs_(new QTabWidget),
+      asks_(new QTextBrowser), details_(new ScreenDetails),
+      saveDetails_(new QPushButton(tr("Save these details"))), versions_(new ScreenVersions(desk)),
+      open_(new QPushButton(tr("Open"))), remove_(new QPushButton(tr("Remove"))),
+      export_(new QPushButton(tr("Export…"))), told_(new QLabel)
+{
+    setWindowTitle(tr("Screens"));
+    resize(1060, 680);
+    words_->setPlaceholderText(tr("Find by name, purpose, tag or what a criterion says"));
+    words_->setAccessibleName(tr("Find a screen"));
+    words_->setClearButtonEnabled(true);
+    tree_->setAccessibleName(tr("Screens"));
+    tree_->setHeaderLabels({tr("Screen"), tr("Passing")});
+    tree_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+    tree_->header()->setStretchLastSection(false);
+    tree_->header()->setSectionResizeMode(NameColumn, QHeaderView::Stretch);
+    tree_->header()->setSectionResizeMode(PassingColumn, QHeaderView::ResizeToContents);
+    tree_->headerItem()->setTextAlignment(PassingColumn, Qt::AlignRight);
+    tree_->headerItem()->setToolTip(PassingColumn, tr("How many pass it on the as-of day"));
+    auto* left = new QWidget;
+    auto* leftLayout = new QVBoxLayout(left);
+    leftLayout->setContentsMargins(0, 0, 0, 0);
+    leftLayout->addWidget(words_);
+    leftLayout->addWidget(tree_, 1);
+    auto* halves = new QSplitter;
+    halves->setChildrenCollapsible(false);
+    halves->addWidget(left);
+    halves->addWidget(buildRight());
+    halves->setSizes({420, 640});
+    auto* layout = new QVBoxLayout(this);
+    layout->addWidget(halves, 1);
+    layout->addWidget(buildFoot());
+    open_->setDefault(true); // only within the dialog does it know whose default it is
+
+    connect(words_, &QLineEdit::textChanged, this, &ScreenBrowser::filter);
+    connect(tree_, &QTreeWidget::currentItemChanged, this, &ScreenBrowser::showCurrent);
+    connect(tree_, &QTreeWidget::itemSelectionChanged, this, &ScreenBrowser::showCurrent);
+    connect(tree_, &QTreeWidget::itemDoubleClicked, this, &ScreenBrowser::open);
+    connect(&desk_, &Desk::savedScreensChanged, this, &ScreenBrowser::fill);
+    for (Asker* asker : {&counter_, &files_})
+        connect(asker, &Asker::failed, told_, &QLabel::setText);
+    shown_ = desk_.work().screen.name;
+    fill();
+    words_->setFocus();
+}
+
+QWidget* ScreenBrowser::buildRight()
+{
+    title_->setFont(fontOf(Weight::SemiBold, 1.15));
+    title_->setWordWrap(true);
+    facts_->setWordWrap(true);
+    setTone(facts_, Tone::Soft);
+    asks_->setAccessibleName(tr("What it asks"));
+    asks_->setFrameShape(QFrame::NoFrame);
+    auto* details = new QWidget;
+    auto* detailsLayout = new QVBoxLayout(details);
+    detailsLayout->addWidget(details_);
+    detailsLayout->addWidget(saveDetails_, 0, Qt::AlignRight);
+    detailsLayout->addStretch(1);
+    saveDetails_->setAutoDefault(false);
+    connect(saveDetails_, &QPushButton::clicked, this, &ScreenBrowser::saveDetails);
+    tabs_->setDocumentMode(true);
+    tabs_->addTab(asks_, tr("What it asks"));
+    tabs_->addTab(details, tr("Details"));
+    tabs_->addTab(versions_, tr("Versions"));
+    auto* right = new QWidget;
+    auto* layout = new QVBoxLayout(right);
+    layout->setContentsMargins(8, 0, 0, 0);
+    layout->addWidget(title_);
+    layout->addWidget(facts_);
+    layout->addWidget(tabs_, 1);
+    return right;
+}
+
+QWidget* ScreenBrowser::buildFoot()
+{
+    auto* import = new QPushButton(tr("Import…"));
+    auto* close = new QPushButton(tr("Close"));
+    setTone(told_, Tone::Soft);
+    told_->setWordWrap(true);
+    remove_->setToolTip(tr("Takes it out of yours; its versions stay under Removed"));
+    export_->setToolTip(tr("Writes each selected screen as a file of TOML into a folder"));
+    import->setToolTip(tr("Takes in files of TOML, a screen each"));
+    auto* foot = new QWidget;
+    auto* layout = new QHBoxLayout(foot);
+    layout->setContentsMargins(0, 4, 0, 0);
+    for (QPushButton* button : {import, export_, remove_}) {
+        button->setAutoDefault(false);
+        layout->addWidget(button);
+    }
+    close->setAutoDefault(false);
+    layout->addWidget(told_, 1);
+    layout->addWidget(close);
+    layout->addWidget(open_);
+    connect(import, &QPushButton::clicked, this, &ScreenBrowser::importFiles);
+    connect(export_, &QPushButton::clicked, this, &ScreenBrowser::exportSelected);
+    connect(remove_, &QPushButton::clicked, this, &ScreenBrowser::removeSelected);
+    connect(open_, &QPushButton::clicked, this, &ScreenBrowser::open);
+    connect(close, &QPushButton::clicked, this, &QDialog::reject);
+    return foot;
+}
+
+QTreeWidgetItem* ScreenBrowser::group(QTreeWidgetItem* under, const QString& title)
+{
+    auto* item = under ? new QTreeWidgetItem(under) : new QTreeWidgetItem(tree_);
+    item->setText(NameColumn, title);
+    item->setFlags(Qt::ItemIsEnabled);
+    item->setData(NameColumn, kindRole, static_cast<int>(Kind::Group));
+    if (!under)
+        item->setFont(NameColumn, fontOf(Weight::SemiBold));
+    return item;
+}
+
+QTreeWidgetItem* ScreenBrowser::folderOf(QTreeWidgetItem* root, const std::string& folder)
+{
+    QTreeWidgetItem* at = root;
+    for (const QString& part : text(folder).split(QLatin1Char('/'), Qt::SkipEmptyParts)) {
+        QTreeWidgetItem* next = nullptr;
+        for (int i = 0; i < at->childCount() && !next; ++i)
+            if (entryOf(at->child(i)).kind == Kind::Group && at->child(i)->text(0) == part)
+                next = at->child(i);
+        at = next ? next : group(at, part);
+    }
+    return at;
+}
+
+void ScreenBrowser::addScreen(QTreeWidgetItem* under, const screens::Screen& screen, Kind kind)
+{
+    auto* item = new QTreeWidgetItem(under);
+    item->setText(NameColumn, text(screen.name));
+    item->setToolTip(NameColumn, text(screen.purpose));
+    item->setTextAlignment(PassingColumn, Qt::AlignRight);
+    item->setData(NameColumn, kindRole, static_cast<int>(kind));
+    item->setData(NameColumn, nameRole, text(screen.name));
+    item->setData(NameColumn, wordsRole, wordsOf(screen));
+}
+
+void ScreenBrowser::fill()
+{
+    const QSignalBlocker quiet(tree_);
+    tree_->clear();
+    QTreeWidgetItem* own = group(nullptr, tr("Yours"));
+    std::vector<screens::Screen> byFolder = desk_.savedScreens();
+    std::ranges::stable_sort(byFolder, {}, &screens::Screen::folder);
+    std::ranges::stable_partition(byFolder, [](const auto& each) { return !each.folder.empty(); });
+    for (const screens::Screen& screen : byFolder)
+        addScreen(folderOf(own, screen.folder), screen, Kind::Own);
+    if (byFolder.empty())
+        group(own, tr("What you save stands here"));
+    QTreeWidgetItem* ready = group(nullptr, tr("Ready, by purpose"));
+    for (const screens::Screen& screen : screens::starterScreens())
+        addScreen(folderOf(ready, utf8(purposeOf(screen))), screen, Kind::Ready);
+    ready->sortChildren(NameColumn, Qt::AscendingOrder);
+    tree_->expandAll();
+    for (QTreeWidgetItemIterator at(tree_); *at; ++at)
+        if (entryOf(*at).name == shown_ && !tree_->currentItem())
+            tree_->setCurrentItem(*at);
+    desk_.screenShelf().readRemoved(
+        this, [this](const std::vector<std::string>& names) { addRemoved(names); });
+    filter();
+    showCurrent();
+    askCounts();
+}
+
+void ScreenBrowser::addRemoved(const std::vector<std::string>& names)
+{
+    for (int i = 0; i < tree_->topLevelItemCount(); ++i)
+        if (tree_->topLevelItem(i)->text(NameColumn) == tr("Removed"))
+            delete tree_->takeTopLevelItem(i);
+    if (names.empty())
+        return;
+    QTreeWidgetItem* removed = group(nullptr, tr("Removed"));
+    for (const std::string& name : names) {
+        screens::Screen screen;
+        screen.name = name;
+        addScreen(removed, screen, Kind::Removed);
+    }
+    removed->setExpanded(true);
+    filter();
+}
+
+/// How many pass each, in one job: what they share is evaluated once.
+void ScreenBrowser::askCounts()
+{
+    if (!desk_.hasMarket())
+        return;
+    std::vector<screens::Screen> all = screens::starterScreens();
+    all.insert(all.end(), desk_.savedScreens().begin(), desk_.savedScreens().end());
+    using Counts = std::map<std::string, std::optional<std::size_t>>;
+    counter_.ask(
+        [all = std::move(all), evaluator = desk_.evaluator(), book = desk_.nameBook(),
+         day = desk_.day()](const Progress& progress) {
+            Counts counts; // nothing for a screen that no longer checks; the person's own come last
+            for (const screens::Screen& screen : all) {
+                const auto run = screens::run(screen, book->names(), *evaluator, day, progress);
+                const bool isRight = !run.universeError && !run.rankError &&
+                                     std::ranges::none_of(run.criteria, [](const auto& c) {
+                                         return c.error.has_value();
+                                     });
+                counts[screen.name] = isRight ? std::optional(run.passing) : std::nullopt;
+            }
+            return counts;
+        },
+        [this](const Counts& counts) {
+            for (QTreeWidgetItemIterator at(tree_); *at; ++at) {
+                const Entry entry = entryOf(*at);
+                const auto found = counts.find(entry.name);
+                if (entry.kind == Kind::Group || found == counts.end())
+                    continue;
+                (*at)->setText(PassingColumn, found->second ? QString::number(*found->second)
+                                                            : tr("does not check"));
+                if (!found->second)
+                    (*at)->setForeground(PassingColumn, look().caution);
+            }
+        });
+}
+
+/// Shows what has all the words, with the groups it stands in.
+void ScreenBrowser::filter()
+{
+    const QStringList words = words_->text().split(QLatin1Char(' '), Qt::SkipEmptyParts);
+    QTreeWidgetItem* first = nullptr;
+    for (QTreeWidgetItemIterator at(tree_); *at; ++at)
+        (*at)->setHidden(!words.isEmpty());
+    for (QTreeWidgetItemIterator at(tree_); *at && !words.isEmpty(); ++at) {
+        const QString all = (*at)->data(NameColumn, wordsRole).toString();
+        const bool isFound = !all.isEmpty() && std::ranges::all_of(words, [&](const QString& word) {
+            return all.contains(word, Qt::CaseInsensitive);
+        });
+        for (QTreeWidgetItem* item = isFound ? *at : nullptr; item; item = item->parent())
+            item->setHidden(false);
+        first = isFound && !first ? *at : first;
+    }
+    if (first && (!tree_->currentItem() || tree_->currentItem()->isHidden()))
+        tree_->setCurrentItem(first);
+}
+
+ScreenBrowser::Entry ScreenBrowser::entryOf(const QTreeWidgetItem* item) const
+{
+    if (!item)
+        return {};
+    return {static_cast<Kind>(item->data(NameColumn, kindRole).toInt()),
+            utf8(item->data(NameColumn, nameRole).toString())};
+}
+
+std::optional<screens::Screen> ScreenBrowser::screenOf(const QTreeWidgetItem* item) const
+{
+    const Entry entry = entryOf(item);
+    if (entry.kind == Kind::Own)
+        if (const screens::Screen* screen = desk_.screenShelf().find(entry.name))
+            return *screen;
+    if (entry.kind == Kind::Ready)
+        for (const screens::Screen& screen : screens::starterScreens())
+            if (screen.name == entry.name)
+                return screen;
+    return std::nullopt;
+}
+
+std::vector<screens::Screen> ScreenBrowser::selectedScreens() const
+{
+    std::vector<screens::Screen> all;
+    for (const QTreeWidgetItem* item : tree_->selectedItems())
+        if (auto screen = screenOf(item))
+            all.push_back(*std::move(screen));
+    return all;
+}
+
+void ScreenBrowser::showCurrent()
+{
+    const Entry entry = entryOf(tree_->currentItem());
+    const auto screen = screenOf(tree_->currentItem());
+    const bool isOwn = entry.kind == Kind::Own;
+    shown_ = entry.name;
+    title_->setText(text(entry.name));
+    facts_->setVisible(screen.has_value());
+    if (screen) {
+        QStringList facts;
+        if (!screen->purpose.empty())
+            facts << text(screen->purpose);
+        facts << (screen->side == screens::ScreenSide::Long ? tr("Long") : tr("Short"));
+        for (const std::string& tag : screen->tags)
+            facts << text(tag);
+        facts_->setText(facts.join(QStringLiteral("  ·  ")));
+        asks_->setHtml(whatItAsks(*screen));
+        details_->show(*screen, desk_.savedScreens());
+    } else {
+        asks_->setHtml(entry.kind == Kind::Removed
+                           ? tr("Removed. Under Versions it can be looked at and brought back.")
+                           : QString());
+    }
+    tabs_->setTabEnabled(1, isOwn);
+    tabs_->setTabEnabled(2, isOwn || entry.kind == Kind::Removed);
+    if (tabs_->isTabEnabled(2))
+        versions_->show(entry.name);
+    open_->setEnabled(screen.has_value());
+    const auto selected = selectedScreens();
+    export_->setEnabled(!selected.empty());
+    remove_->setEnabled(std::ranges::any_of(tree_->selectedItems(), [this](const auto* item) {
+        return entryOf(item).kind == Kind::Own;
+    }));
+}
+
+/// Its parts in the order of the routine; what no longer checks is told below it.
+QString ScreenBrowser::whatItAsks(const screens::Screen& screen) const
+{
+    const screens::NameBookPtr book = desk_.nameBook();
+    const expressions::Names names = book->names();
+    QString html;
+    const auto add = [&](const QString& head, const QString& what) {
+        if (!what.isEmpty())
+            html += QStringLiteral("<p><span style='color:%1'>%2</span><br>%3</p>")
+                        .arg(look().softInk.name(), head, what);
+    };
+    const auto told = [&](const std::string& condition) {
+        QString shown = text(condition).toHtmlEscaped();
+        if (const auto problem = problemOf(condition, names))
+            shown += QStringLiteral("<br><span style='color:%1'>%2</span>")
+                         .arg(look().caution.name(), text(sentence(*problem)).toHtmlEscaped());
+        return shown;
+    };
+    if (!screen.universe.empty())
+        add(tr("Universe"), told(screen.universe));
+    QString criteria;
+    for (const screens::Criterion& criterion : screen.criteria) {
+        criteria += QStringLiteral("<li>") + told(criterion.text);
+        if (!criterion.isOn)
+            criteria += tr("  (off)");
+        if (!criterion.comment.empty())
+            criteria +=
+                QStringLiteral("<br><i>%1</i>").arg(text(criterion.comment).toHtmlEscaped());
+        criteria += QStringLiteral("</li>");
+    }
+    if (!criteria.isEmpty())
+        html += QStringLiteral("<p style='color:%1'>%2</p><ol style='margin-left:-20px'>%3</ol>")
+                    .arg(look().softInk.name(), tr("Criteria"), criteria);
+    if (!screen.rankBy.empty())
+        add(tr("Ranked by"),
+            text(screen.rankBy).toHtmlEscaped() +
+                (screen.keep > 0 ? tr(", the best %1").arg(screen.keep) : QString()));
+    add(tr("Columns"), text(fmt::format("{}", fmt::join(screen.columns, ", "))).toHtmlEscaped());
+    add(tr("Notes"), text(screen.notes).toHtmlEscaped());
+    return html;
+}
+
+void ScreenBrowser::open()
+{
+    chosen_ = screenOf(tree_->currentItem());
+    if (chosen_)
+        accept();
+}
+
+void ScreenBrowser::saveDetails()
+{
+    const auto before = screenOf(tree_->currentItem());
+    const screens::Screen after = details_->screen();
+    if (!before || after.name.empty() || entryOf(tree_->currentItem()).kind != Kind::Own)
+        return;
+    if (after.name == before->name) {
+        desk_.screenShelf().save(after);
+    } else if (desk_.screenShelf().find(after.name)) {
+        told_->setText(
+            tr("Another of yours is called “%1”. Nothing was changed.").arg(text(after.name)));
+        return;
+    } else {
+        shown_ = after.name;
+        desk_.screenShelf().rename(before->name, after);
+    }
+    if (desk_.work().screen.name == before->name)
+        desk_.edit(tr("Change a screen's details"), [&](Work& work) {
+            work.screen.name = after.name;
+            work.screen.folder = after.folder;
+            work.screen.purpose = after.purpose;
+            work.screen.side = after.side;
+            work.screen.tags = after.tags;
+            work.screen.notes = after.notes;
+        });
+    told_->setText(tr("Saved."));
+}
+
+void ScreenBrowser::removeSelected()
+{
+    std::vector<std::string> names;
+    for (const QTreeWidgetItem* item : tree_->selectedItems())
+        if (entryOf(item).kind == Kind::Own)
+            names.push_back(entryOf(item).name);
+    for (const std::string& name : names)
+        desk_.screenShelf().remove(name);
+    told_->setText(tr("%1 removed; their versions are kept under Removed.").arg(names.size()));
+}
+
+void ScreenBrowser::importFiles()
+{
+    std::vector<std::filesystem::path> files;
+    for (const QString& file : QFileDialog::getOpenFileNames(this, tr("Import screens"), {},
+                                                             tr("Screens (*.toml);;All files (*)")))
+        files.emplace_back(utf8(file));
+    if (files.empty())
+        return;
+    files_.ask([files](const Progress&) { return screens::readScreens(files); },
+               [this](const screens::ReadScreens& read) {
+                   for (screens::Screen screen : read.screens) {
+                       screen.name = screens::freeName(screen.name, desk_.savedScreens());
+                       shown_ = screen.name;
+                       desk_.screenShelf().save(screen);
+                   }
+                   QStringList told{tr("%1 taken in.").arg(read.screens.size())};
+                   for (const std::string& problem : read.problems)
+                       told << text(problem);
+                   told_->setText(told.join(QLatin1Char('\n')));
+               });
+}
+
+void ScreenBrowser::exportSelected()
+{
+    const auto chosen = selectedScreens();
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Export screens into"));
+    if (chosen.empty() || folder.isEmpty())
+        return;
+    files_.ask([chosen, path = std::filesystem::path(utf8(folder))](
+                   const Progress&) { return screens::writeScreens(path, chosen).size(); },
+               [this, folder](std::size_t count) {
+                   told_->setText(tr("%1 written into %2").arg(count).arg(folder));
+               });
+}
+
+} // namespace sieve::app

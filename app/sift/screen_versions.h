@@ -1,0 +1,36 @@
+#pragma once
+
+#include "core/screens/store.h"
+
+#include <QWidget>
+
+class QComboBox;
+class QPushButton;
+class QTreeWidget;
+
+namespace sieve::app {
+
+class Desk;
+
+/// What a screen was: its versions with what each changed, and bringing one back.
+class ScreenVersions : public QWidget {
+    Q_OBJECT
+public:
+    explicit ScreenVersions(Desk& desk, QWidget* parent = nullptr);
+    void show(const std::string& name); ///< a screen of the person's, or a removed one
+
+private:
+    void fill(const std::vector<screens::ScreenVersion>& versions);
+    void compare();
+    void bringBack();
+
+    Desk& desk_;
+    std::string name_;
+    std::vector<screens::ScreenVersion> versions_;
+    QTreeWidget* list_;
+    QComboBox* against_;
+    QTreeWidget* differences_;
+    QPushButton* bringBack_;
+};
+
+} // namespace sieve::app

@@ -1,0 +1,181 @@
+#include "app/sift/screen_browser.h"
+#include "app/sift/screen_details.h"
+#include "core/screens/screen_files.h"
+#include "core/screens/starter.h"
+#include "tests/app/window_bench.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QTabWidget>
+#include <QTextBrowser>
+#include <QToolButton>
+#include <QTreeWidget>
+#include <QTreeWidgetItemIterator>
+#include <catch2/catch.hpp>
+
+// Screens kept: saving, folders, versions, the browser.
+
+namespace sieve::app {
+
+namespace {
+
+using test::OwnFolder;
+using test::WindowBench;
+
+screens::Screen own(const std::string& name, const std::string& folder = {})
+{
+    screens::Screen screen;
+    screen.name = name;
+    screen.folder = folder;
+    screen.criteria = {{"close > sma(close, 50)"}};
+    screen.columns = {"symbol", "close"};
+    return screen;
+}
+
+template <class Widget> Widget* in(QWidget& window, const QString& accessibleName)
+{
+    for (auto* widget : window.findChildren<Widget*>())
+        if (widget->accessibleName() == accessibleName)
+            return widget;
+    throw std::runtime_error("nothing called " + accessibleName.toStdString());
+}
+
+void press(QWidget& window, const QString& name)
+{
+    for (auto* button : window.findChildren<QPushButton*>())
+        if (button->text() == name)
+            return button->click();
+    throw std::runtime_error("no button " + name.toStdString());
+}
+
+QTreeWidgetItem* itemOf(QTreeWidget* tree, const QString& name)
+{
+    for (QTreeWidgetItemIterator at(tree); *at; ++at)
+        if ((*at)->text(0) == name)
+            return *at;
+    return nullptr;
+}
+
+bool isDone(const QWidget& window)
+{
+    for (const auto* asker : window.findChildren<Asker*>())
+        if (asker->isBusy())
+            return false;
+    return true;
+}
+
+} // namespace
+
+TEST_CASE("Screens: saved under a name and folder, changed, saved again, brought back", "[app]")
+{
+    const OwnFolder folder;
+    const WindowBench bench(folder.path() / "library.sqlite");
+    bench.go("sift");
+    bench.desk->edit(QStringLiteral("screen"), [](Work& work) { work.screen = own("Dips"); });
+    auto* name = bench.find<QToolButton>(QStringLiteral("Screen"));
+    CHECK(name->text().startsWith(QStringLiteral("Dips  ")));
+
+    bench.inDialog(Qt::Key_S, [](QWidget& dialog) {
+        in<QComboBox>(dialog, QStringLiteral("Folder"))
+            ->setEditText(QStringLiteral(" Trend / /Weekly "));
+        in<QLineEdit>(dialog, QStringLiteral("Tags"))->setText(QStringLiteral("dip, weekly ,"));
+        QTest::keyClick(&dialog, Qt::Key_Return);
+    });
+    REQUIRE(bench.desk->savedScreens().size() == 1);
+    CHECK(bench.desk->savedScreens()[0].folder == "Trend/Weekly");
+    CHECK(bench.desk->savedScreens()[0].tags == std::vector<std::string>{"dip", "weekly"});
+    CHECK(bench.desk->work().screen == bench.desk->savedScreens()[0]);
+
+    bench.desk->edit(QStringLiteral("limit"),
+                     [](Work& work) { work.screen.criteria[0].text = "close > sma(close, 20)"; });
+    CHECK(name->text().contains(QStringLiteral("(changed)")));
+    bench.pressCtrl(Qt::Key_S); // no question this time
+    CHECK_FALSE(name->text().contains(QStringLiteral("(changed)")));
+
+    ScreenBrowser browser(*bench.desk);
+    browser.show();
+    auto* versions = in<QTreeWidget>(browser, QStringLiteral("Versions"));
+    test::waitUntil([&] { return versions->topLevelItemCount() == 2; }, "two versions");
+    CHECK(versions->topLevelItem(0)->text(2) == QStringLiteral("criterion"));
+    auto* differences = in<QTreeWidget>(browser, QStringLiteral("Differences"));
+    REQUIRE(differences->topLevelItemCount() == 1);
+    CHECK(differences->topLevelItem(0)->text(1) == QStringLiteral("close > sma(close, 50)"));
+    CHECK(differences->topLevelItem(0)->text(2) == QStringLiteral("close > sma(close, 20)"));
+    versions->setCurrentItem(versions->topLevelItem(1));
+    press(browser, QStringLiteral("Bring this version back"));
+    test::waitUntil([&] { return versions->topLevelItemCount() == 3; }, "three versions");
+    CHECK(bench.desk->savedScreens()[0].criteria[0].text == "close > sma(close, 50)");
+}
+
+TEST_CASE("Screens: the browser finds by any word, counts what passes and opens by keys alone",
+          "[app]")
+{
+    const OwnFolder folder;
+    const WindowBench bench(folder.path() / "library.sqlite");
+    bench.go("sift");
+    bench.desk->screenShelf().save(own("Mine", "Trend"));
+    screens::Screen broken = own("Broken");
+    broken.criteria.push_back({"moon_phase > 3"});
+    bench.desk->screenShelf().save(broken);
+    bench.inDialog(Qt::Key_B, [](QWidget& browser) {
+        auto* tree = in<QTreeWidget>(browser, QStringLiteral("Screens"));
+        test::waitUntil([&] { return isDone(browser); }, "counts");
+        CHECK(itemOf(tree, QStringLiteral("Mine"))->text(1).toInt() > 0);
+        CHECK(itemOf(tree, QStringLiteral("Mine"))->parent()->text(0) == QStringLiteral("Trend"));
+        CHECK(itemOf(tree, QStringLiteral("Broken"))->text(1) == QStringLiteral("does not check"));
+        tree->setCurrentItem(itemOf(tree, QStringLiteral("Broken")));
+        CHECK(in<QTextBrowser>(browser, QStringLiteral("What it asks"))
+                  ->toPlainText()
+                  .contains(QStringLiteral("moon_phase")));
+        QTest::keyClicks(QApplication::focusWidget(), QStringLiteral("covered dividends"));
+        CHECK(tree->currentItem()->text(0) == QStringLiteral("Covered dividends"));
+        CHECK(itemOf(tree, QStringLiteral("Mine"))->isHidden());
+        CHECK(QApplication::focusWidget()->accessibleName() == QStringLiteral("Find a screen"));
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
+    });
+    CHECK(bench.desk->work().screen.name == "Covered dividends");
+    CHECK(bench.desk->savedScreens().size() == 2); // a ready screen is copied only when saved
+}
+
+TEST_CASE("Screens: renamed with versions, removed, found under Removed and brought back", "[app]")
+{
+    const OwnFolder folder;
+    const WindowBench bench(folder.path() / "library.sqlite");
+    bench.go("sift");
+    bench.desk->screenShelf().save(own("Mine"));
+    bench.desk->screenShelf().save(own("Other"));
+    bench.desk->edit(QStringLiteral("screen"), [](Work& work) { work.screen = own("Mine"); });
+    ScreenBrowser browser(*bench.desk);
+    browser.show();
+    auto* tree = in<QTreeWidget>(browser, QStringLiteral("Screens"));
+    auto* details = browser.findChild<ScreenDetails*>();
+    auto* name = in<QLineEdit>(*details, QStringLiteral("Name"));
+    tree->setCurrentItem(itemOf(tree, QStringLiteral("Mine")));
+    name->setText(QStringLiteral("Other"));
+    press(browser, QStringLiteral("Save these details"));
+    CHECK(bench.desk->screenShelf().find("Mine")); // taken: nothing happened
+    name->setText(QStringLiteral("Mine, later"));
+    press(browser, QStringLiteral("Save these details"));
+    CHECK_FALSE(bench.desk->screenShelf().find("Mine"));
+    CHECK(bench.desk->screenShelf().find("Mine, later"));
+    CHECK(bench.desk->work().screen.name == "Mine, later"); // the one in hand is the same one
+    CHECK(tree->currentItem()->text(0) == QStringLiteral("Mine, later"));
+
+    press(browser, QStringLiteral("Remove"));
+    CHECK(bench.desk->savedScreens().size() == 1);
+    test::waitUntil([&] { return itemOf(tree, QStringLiteral("Removed")) != nullptr; }, "removed");
+    QTreeWidgetItem* removed = itemOf(tree, QStringLiteral("Mine, later"));
+    REQUIRE(removed);
+    tree->setCurrentItem(removed);
+    auto* versions = in<QTreeWidget>(browser, QStringLiteral("Versions"));
+    test::waitUntil([&] { return versions->topLevelItemCount() == 2; }, "its versions");
+    press(browser, QStringLiteral("Bring this version back"));
+    CHECK(bench.desk->screenShelf().find("Mine, later"));
+    test::waitUntil([&] { return itemOf(tree, QStringLiteral("Removed")) == nullptr; },
+                    "no removed one");
+}
+
+} // namespace sieve::app

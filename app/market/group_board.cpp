@@ -95,7 +95,7 @@ Opened openedIn(const QTreeWidget& tree)
 } // namespace
 
 GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), by_(new QComboBox), span_(new QSpinBox),
+    : QWidget(parent), desk_(desk), asker_(this), stocksAsker_(this), by_(new QComboBox), span_(new QSpinBox),
       figure_(new ExpressionEdit), weightsButton_(new QToolButton), tree_(new QTreeWidget)
 {
     by_->addItems({tr("by change over"), tr("by the median of")});
@@ -178,6 +178,8 @@ GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
     });
     connect(tree_, &QWidget::customContextMenuRequested, this, &GroupBoard::showMenu);
     connect(&desk_, &Desk::workLoaded, this, &GroupBoard::loadWeights);
+    for (Asker* asker : {&asker_, &stocksAsker_})
+        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     loadWeights();
 }
 
@@ -212,54 +214,86 @@ GroupBoard::Answer GroupBoard::rank(expressions::Evaluator& evaluator,
                                     const expressions::Names& names,
                                     const std::shared_ptr<const conditions::Groups>& groups,
                                     Day day, const std::string& figure, int span,
-                                    const std::string& blend, const Progress& progress)
+                                    const Progress& progress)
 {
-    Answer answer;
-    answer.groups = groups;
+    Answer answer{groups, {}, {}};
     const auto next = std::ranges::upper_bound(groups->sessions, day);
     const auto session = static_cast<std::size_t>(next - groups->sessions.begin()) - 1;
     if (figure.empty()) {
         answer.figures = changesOver(*groups, session, static_cast<std::size_t>(span));
-    } else {
-        auto figures = mediansOf(evaluator, names, *groups, figure, session, progress);
-        if (!figures) {
-            answer.error = figures.error();
-            return answer;
-        }
-        answer.figures = *std::move(figures);
-    }
-    expressions::Plan plan;
-    const auto own =
-        check(figure.empty() ? fmt::format("change(close, {})", span) : figure, names, plan);
-    const auto blended = check(blend, names, plan);
-    if (!own || !blended)
         return answer;
-    const expressions::NodeId targets[] = {own->node, blended->node};
-    const auto columns = evaluator.columns(plan, targets, day, progress);
-    answer.stockFigures = columns[0];
-    answer.blend = columns[1];
+    }
+    auto figures = mediansOf(evaluator, names, *groups, figure, session, progress);
+    if (figures)
+        answer.figures = *std::move(figures);
+    else
+        answer.error = figures.error();
     return answer;
+}
+
+std::string GroupBoard::figureTyped() const
+{
+    return by_->currentIndex() == 1 ? utf8(figure_->text().trimmed()) : std::string();
 }
 
 void GroupBoard::ask()
 {
     if (!groups_ || groups_->sessions.empty())
         return;
-    const bool isByFigure = by_->currentIndex() == 1;
+    stocksAsker_.stop();
     asker_.ask(
         [evaluator = desk_.evaluator(), names = desk_.nameBook(), groups = groups_, day = day_,
-         figure = isByFigure ? utf8(figure_->text().trimmed()) : std::string(),
-         span = span_->value(), blend = valuation::blendOf(weights_)](const Progress& progress) {
+         figure = figureTyped(), span = span_->value()](const Progress& progress) {
             return std::make_shared<const Answer>(
-                rank(*evaluator, names->names(), groups, day, figure, span, blend, progress));
+                rank(*evaluator, names->names(), groups, day, figure, span, progress));
         },
         [this](const std::shared_ptr<const Answer>& answer) {
             figure_->setFault(answer->error);
             if (answer->error)
                 return; // what was ranked before stays until the figure is right
             answer_ = answer;
+            stocks_.reset();
             fill();
         });
+}
+
+/// Scores of all stocks take longer than the groups' ranks, and are seldom looked at: they are
+/// asked when a group is opened.
+void GroupBoard::askStocks(std::function<void()> then)
+{
+    stocksAsker_.ask(
+        [evaluator = desk_.evaluator(), names = desk_.nameBook(), day = day_,
+         figure = figureTyped(), span = span_->value(),
+         blend = valuation::blendOf(weights_)](const Progress& progress) {
+            expressions::Plan plan;
+            const expressions::Names known = names->names();
+            const auto own =
+                check(figure.empty() ? fmt::format("change(close, {})", span) : figure, known, plan);
+            const auto blended = check(blend, known, plan);
+            if (!own || !blended)
+                return Stocks{};
+            const expressions::NodeId targets[] = {own->node, blended->node};
+            const auto columns = evaluator->columns(plan, targets, day, progress);
+            return Stocks{columns[0], columns[1]};
+        },
+        [this, then = std::move(then)](const Stocks& stocks) {
+            if (!stocks.blend)
+                return;
+            stocks_ = stocks;
+            fillOpened();
+            then();
+        });
+}
+
+void GroupBoard::fillOpened()
+{
+    std::vector<QTreeWidgetItem*> opened;
+    for (QTreeWidgetItemIterator at(tree_); *at; ++at)
+        if ((*at)->isExpanded())
+            opened.push_back(*at);
+    for (QTreeWidgetItem* item : opened)
+        fillStocks(item);
+    restoreCurrent();
 }
 
 void GroupBoard::fill()
@@ -280,13 +314,22 @@ void GroupBoard::fill()
             item->setChildIndicatorPolicy(QTreeWidgetItem::ShowIndicator);
     }
     for (int depth = 0; depth < 3; ++depth) // opening one makes the next
-        for (QTreeWidgetItemIterator it(tree_); *it; ++it) {
+        for (QTreeWidgetItemIterator it(tree_); *it; ++it)
             if (opened.paths.contains(pathOf(*it)))
                 (*it)->setExpanded(true);
-            if (pathOf(*it) == opened.current) {
-                const QSignalBlocker quiet(tree_);
-                tree_->setCurrentItem(*it);
-            }
+    current_ = opened.current;
+    restoreCurrent();
+}
+
+/// Stocks come later than their groups: the one that was current may not be there yet.
+void GroupBoard::restoreCurrent()
+{
+    for (QTreeWidgetItemIterator it(tree_); *it; ++it)
+        if (pathOf(*it) == current_) {
+            const QSignalBlocker quiet(tree_);
+            tree_->setCurrentItem(*it);
+            current_.clear();
+            return;
         }
 }
 
@@ -330,10 +373,10 @@ std::vector<std::size_t> GroupBoard::byBlend(std::size_t group) const
     for (const std::size_t share : answer_->groups->all[group].shares)
         if (desk_.market().tenure(share).isListed(day_))
             shares.push_back(share);
-    if (answer_->blend)
+    if (stocks_)
         std::ranges::stable_sort(shares, [&](std::size_t a, std::size_t b) {
-            const double first = (*answer_->blend)[a];
-            const double second = (*answer_->blend)[b];
+            const double first = (*stocks_->blend)[a];
+            const double second = (*stocks_->blend)[b];
             if (isMissing(first) || isMissing(second))
                 return !isMissing(first) && isMissing(second);
             return first > second;
@@ -344,8 +387,13 @@ std::vector<std::size_t> GroupBoard::byBlend(std::size_t group) const
 void GroupBoard::fillStocks(QTreeWidgetItem* item)
 {
     const auto group = groupOf(item);
-    if (!group || item->childCount() > 0 || !answer_ || !answer_->blend)
+    if (!group || item->childCount() > 0 || !answer_)
         return;
+    if (!stocks_) {
+        if (!stocksAsker_.isBusy())
+            askStocks([] {});
+        return;
+    }
     tree_->setColumnHidden(Blend, false);
     std::size_t rank = 0;
     for (const std::size_t share : byBlend(*group)) {
@@ -354,13 +402,13 @@ void GroupBoard::fillStocks(QTreeWidgetItem* item)
         row->setText(Name, text(instrument.symbol) + QStringLiteral("  ") + text(instrument.name));
         row->setToolTip(Name, text(instrument.name));
         row->setData(Name, stockRole, QVariant::fromValue<qulonglong>(share));
-        const double figure = (*answer_->stockFigures)[share];
+        const double figure = (*stocks_->figures)[share];
         const bool isChange = by_->currentIndex() == 0;
         row->setText(Figure, isChange ? signedText(figure, Unit::Percent, 1)
                                       : numberText(figure, answer_->figures.unit, 2));
         if (isChange && !isMissing(figure))
             row->setForeground(Figure, figure < 0.0 ? look().fall : look().rise);
-        const double blend = (*answer_->blend)[share];
+        const double blend = (*stocks_->blend)[share];
         row->setText(Rank, isMissing(blend) ? QString(missingText) : QString::number(++rank));
         row->setText(Blend, numberText(blend, Unit::Points, 0));
         for (int column = Figure; column < ColumnCount; ++column)
@@ -383,10 +431,12 @@ void GroupBoard::showMenu(const QPoint& at)
         Q_EMIT sharesWanted(text(conditionOf(*answer_->groups, *group)));
     });
     menu.addAction(tr("Take the shares of %1 into the tray").arg(name), this, [this, group, name] {
-        std::vector<std::string> symbols;
-        for (const std::size_t share : byBlend(*group))
-            symbols.push_back(desk_.market().instrument(share).symbol);
-        Q_EMIT trayWanted(name, symbols);
+        askStocks([this, group, name] {
+            std::vector<std::string> symbols;
+            for (const std::size_t share : byBlend(*group))
+                symbols.push_back(desk_.market().instrument(share).symbol);
+            Q_EMIT trayWanted(name, symbols);
+        });
     });
     menu.addAction(tr("Draw the line of %1").arg(name), this,
                    [this, group] { Q_EMIT groupChosen(*group); });

@@ -43,14 +43,21 @@ private:
     struct Answer {
         std::shared_ptr<const conditions::Groups> groups;
         conditions::GroupFigures figures;
-        expressions::ColumnPtr stockFigures;
-        expressions::ColumnPtr blend;
         std::optional<LocatedError> error;
+    };
+    /// The same of each stock, with its blend: asked only when stocks are to be seen.
+    struct Stocks {
+        expressions::ColumnPtr figures;
+        expressions::ColumnPtr blend;
     };
     static Answer rank(expressions::Evaluator& evaluator, const expressions::Names& names,
                        const std::shared_ptr<const conditions::Groups>& groups, Day day,
-                       const std::string& figure, int span, const std::string& blend,
-                       const Progress& progress);
+                       const std::string& figure, int span, const Progress& progress);
+    /// The figure that groups are ranked by; empty: their change.
+    std::string figureTyped() const;
+    void askStocks(std::function<void()> then);
+    void fillOpened();
+    void restoreCurrent();
 
     void ask();
     void fill();
@@ -64,6 +71,7 @@ private:
 
     Desk& desk_;
     Asker asker_;
+    Asker stocksAsker_;
     QComboBox* by_;
     QSpinBox* span_;
     ExpressionEdit* figure_;
@@ -73,6 +81,8 @@ private:
     std::shared_ptr<const conditions::Groups> groups_;
     Day day_ = Day::fromSerial(0);
     std::shared_ptr<const Answer> answer_;
+    QString current_; ///< path of the part that is to be current once it is there
+    std::optional<Stocks> stocks_; ///< empty until somebody wants to see them
 };
 
 } // namespace sieve::app

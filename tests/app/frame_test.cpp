@@ -3,6 +3,7 @@
 #include "app/frame/asker.h"
 #include "app/frame/library_keeper.h"
 #include "app/frame/tray_bar.h"
+#include "app/parts/number_text.h"
 #include "core/watchlists/store.h"
 
 #include <QLabel>
@@ -292,6 +293,27 @@ TEST_CASE("Tray: a click selects a card, a double click goes to Weigh", "[app]")
     CHECK(bench.window->shownPlace() == QStringLiteral("weigh"));
     QTest::mouseClick(cards, Qt::LeftButton, {}, cards->card(0).topRight() + QPoint(3, 5));
     CHECK(bench.desk->selected() == std::optional<std::size_t>(9)); // between two cards
+}
+
+TEST_CASE("Window: a place answers for the day when it is seen, not before", "[app]")
+{
+    const OwnFolder own;
+    const test::WindowBench bench(own.path() / "library.sqlite");
+    bench.go("sift");
+    const auto summary = [&] {
+        QStringList all;
+        for (const auto* label : bench.window->place(QStringLiteral("sift"))->findChildren<QLabel*>())
+            all << label->text();
+        return all.filter(QStringLiteral(" on ")).value(0);
+    };
+    const QString before = summary();
+    bench.go("market");
+    bench.desk->stepSessions(-30);
+    bench.settle();
+    CHECK(summary() == before);
+    bench.go("sift");
+    CHECK(summary() != before);
+    CHECK(summary().contains(shortDayText(bench.desk->day())));
 }
 
 } // namespace sieve::app

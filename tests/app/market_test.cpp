@@ -162,14 +162,17 @@ TEST_CASE("Market: groups by any figure, down to their stocks, into the tray", "
     CHECK(figureOf(0).toDouble() > 30.0);
     CHECK(figureOf(0).toDouble() >= figureOf(1).toDouble());
 
+    const auto eachIndustry = [&](auto of) {
+        for (int row = 0; row < tree->topLevelItemCount(); ++row)
+            for (int child = 0; child < tree->topLevelItem(row)->childCount(); ++child) {
+                tree->topLevelItem(row)->setExpanded(true);
+                of(tree->topLevelItem(row)->child(child));
+            }
+    };
+    eachIndustry([](QTreeWidgetItem* each) { each->setExpanded(true); });
+    bench.settle(); // stocks are asked for when a group is opened
     QTreeWidgetItem* industry = nullptr; // one of several stocks
-    for (int row = 0; row < tree->topLevelItemCount() && !industry; ++row)
-        for (int child = 0; child < tree->topLevelItem(row)->childCount() && !industry; ++child) {
-            tree->topLevelItem(row)->setExpanded(true);
-            tree->topLevelItem(row)->child(child)->setExpanded(true);
-            if (tree->topLevelItem(row)->child(child)->childCount() > 1)
-                industry = tree->topLevelItem(row)->child(child);
-        }
+    eachIndustry([&](QTreeWidgetItem* each) { industry = each->childCount() > 1 ? each : industry; });
     REQUIRE(industry);
     constexpr int blend = 9;
     CHECK(industry->child(0)->text(blend).toDouble() >= industry->child(1)->text(blend).toDouble());
@@ -177,6 +180,10 @@ TEST_CASE("Market: groups by any figure, down to their stocks, into the tray", "
     REQUIRE(bench.desk->selected());
     const std::string symbol = bench.desk->market().instrument(*bench.desk->selected()).symbol;
     CHECK(industry->child(1)->text(0).startsWith(text(symbol)));
+    bench.desk->stepSessions(-1); // ranks are others, the stock stays the current one
+    bench.settle();
+    REQUIRE(tree->currentItem());
+    CHECK(tree->currentItem()->text(0).startsWith(text(symbol)));
 
     auto* board = qobject_cast<GroupBoard*>(tree->parentWidget());
     Q_EMIT board->trayWanted(QStringLiteral("Peat"), {symbol});

@@ -1,6 +1,7 @@
 #include "app/frame/desk.h"
 
 #include "app/parts/number_text.h"
+#include "core/screens/renaming.h"
 #include "core/screens/run.h"
 #include "core/screens/starter.h"
 #include "core/screens/store.h"
@@ -77,11 +78,12 @@ private:
 
 Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject* parent)
     : QObject(parent), markets_(std::move(markets), this), reader_(*this), shelf_(keeper_, this),
-      keeper_(std::move(library), this)
+      fields_(keeper_, this), keeper_(std::move(library), this)
 {
     connect(&markets_, &MarketKeeper::opened, this, &Desk::takeMarket);
     connect(&markets_, &MarketKeeper::mended, this, &Desk::noticed);
     connect(&shelf_, &ScreenShelf::changed, this, &Desk::savedScreensChanged);
+    connect(&fields_, &FieldShelf::changed, this, &Desk::ownFieldsChanged);
     connect(&reader_, &MarketReader::failed, this, &Desk::noticed);
     connect(&keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
     connect(
@@ -108,14 +110,13 @@ void Desk::loadWork()
             this,
             [this, loaded] {
                 work_ = std::move(loaded->work);
-                ownFields_ = std::make_shared<const expressions::OwnFields>(
-                    std::move(loaded->fields.fields));
                 settings_ = std::move(loaded->settings);
                 isWorkLoaded_ = true;
                 rememberSource();
                 Q_EMIT workLoaded();
                 Q_EMIT trayChanged();
                 Q_EMIT listsChanged();
+                fields_.become(std::move(loaded->fields.fields));
                 shelf_.become(std::move(loaded->screens.screens));
                 Q_EMIT screenChanged();
                 Q_EMIT marketBookChanged();
@@ -149,7 +150,7 @@ void Desk::takeMarket(const std::shared_ptr<intake::Intake>& intake)
 screens::NameBookPtr Desk::nameBook() const
 {
     auto book = std::make_shared<screens::NameBook>();
-    book->fields = ownFields_;
+    book->fields = fields_.all();
     for (const screens::Screen& screen : screens::starterScreens())
         book->screens[screen.name] = screens::conditionOf(screen);
     for (const screens::Screen& screen : savedScreens())
@@ -273,6 +274,21 @@ std::int64_t Desk::newListId() const
     for (const watchlists::Watchlist& list : work_.lists)
         id = std::max(id, list.id + 1);
     return id;
+}
+
+std::optional<LocatedError> Desk::renameField(const std::string& from, const std::string& to)
+{
+    if (auto error = fields_.rename(from, to))
+        return error;
+    const std::vector<screens::Screen> before = savedScreens();
+    for (const screens::Screen& screen : before)
+        if (screens::namesField(screen, from))
+            shelf_.save(screens::withFieldRenamed(screen, from, to));
+    edit(tr("Rename a field"), [&](Work& work) {
+        work.screen = screens::withFieldRenamed(work.screen, from, to);
+        work.marketBook = conditions::withFieldRenamed(work.marketBook, from, to);
+    });
+    return std::nullopt;
 }
 
 const std::string& Desk::setting(const std::string& key) const

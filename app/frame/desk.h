@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/frame/asker.h"
+#include "app/frame/field_shelf.h"
 #include "app/frame/library_keeper.h"
 #include "app/frame/market_keeper.h"
 #include "app/frame/market_reader.h"
@@ -72,6 +73,10 @@ public:
     void edit(const QString& what, const std::function<void(Work&)>& change);
     QUndoStack& undoStack() { return undoStack_; }
     std::int64_t newListId() const;
+    FieldShelf& fieldShelf() { return fields_; }
+    /// Gives an own field another name, in all that the person wrote.
+    /// Errors: those of OwnFields::rename; nothing changed then.
+    std::optional<LocatedError> renameField(const std::string& from, const std::string& to);
     ScreenShelf& screenShelf() { return shelf_; }
     const std::vector<screens::Screen>& savedScreens() const { return shelf_.all(); }
     /// What the person's fields, screens and lists are called now: for a job.
@@ -90,6 +95,7 @@ Q_SIGNALS:
     void screenChanged();
     void marketBookChanged();
     void savedScreensChanged();
+    void ownFieldsChanged();
     void noticed(const QString& notice); ///< something that the person must know
     void placeWanted(const QString& id); ///< a place asks for another to be shown
     void listWanted(qint64 id);          ///< … and for this list in it
@@ -109,12 +115,11 @@ private:
     std::optional<std::size_t> selected_;
     Work work_;
     bool isWorkLoaded_ = false;
-    std::shared_ptr<const expressions::OwnFields> ownFields_ =
-        std::make_shared<const expressions::OwnFields>();
     std::map<std::string, std::string> settings_;
     QUndoStack undoStack_;
     MarketReader reader_;
     ScreenShelf shelf_;
+    FieldShelf fields_;
     LibraryKeeper keeper_; ///< last: ending it finishes what was given
 };
 

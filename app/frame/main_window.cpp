@@ -8,6 +8,7 @@
 #include "app/frame/take_in_prices_dialog.h"
 #include "app/frame/tray_bar.h"
 #include "app/look/look.h"
+#include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
 
 #include <QButtonGroup>
@@ -223,6 +224,8 @@ void MainWindow::connectDesk()
 {
     connect(&desk_, &Desk::placeWanted, this, &MainWindow::showPlace);
     connect(&desk_, &Desk::marketOpened, this, &MainWindow::showMarket);
+    connect(&desk_, &Desk::ownFieldsChanged, this,
+            [this] { offerOwnFields(desk_.fieldShelf().all()->fields()); });
     connect(&desk_, &Desk::noticed, this, &MainWindow::showNotice);
     connect(&desk_, &Desk::workLoaded, this, &MainWindow::restore);
     connect(&desk_.markets(), &MarketKeeper::failed, this, [this](const QString& message) {

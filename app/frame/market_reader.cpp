@@ -15,6 +15,10 @@ MarketReader::MarketReader(Desk& desk)
     });
     connect(&desk_, &Desk::marketBookChanged, this, &MarketReader::read);
     connect(&desk_, &Desk::savedScreensChanged, this, &MarketReader::readAgainIfNamed);
+    connect(&desk_, &Desk::ownFieldsChanged, this, [this] {
+        if (reading_) // else the first reading is under way or to come
+            read();
+    });
     connect(&desk_, &Desk::listsChanged, this, &MarketReader::readAgainIfNamed);
     for (Asker* asker : {&rules_, &groupsAsker_})
         connect(asker, &Asker::failed, this, &MarketReader::failed);

@@ -6,9 +6,11 @@
 #include "app/parts/mini_line.h"
 #include "app/parts/number_text.h"
 #include "core/market/as_of.h"
+#include "core/market/symbol_picking.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMimeData>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QScrollArea>
@@ -144,6 +146,7 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
     layout->addWidget(scroll_, 1);
     layout->addWidget(tally_);
     connect(&desk_, &Desk::trayChanged, this, &TrayBar::showTray);
+    setAcceptDrops(true);
     connect(&desk_, &Desk::dayChanged, this, &TrayBar::askLines);
     connect(&desk_, &Desk::marketOpened, this, &TrayBar::askLines);
     connect(&desk_, &Desk::selectionChanged, this, &TrayBar::showSelection);
@@ -156,6 +159,34 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
         Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
     });
     showTray();
+}
+
+void TrayBar::dragEnterEvent(QDragEnterEvent* event)
+{
+    if (desk_.hasMarket() && event->mimeData()->hasText())
+        event->acceptProposedAction();
+}
+
+/// Symbols that are known for certain join those in hand.
+void TrayBar::dropEvent(QDropEvent* event)
+{
+    if (!desk_.hasMarket() || !event->mimeData()->hasText())
+        return;
+    event->acceptProposedAction();
+    std::vector<std::string> symbols;
+    for (const watchlists::Card& card : desk_.work().tray.cards())
+        symbols.push_back(card.symbol);
+    const std::size_t before = symbols.size();
+    for (const auto& picked : market::pickSymbols(desk_.market(), utf8(event->mimeData()->text())))
+        if (picked.instruments.size() == 1)
+            if (const std::string& symbol = desk_.market().instrument(picked.instruments[0]).symbol;
+                std::ranges::find(symbols, symbol) == symbols.end())
+                symbols.push_back(symbol);
+    if (symbols.size() == before)
+        return;
+    desk_.edit(tr("Take %1 more in hand").arg(symbols.size() - before), [&](Work& work) {
+        work.tray.add(symbols, utf8(tr("dropped, %1").arg(shortDayText(desk_.day()))));
+    });
 }
 
 void TrayBar::showTray()

@@ -46,6 +46,10 @@ class TrayBar : public QWidget {
 public:
     explicit TrayBar(Desk& desk, QWidget* parent = nullptr);
 
+protected:
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override; ///< of a text: the symbols in it
+
 private:
     void showTray();
     void showSelection();

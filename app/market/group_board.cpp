@@ -95,8 +95,9 @@ Opened openedIn(const QTreeWidget& tree)
 } // namespace
 
 GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), stocksAsker_(this), by_(new QComboBox), span_(new QSpinBox),
-      figure_(new ExpressionEdit), weightsButton_(new QToolButton), tree_(new QTreeWidget)
+    : QWidget(parent), desk_(desk), asker_(this), stocksAsker_(this), by_(new QComboBox),
+      span_(new QSpinBox), figure_(new ExpressionEdit), weightsButton_(new QToolButton),
+      tree_(new QTreeWidget)
 {
     by_->addItems({tr("by change over"), tr("by the median of")});
     by_->setAccessibleName(tr("What groups are ranked by"));
@@ -267,8 +268,8 @@ void GroupBoard::askStocks(std::function<void()> then)
          blend = valuation::blendOf(weights_)](const Progress& progress) {
             expressions::Plan plan;
             const expressions::Names known = names->names();
-            const auto own =
-                check(figure.empty() ? fmt::format("change(close, {})", span) : figure, known, plan);
+            const auto own = check(figure.empty() ? fmt::format("change(close, {})", span) : figure,
+                                   known, plan);
             const auto blended = check(blend, known, plan);
             if (!own || !blended)
                 return Stocks{};

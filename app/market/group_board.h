@@ -81,7 +81,7 @@ private:
     std::shared_ptr<const conditions::Groups> groups_;
     Day day_ = Day::fromSerial(0);
     std::shared_ptr<const Answer> answer_;
-    QString current_; ///< path of the part that is to be current once it is there
+    QString current_;              ///< path of the part that is to be current once it is there
     std::optional<Stocks> stocks_; ///< empty until somebody wants to see them
 };
 

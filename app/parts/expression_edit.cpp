@@ -109,6 +109,16 @@ QStandardItemModel* languageWords()
     return model;
 }
 
+void offerOwnFields(std::span<const expressions::Field> fields)
+{
+    static int own = 0; // they stand at the end
+    QStandardItemModel* model = languageWords();
+    model->removeRows(model->rowCount() - own, own);
+    own = static_cast<int>(fields.size());
+    for (const expressions::Field& field : fields)
+        addWord(model, text(field.name), text(field.name), text(field.title));
+}
+
 ExpressionEdit::ExpressionEdit(QWidget* parent)
     : QLineEdit(parent), words_(new WordCompleter(languageWords(), this))
 {

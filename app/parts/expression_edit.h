@@ -3,6 +3,7 @@
 #include "core/expressions/vocabulary.h"
 
 #include <QLineEdit>
+#include <span>
 
 class QCompleter;
 class QStandardItemModel;
@@ -45,5 +46,7 @@ bool isPlainWords(const QString& text);
 
 /// Every field, function and statement item with its title, made once: the words of the completion.
 QStandardItemModel* languageWords();
+/// Puts these among the words, in place of the person's own fields that were there before.
+void offerOwnFields(std::span<const expressions::Field> fields);
 
 } // namespace sieve::app

@@ -1,5 +1,8 @@
 #include "app/parts/figure_table.h"
 
+#include "app/look/look.h"
+#include "app/parts/mini_line.h"
+
 #include <QAction>
 #include <QApplication>
 #include <QCache>
@@ -31,6 +34,52 @@ const QStaticText& laidOut(const QString& text, const QFont& font)
     return *made;
 }
 
+/// A rail under the figure: a bar on it, or a mark.
+void paintRail(QPainter* painter, const QRect& cell, const CellPicture& picture)
+{
+    const QRectF rail(cell.left() + 5, cell.bottom() - 3.5, cell.width() - 10, 2.5);
+    const auto at = [&](double place) { return rail.left() + place * rail.width(); };
+    painter->fillRect(rail, look().rule);
+    if (picture.what == CellPicture::What::Range)
+        return painter->fillRect(QRectF(at(picture.to) - 2, rail.top() - 1.5, 4, rail.height() + 3),
+                                 look().mark);
+    const double left = std::min(picture.from, picture.to);
+    const double right = std::max(picture.from, picture.to);
+    painter->fillRect(QRectF(at(left), rail.top(), at(right) - at(left), rail.height()),
+                      picture.to < picture.from ? look().fall : look().mark);
+}
+
+/// Upwards on a rise, downwards on a fall.
+void paintSign(QPainter* painter, const QRect& cell, bool isFall)
+{
+    constexpr double half = 3.5;
+    const QPointF centre(cell.left() + 9, cell.center().y() + 0.5);
+    const double tip = isFall ? half : -half;
+    painter->save();
+    painter->setRenderHint(QPainter::Antialiasing);
+    painter->setPen(Qt::NoPen);
+    painter->setBrush(isFall ? look().fall : look().rise);
+    painter->drawPolygon(QPolygonF{QPointF(centre.x() - half, centre.y() - tip),
+                                   QPointF(centre.x() + half, centre.y() - tip),
+                                   QPointF(centre.x(), centre.y() + tip)});
+    painter->restore();
+}
+
+void paintPicture(QPainter* painter, const QRect& cell, const CellPicture& picture)
+{
+    switch (picture.what) {
+    case CellPicture::What::Sign:
+        return paintSign(painter, cell, picture.to < 0.0);
+    case CellPicture::What::Line:
+        return paintMiniLine(*painter,
+                             QRectF(cell.left() + 5, cell.top() + 5, 56, cell.height() - 10),
+                             picture.line, look().mark);
+    case CellPicture::What::Bar:
+    case CellPicture::What::Range:
+        return paintRail(painter, cell, picture);
+    }
+}
+
 /// Paints texts alone, each laid out once. Keeps a figure's own colour on a selected row: a fall
 /// must not look like a rise there.
 class FigureDelegate : public QStyledItemDelegate {
@@ -47,6 +96,8 @@ public:
         const QStyle* style = option.widget->style();
         const int margin = style->pixelMetric(QStyle::PM_FocusFrameHMargin, &option) + 1;
         const QRect area = option.rect.adjusted(margin, 0, -margin, 0);
+        if (const QVariant picture = index.data(CellPicture::role); picture.isValid())
+            paintPicture(painter, option.rect, picture.value<CellPicture>());
         painter->setFont(option.font);
         painter->setPen(option.palette.color(QPalette::Text));
         const QStaticText* text = &laidOut(option.text, option.font);

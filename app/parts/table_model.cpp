@@ -1,9 +1,11 @@
 #include "app/parts/table_model.h"
 
 #include "app/look/look.h"
+#include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 #include "app/parts/table_foot.h"
 
+#include <QMimeData>
 #include <algorithm>
 
 namespace sieve::app {
@@ -14,7 +16,85 @@ void TableModel::setTable(std::shared_ptr<const screens::ResultTable> table,
     beginResetModel();
     table_ = std::move(table);
     market_ = std::move(market);
+    lines_.clear();
     endResetModel();
+}
+
+void TableModel::addLines(const std::string& column, std::span<const std::size_t> instruments,
+                          std::vector<std::vector<double>> lines)
+{
+    for (std::size_t i = 0; i < instruments.size(); ++i)
+        lines_[column][instruments[i]] = std::move(lines[i]);
+    if (rowCount() > 0)
+        Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, columnCount() - 1),
+                           {CellPicture::role});
+}
+
+std::vector<std::size_t> TableModel::withoutLine(const std::string& column, int firstRow,
+                                                 int lastRow) const
+{
+    const auto known = lines_.find(column);
+    std::vector<std::size_t> absent;
+    for (int row = std::max(firstRow, 0); row <= lastRow && row < rowCount(); ++row)
+        if (known == lines_.end() || !known->second.contains(instrumentAt(row)))
+            absent.push_back(instrumentAt(row));
+    return absent;
+}
+
+QMimeData* TableModel::mimeData(const QModelIndexList& indexes) const
+{
+    QStringList symbols;
+    for (const QModelIndex& each : indexes)
+        if (const QString symbol = text(market_->instrument(instrumentAt(each.row())).symbol);
+            !symbols.contains(symbol))
+            symbols << symbol;
+    auto* data = new QMimeData;
+    data->setText(symbols.join(QLatin1Char('\n')));
+    return data;
+}
+
+Qt::ItemFlags TableModel::flags(const QModelIndex& index) const
+{
+    return QAbstractTableModel::flags(index) | Qt::ItemIsDragEnabled;
+}
+
+/// What stands beside a figure that is known.
+QVariant TableModel::picture(const screens::TableColumn& column, std::size_t row) const
+{
+    using expressions::CellGraphic;
+    const double value = column.figures[row];
+    if (column.graphic == CellGraphic::None || isMissing(value))
+        return {};
+    switch (column.graphic) {
+    case CellGraphic::Bar: {
+        if (!(column.spread.high > column.spread.low))
+            return {};
+        const bool hasZero = column.spread.low < 0.0 && !column.spread.isLogarithmic;
+        const double zero = hasZero ? column.spread.placeOf(0.0) : 0.0;
+        return QVariant::fromValue(CellPicture{CellPicture::What::Bar, std::clamp(zero, 0.0, 1.0),
+                                               std::clamp(column.spread.placeOf(value), 0.0, 1.0)});
+    }
+    case CellGraphic::Range: {
+        const double width = column.highs[row] - column.lows[row];
+        if (!(width > 0.0))
+            return {};
+        return QVariant::fromValue(
+            CellPicture{CellPicture::What::Range, 0.0,
+                        std::clamp((value - column.lows[row]) / width, 0.0, 1.0)});
+    }
+    case CellGraphic::Line: {
+        const auto known = lines_.find(column.text);
+        if (known == lines_.end())
+            return {};
+        const auto line = known->second.find(table_->rows[row]);
+        if (line == known->second.end())
+            return {};
+        return QVariant::fromValue(CellPicture{CellPicture::What::Line, 0.0, 0.0, line->second});
+    }
+    default:
+        return value == 0.0 ? QVariant()
+                            : QVariant::fromValue(CellPicture{CellPicture::What::Sign, 0.0, value});
+    }
 }
 
 std::size_t TableModel::instrumentAt(int row) const
@@ -47,6 +127,8 @@ QVariant TableModel::data(const QModelIndex& index, int role) const
     const bool isNumber = column.kind == Kind::Number;
     if (role == Qt::DisplayRole)
         return valueText(value, column.kind, column.unit, column.decimals, market_->texts());
+    if (role == CellPicture::role)
+        return picture(column, static_cast<std::size_t>(index.row()));
     if (role == Qt::TextAlignmentRole)
         return QVariant::fromValue(Qt::AlignVCenter | (isNumber ? Qt::AlignRight : Qt::AlignLeft));
     if (role == Qt::ForegroundRole && isNumber && column.unit == Unit::Percent && value < 0.0)

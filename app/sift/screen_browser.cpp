@@ -78,11 +78,12 @@ ScreenBrowser::ScreenBrowser(Desk& desk, QWidget* parent)
     words_->setClearButtonEnabled(true);
     tree_->setAccessibleName(tr("Screens"));
     tree_->setHeaderLabels({tr("Screen"), tr("Passing")});
+    tree_->setProperty("roomy", true);
     tree_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     tree_->header()->setStretchLastSection(false);
     tree_->header()->setSectionResizeMode(NameColumn, QHeaderView::Stretch);
     tree_->header()->setSectionResizeMode(PassingColumn, QHeaderView::ResizeToContents);
-    tree_->headerItem()->setTextAlignment(PassingColumn, Qt::AlignRight);
+    tree_->headerItem()->setTextAlignment(PassingColumn, Qt::AlignRight | Qt::AlignVCenter);
     tree_->headerItem()->setToolTip(PassingColumn, tr("How many pass it on the as-of day"));
     auto* left = new QWidget;
     auto* leftLayout = new QVBoxLayout(left);
@@ -156,6 +157,7 @@ QWidget* ScreenBrowser::buildFoot()
         layout->addWidget(button);
     }
     close->setAutoDefault(false);
+    open_->setProperty("leading", true);
     layout->addWidget(told_, 1);
     layout->addWidget(close);
     layout->addWidget(open_);
@@ -196,7 +198,7 @@ void ScreenBrowser::addScreen(QTreeWidgetItem* under, const screens::Screen& scr
     auto* item = new QTreeWidgetItem(under);
     item->setText(NameColumn, text(screen.name));
     item->setToolTip(NameColumn, text(screen.purpose));
-    item->setTextAlignment(PassingColumn, Qt::AlignRight);
+    item->setTextAlignment(PassingColumn, Qt::AlignRight | Qt::AlignVCenter);
     item->setData(NameColumn, kindRole, static_cast<int>(kind));
     item->setData(NameColumn, nameRole, text(screen.name));
     item->setData(NameColumn, wordsRole, wordsOf(screen));

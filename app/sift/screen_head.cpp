@@ -4,6 +4,7 @@
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/number_text.h"
+#include "app/sift/own_field_editor.h"
 #include "app/sift/screen_browser.h"
 #include "app/sift/screen_details.h"
 #include "core/screens/starter.h"
@@ -53,6 +54,7 @@ ScreenHead::ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidg
     layout->addWidget(purpose_);
 
     addAct(tr("All screens, the ready ones too…"), Qt::CTRL | Qt::Key_B, [this] { browse(); });
+    addAct(tr("Own fields…"), Qt::CTRL | Qt::Key_E, [this] { OwnFieldEditor(desk_, this).exec(); });
     addAct(tr("New, with nothing in it"), Qt::CTRL | Qt::SHIFT | Qt::Key_N, [this] { begin(); });
     addAct(tr("Save"), Qt::CTRL | Qt::Key_S, [this] { save(); });
     addAct(tr("Save as…"), Qt::CTRL | Qt::SHIFT | Qt::Key_S, [this] { saveAs(); });

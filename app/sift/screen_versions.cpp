@@ -37,6 +37,8 @@ ScreenVersions::ScreenVersions(Desk& desk, QWidget* parent)
     list_->setAccessibleName(tr("Versions"));
     list_->setHeaderLabels({tr("Saved"), tr("Criteria"), tr("What it changed")});
     list_->setRootIsDecorated(false);
+    list_->setProperty("roomy", true);
+    differences_->setProperty("roomy", true);
     list_->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
     list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
     against_->addItems({tr("What it changed"), tr("What changed since, up to the newest"),

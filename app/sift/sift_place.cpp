@@ -3,33 +3,33 @@
 #include "app/frame/desk.h"
 #include "app/look/look.h"
 #include "app/parts/expression_edit.h"
-#include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
-#include "app/parts/table_foot.h"
-#include "app/parts/table_model.h"
 #include "app/sift/column_chooser.h"
+#include "app/sift/columns_menu.h"
 #include "app/sift/criterion_finder.h"
 #include "app/sift/days_view.h"
 #include "app/sift/lens.h"
 #include "app/sift/near_miss_table.h"
 #include "app/sift/out_and_in.h"
+#include "app/sift/results_view.h"
 #include "app/sift/screen_head.h"
 #include "app/sift/stack_view.h"
+#include "app/sift/text_form.h"
 #include "app/sift/why_view.h"
 #include "core/screens/universe.h"
 
 #include <QAction>
 #include <QApplication>
 #include <QButtonGroup>
+#include <QDragEnterEvent>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QInputDialog>
 #include <QLabel>
 #include <QMenu>
+#include <QMimeData>
 #include <QSplitter>
 #include <QStackedWidget>
 #include <QTabWidget>
-#include <QTableView>
 #include <QToolButton>
 #include <algorithm>
 #include <map>
@@ -39,12 +39,10 @@ namespace sieve::app {
 SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), asker_(this), percentAsker_(this), stack_(new StackView),
       head_(new ScreenHead(desk, [this] { return draft_; })), summary_(new QLabel),
-      outAndIn_(new OutAndIn(desk, this)), results_(new QTableView), model_(new TableModel(this)),
+      outAndIn_(new OutAndIn(desk, this)), results_(new ResultsView(desk)),
       lensButtons_(new QButtonGroup(this)), lenses_(new QStackedWidget), evidence_(new QTabWidget),
       nearMisses_(new NearMissTable), why_(new WhyView(desk)), days_(new DaysView(desk))
 {
-    buildResults();
-
     auto* left = new QWidget;
     auto* leftLayout = new QVBoxLayout(left);
     leftLayout->setContentsMargins(0, 0, 0, 0);
@@ -80,15 +78,18 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     connect(head_, &ScreenHead::asTextWanted, stack_, &StackView::setAsText);
     connect(head_, &ScreenHead::begun, stack_, &StackView::focusNewLine);
     connect(outAndIn_, &OutAndIn::trayWanted, this, &SiftPlace::takeInHand);
+    listenToResults();
     // A criterion may ask for a list or a screen by its name.
     connect(&desk_, &Desk::savedScreensChanged, this, &SiftPlace::refresh);
     connect(&desk_, &Desk::listsChanged, this, &SiftPlace::refresh);
+    connect(&desk_, &Desk::ownFieldsChanged, this, &SiftPlace::takeFields);
     connect(&desk_, &Desk::marketOpened, this, &SiftPlace::refresh);
     connect(&desk_, &Desk::dayChanged, this, &SiftPlace::refresh);
     connect(&desk_, &Desk::selectionChanged, this, &SiftPlace::showSelection);
     for (Asker* asker : {&asker_, &percentAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
 
+    setAcceptDrops(true);
     auto* take = new QAction(this);
     take->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_Return));
     take->setShortcutContext(Qt::WidgetWithChildrenShortcut);
@@ -98,33 +99,9 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
         takeScreen();
 }
 
-void SiftPlace::buildResults()
-{
-    results_->setModel(model_);
-    results_->setAccessibleName(tr("Results"));
-    prepareTable(results_);
-    results_->horizontalHeader()->setSectionsClickable(true);
-    connect(results_->horizontalHeader(), &QHeaderView::sectionClicked, this, &SiftPlace::sortBy);
-    connect(results_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
-            [this](const QModelIndex& now) {
-                if (now.isValid())
-                    select(now.row());
-            });
-    connect(results_, &QTableView::activated, this, [this](const QModelIndex& at) {
-        select(at.row());
-        Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
-    });
-}
-
 QWidget* SiftPlace::buildRight()
 {
-    auto* table = new QWidget;
-    auto* tableLayout = new QVBoxLayout(table);
-    tableLayout->setContentsMargins(0, 0, 0, 0);
-    tableLayout->setSpacing(0);
-    tableLayout->addWidget(results_, 1);
-    tableLayout->addWidget(new TableFoot(results_));
-    addLens(tr("Table"), tr("What passes, a row each"), table);
+    addLens(tr("Table"), tr("What passes, a row each"), results_);
     for (const LensEntry& entry : lenses()) {
         Lens* lens = entry.make(desk_);
         addLens(entry.title, entry.tip, lens);
@@ -143,23 +120,33 @@ QWidget* SiftPlace::buildRight()
     evidence_->addTab(days_, tr("Days"));
     connect(nearMisses_, &NearMissTable::chosen, &desk_, &Desk::select);
 
-    auto* columns = new QToolButton;
-    columns->setText(tr("Columns…"));
-    columns->setToolTip(tr("Choose the columns of the results"));
-    connect(columns, &QToolButton::clicked, this, &SiftPlace::chooseColumns);
-    auto* outAndIn = new QToolButton;
-    outAndIn->setText(tr("Out and in"));
-    outAndIn->setToolTip(tr("Copy or save what passes; take symbols from any text"));
-    outAndIn->setPopupMode(QToolButton::InstantPopup);
-    outAndIn->setMenu(outAndIn_);
+    auto* columns = new ColumnsMenu(
+        desk_,
+        [this] {
+            return screens::ColumnSet{"", draft_.columns, draft_.cells};
+        },
+        this);
+    connect(columns, &ColumnsMenu::chosen, this,
+            [this](const screens::ColumnSet& set) { setColumns(set.columns, set.cells); });
+    connect(columns, &ColumnsMenu::editWanted, this, &SiftPlace::chooseColumns);
+    const auto menuButton = [](const QString& title, const QString& tip, QMenu* menu) {
+        auto* button = new QToolButton;
+        button->setText(title);
+        button->setToolTip(tip);
+        button->setPopupMode(QToolButton::InstantPopup);
+        button->setMenu(menu);
+        return button;
+    };
     addActions(outAndIn_->actions()); // so that their keys work while the menu is closed
     auto* bar = new QHBoxLayout;
     bar->setSpacing(2);
     for (QAbstractButton* button : lensButtons_->buttons())
         bar->addWidget(button);
     bar->addStretch(1);
-    bar->addWidget(columns);
-    bar->addWidget(outAndIn);
+    bar->addWidget(menuButton(tr("Columns"),
+                              tr("What the results show: sets of columns, or your own"), columns));
+    bar->addWidget(menuButton(
+        tr("Out and in"), tr("Copy or save what passes; take symbols from any text"), outAndIn_));
     auto* halves = new QSplitter(Qt::Vertical);
     halves->setChildrenCollapsible(false);
     halves->addWidget(lenses_);
@@ -202,20 +189,36 @@ void SiftPlace::showEvent(QShowEvent* event)
         stack_->focusNewLine();
 }
 
+void SiftPlace::dragEnterEvent(QDragEnterEvent* event)
+{
+    const bool isOwn = isAncestorOf(qobject_cast<QWidget*>(event->source()));
+    if (!isOwn && event->mimeData()->hasText())
+        event->acceptProposedAction();
+}
+
+void SiftPlace::dropEvent(QDropEvent* event)
+{
+    event->acceptProposedAction();
+    // The one from whom it comes waits until the drop is over, and a dialog would keep it waiting.
+    QMetaObject::invokeMethod(
+        this, [this, dropped = event->mimeData()->text()] { outAndIn_->takeText(dropped); },
+        Qt::QueuedConnection);
+}
+
 void SiftPlace::bringUp()
 {
     if (!desk_.hasMarket() || draft_.name.empty())
         return;
     asker_.ask(
         [evaluator = desk_.evaluator(), book = desk_.nameBook(), screen = draft_, day = desk_.day(),
-         keys = sortKeys_](const Progress& progress) {
+         keys = results_->sortKeys()](const Progress& progress) {
             const expressions::Names names = book->names();
             auto sifted = std::make_shared<Sifted>();
             sifted->screen = screen;
             sifted->market = evaluator->marketPtr();
             sifted->run = screens::run(screen, names, *evaluator, day, progress);
-            auto table = std::make_shared<screens::ResultTable>(
-                screens::makeTable(sifted->run.matches, screen.columns, names, *evaluator, day));
+            auto table = std::make_shared<screens::ResultTable>(screens::makeTable(
+                sifted->run.matches, screen.columns, names, *evaluator, day, screen.cells));
             if (std::ranges::all_of(keys, [&](const screens::SortKey& key) {
                     return key.column < table->columns.size();
                 }))
@@ -231,15 +234,7 @@ void SiftPlace::show(const SiftedPtr& sifted)
     sifted_ = sifted;
     outAndIn_->show(sifted);
     stack_->setRun(sifted->run);
-    {
-        const QSignalBlocker quiet(results_->selectionModel());
-        const int columnsBefore = model_->columnCount();
-        model_->setTable(sifted->table, sifted->market);
-        if (model_->columnCount() != columnsBefore || results_->property("sized").isNull()) {
-            fitColumns(results_);
-            results_->setProperty("sized", model_->rowCount() > 0 ? QVariant(true) : QVariant());
-        }
-    }
+    results_->show(sifted);
     nearMisses_->show(sifted);
     evidence_->setTabText(0,
                           sifted->run.guidance.nearMisses.empty()
@@ -274,11 +269,10 @@ void SiftPlace::takeScreen()
     if (draft_ == screen)
         return head_->tell();
     if (draft_.name != screen.name) // the columns of another screen are not those sorted by
-        forgetOrder();
+        results_->forgetOrder();
     draft_ = screen;
     head_->tell();
     stack_->setScreen(draft_);
-    results_->setProperty("sized", {});
     refresh();
 }
 
@@ -306,52 +300,58 @@ void SiftPlace::fillUniverseMenu()
             [this] { stack_->setUniverse(QString()); });
 }
 
-void SiftPlace::forgetOrder()
+void SiftPlace::listenToResults()
 {
-    sortKeys_.clear();
-    results_->horizontalHeader()->setSortIndicatorShown(false);
+    connect(results_, &ResultsView::sortWanted, this, &SiftPlace::refresh);
+    connect(results_, &ResultsView::columnsEditWanted, this, &SiftPlace::chooseColumns);
+    connect(results_, &ResultsView::columnsWanted, this,
+            [this](const std::vector<std::string>& columns) { setColumns(columns, draft_.cells); });
+    connect(results_, &ResultsView::graphicWanted, this,
+            [this](const std::string& column, expressions::CellGraphic graphic) {
+                screens::CellGraphics cells = draft_.cells;
+                cells[column] = graphic;
+                setColumns(draft_.columns, cells);
+            });
+    connect(results_, &ResultsView::chosen, &desk_, &Desk::select);
+    connect(results_, &ResultsView::opened, this, [this](std::size_t stock) {
+        desk_.select(stock);
+        Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
+    });
+    connect(results_, &ResultsView::selectionSizeChanged, this,
+            [this] { stack_->setSelected(results_->severalSelected().size()); });
+}
+
+void SiftPlace::setColumns(const std::vector<std::string>& columns,
+                           const screens::CellGraphics& cells)
+{
+    if (columns != draft_.columns)
+        results_->forgetOrder();
+    desk_.edit(tr("Choose columns"), [&](Work& work) {
+        work.screen.columns = columns;
+        work.screen.cells = cells;
+    });
+}
+
+void SiftPlace::takeFields()
+{
+    stack_->textForm().setVocabulary(desk_.fieldShelf().all()->vocabulary());
+    refresh();
 }
 
 void SiftPlace::chooseColumns()
 {
-    ColumnChooser chooser(draft_.columns, this);
-    if (chooser.exec() != QDialog::Accepted)
-        return;
-    forgetOrder();
-    desk_.edit(tr("Choose columns"),
-               [&chooser](Work& work) { work.screen.columns = chooser.columns(); });
-}
-
-/// A click sorts by a column, or turns its order round; with Shift it decides among those that are
-/// equal in the columns before.
-void SiftPlace::sortBy(int column)
-{
-    using screens::Order;
-    const auto place = static_cast<std::size_t>(column);
-    const auto was = std::ranges::find(sortKeys_, place, &screens::SortKey::column);
-    const Order order = was != sortKeys_.end() && was->order == Order::Descending
-                            ? Order::Ascending
-                            : Order::Descending;
-    const bool isAdded = QApplication::keyboardModifiers() & Qt::ShiftModifier;
-    if (isAdded && was != sortKeys_.end())
-        was->order = order;
-    else if (isAdded)
-        sortKeys_.push_back({place, order});
-    else
-        sortKeys_ = {{place, order}};
-    const screens::SortKey& first = sortKeys_.front();
-    results_->horizontalHeader()->setSortIndicatorShown(true);
-    results_->horizontalHeader()->setSortIndicator(
-        static_cast<int>(first.column),
-        first.order == Order::Ascending ? Qt::AscendingOrder : Qt::DescendingOrder);
-    refresh();
+    ColumnChooser chooser(draft_.columns, draft_.cells, desk_.fieldShelf().all()->vocabulary(),
+                          this);
+    if (chooser.exec() == QDialog::Accepted)
+        setColumns(chooser.columns(), chooser.cells());
 }
 
 void SiftPlace::fillTray()
 {
     if (sifted_->run.matches.empty())
         return;
-    takeInHand(symbolsOf(*sifted_));
+    const std::vector<std::string> several = results_->severalSelected();
+    takeInHand(several.empty() ? symbolsOf(*sifted_) : several);
     Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
 }
 
@@ -385,22 +385,11 @@ void SiftPlace::askPercent(std::size_t criterion, std::size_t limit)
         });
 }
 
-void SiftPlace::select(int row)
-{
-    desk_.select(model_->instrumentAt(row));
-}
-
 void SiftPlace::showSelection()
 {
     stack_->setChosen(desk_.selected());
     nearMisses_->setChosen(desk_.selected());
-    const int row = desk_.selected() ? model_->rowOf(*desk_.selected()) : -1;
-    const QSignalBlocker quiet(results_->selectionModel());
-    if (row < 0)
-        results_->clearSelection();
-    else if (results_->currentIndex().row() != row) // else the cell in use stays the current one
-        results_->setCurrentIndex(model_->index(row, 0));
-    results_->viewport()->update();
+    results_->showChosen(desk_.selected());
 }
 
 } // namespace sieve::app

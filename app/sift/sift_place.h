@@ -11,7 +11,6 @@ class QHBoxLayout;
 class QLabel;
 class QStackedWidget;
 class QTabWidget;
-class QTableView;
 
 namespace sieve::app {
 
@@ -19,10 +18,10 @@ class DaysView;
 class Desk;
 class NearMissTable;
 class OutAndIn;
+class ResultsView;
 class ScreenHead;
 class StackView;
 class WhyView;
-class TableModel;
 
 /// From thousands to the few: the stack on the left, what passes on the right.
 class SiftPlace : public Place {
@@ -33,9 +32,10 @@ public:
 protected:
     void bringUp() override;
     void showEvent(QShowEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override; ///< of a text: shown before it is taken
 
 private:
-    void buildResults();
     QWidget* buildRight();
     void addLens(const QString& title, const QString& tip, QWidget* page);
     void show(const SiftedPtr& sifted);
@@ -44,13 +44,13 @@ private:
     void commit(const QString& what);
     void takeScreen();
     void fillUniverseMenu();
-    void forgetOrder();
+    void listenToResults();
+    void setColumns(const std::vector<std::string>& columns, const screens::CellGraphics& cells);
+    void takeFields();
     void chooseColumns();
-    void sortBy(int column);
     void fillTray();
     void takeInHand(const std::vector<std::string>& symbols);
     void showSelection();
-    void select(int row);
     void askPercent(std::size_t criterion, std::size_t limit);
 
     Desk& desk_;
@@ -58,13 +58,11 @@ private:
     Asker percentAsker_;
     screens::Screen draft_; ///< the screen as it stands, each letter included
     SiftedPtr sifted_ = std::make_shared<const Sifted>();
-    std::vector<screens::SortKey> sortKeys_; ///< empty: by the screen's rank
     StackView* stack_;
     ScreenHead* head_;
     QLabel* summary_;
     OutAndIn* outAndIn_;
-    QTableView* results_;
-    TableModel* model_;
+    ResultsView* results_;
     QButtonGroup* lensButtons_;
     QStackedWidget* lenses_; ///< the table, then those of lens.h
     QTabWidget* evidence_;   ///< near misses, why, days

@@ -63,6 +63,11 @@ QLabel* softLabel(const QString& text)
     return label;
 }
 
+QString counted(std::size_t count)
+{
+    return QLocale(QLocale::English).toString(static_cast<qulonglong>(count));
+}
+
 } // namespace
 
 StackView::StackView(QWidget* parent)
@@ -328,10 +333,6 @@ void StackView::focusNewLine()
 
 void StackView::setRun(const screens::ScreenRun& run)
 {
-    const QLocale english(QLocale::English);
-    const auto counted = [&](std::size_t count) {
-        return english.toString(static_cast<qulonglong>(count));
-    };
     universe_->setFault(run.universeError);
     rankBy_->setFault(run.rankError);
     universeCount_->setText(counted(run.universe));
@@ -350,10 +351,22 @@ void StackView::setRun(const screens::ScreenRun& run)
                         : static_cast<double>(run.passing) / static_cast<double>(run.universe));
     guidance_->setText(guidanceText(run));
     guidance_->setVisible(!guidance_->text().isEmpty());
-    toTray_->setText(run.matches.size() == 1
-                         ? tr("Take 1 in hand")
-                         : tr("Take %1 in hand").arg(counted(run.matches.size())));
-    toTray_->setEnabled(!run.matches.empty());
+    matches_ = run.matches.size();
+    tellTray();
+}
+
+void StackView::setSelected(std::size_t stocks)
+{
+    selected_ = stocks;
+    tellTray();
+}
+
+void StackView::tellTray()
+{
+    toTray_->setText(selected_ > 1   ? tr("Take the %1 selected in hand").arg(counted(selected_))
+                     : matches_ == 1 ? tr("Take 1 in hand")
+                                     : tr("Take %1 in hand").arg(counted(matches_)));
+    toTray_->setEnabled(matches_ > 0);
 }
 
 /// A word or two on how to come to a workable number of stocks; what can be done at once is a link.

@@ -43,6 +43,9 @@ public:
     TextForm& textForm() { return *textForm_; }
     void add(const QString& condition);
 
+    /// So many of the results are selected, and would be taken in hand alone; 0 or 1: all of them.
+    void setSelected(std::size_t stocks);
+
 Q_SIGNALS:
     void changed();
     void committed(const QString& what); ///< one step for undo
@@ -50,6 +53,7 @@ Q_SIGNALS:
     void percentWanted(std::size_t criterion, std::size_t limit); ///< to be typed for a limit
 
 private:
+    void tellTray();
     QString guidanceText(const screens::ScreenRun& run) const;
     QString fewText(const screens::ScreenRun& run) const;
     QString sentenceOf(std::size_t criterion) const;
@@ -78,6 +82,8 @@ private:
     QSpinBox* keep_;
     QLabel* guidance_;
     QPushButton* toTray_;
+    std::size_t matches_ = 0;
+    std::size_t selected_ = 0;
 };
 
 } // namespace sieve::app

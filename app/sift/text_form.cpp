@@ -18,18 +18,6 @@ namespace {
 
 constexpr int faultIndicator = 8; ///< the first that no lexer uses
 
-QsciAPIs* namesOf(QsciLexer* lexer)
-{
-    auto* names = new QsciAPIs(lexer);
-    const auto& vocabulary = expressions::Vocabulary::builtIn();
-    for (const expressions::Field& field : vocabulary.fields())
-        names->add(text(field.name));
-    for (const expressions::Signature& function : expressions::signatures(vocabulary))
-        names->add(text(function.form + " " + function.help));
-    names->prepare();
-    return names;
-}
-
 } // namespace
 
 TextForm::TextForm(QWidget* parent) : QWidget(parent), editor_(new QsciScintilla), told_(new QLabel)
@@ -38,7 +26,8 @@ TextForm::TextForm(QWidget* parent) : QWidget(parent), editor_(new QsciScintilla
     editor_->setUtf8(true);
     auto* lexer = new LanguageLexer(editor_);
     editor_->setLexer(lexer);
-    namesOf(lexer);
+    names_ = new QsciAPIs(lexer);
+    setVocabulary(expressions::Vocabulary::builtIn());
     editor_->setAutoCompletionSource(QsciScintilla::AcsAPIs);
     editor_->setAutoCompletionThreshold(2);
     editor_->setAutoCompletionCaseSensitivity(false);
@@ -65,6 +54,16 @@ TextForm::TextForm(QWidget* parent) : QWidget(parent), editor_(new QsciScintilla
     layout->addWidget(told_);
     connect(editor_, &QsciScintilla::textChanged, this, &TextForm::read);
     style();
+}
+
+void TextForm::setVocabulary(const expressions::Vocabulary& vocabulary)
+{
+    names_->clear();
+    for (const expressions::Field& field : vocabulary.fields())
+        names_->add(text(field.name));
+    for (const expressions::Signature& function : expressions::signatures(vocabulary))
+        names_->add(text(function.form + " " + function.help));
+    names_->prepare();
 }
 
 void TextForm::style()

@@ -7,6 +7,7 @@
 #include <optional>
 
 class QLabel;
+class QsciAPIs;
 class QsciScintilla;
 
 namespace sieve::app {
@@ -21,6 +22,8 @@ public:
 
     void setCriteria(const std::vector<screens::Criterion>& criteria);
     std::vector<screens::Criterion> criteria() const { return read_.criteria; }
+    /// The names that are completed.
+    void setVocabulary(const expressions::Vocabulary& vocabulary);
     /// Marks the first mistake that only evaluating found.
     void setRun(const screens::ScreenRun& run);
     QsciScintilla& editor() { return *editor_; }
@@ -41,6 +44,7 @@ private:
     void style();
 
     QsciScintilla* editor_;
+    QsciAPIs* names_;
     QLabel* told_;
     screens::CriteriaRead read_;
     std::optional<LocatedError> fault_;

@@ -3,6 +3,7 @@
 #include "app/frame/desk.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
+#include "app/sift/parts_tree.h"
 
 #include <QHeaderView>
 #include <QLabel>
@@ -22,17 +23,6 @@ QString verdictOf(const screens::CriterionWhy& criterion)
     if (!criterion.passes)
         return QStringLiteral("?");
     return *criterion.passes ? QString(QChar(0x2713)) : QString(QChar(0x2715));
-}
-
-/// Where a value comes from: its bar, or what was filed when.
-QString sourceText(const expressions::Explanation& part)
-{
-    if (part.periodEnd && part.knownOn)
-        return WhyView::tr("to %1, known %2")
-            .arg(shortDayText(*part.periodEnd), shortDayText(*part.knownOn));
-    if (part.knownOn)
-        return WhyView::tr("known %1").arg(shortDayText(*part.knownOn));
-    return part.day ? shortDayText(*part.day) : QString();
 }
 
 } // namespace
@@ -125,23 +115,8 @@ void WhyView::show(const screens::Why& why)
             item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
         if (criterion.parts)
             for (const expressions::Explanation& part : criterion.parts->parts)
-                addParts(item, part);
+                addParts(item, part, desk_.market().texts(), {Part, Value, From});
     }
-}
-
-void WhyView::addParts(QTreeWidgetItem* to, const expressions::Explanation& explanation)
-{
-    auto* item = new QTreeWidgetItem(to);
-    item->setText(Part, explanation.meaning.empty()
-                            ? text(explanation.text)
-                            : tr("%1   %2").arg(text(explanation.text), text(explanation.meaning)));
-    item->setToolTip(Part, text(explanation.text));
-    item->setText(Value, valueText(explanation.value, explanation.kind, explanation.unit, 4,
-                                   desk_.market().texts()));
-    item->setTextAlignment(Value, Qt::AlignRight | Qt::AlignVCenter);
-    item->setText(From, sourceText(explanation));
-    for (const expressions::Explanation& part : explanation.parts)
-        addParts(item, part);
 }
 
 } // namespace sieve::app

@@ -7,7 +7,6 @@
 
 class QLabel;
 class QTreeWidget;
-class QTreeWidgetItem;
 
 namespace sieve::app {
 
@@ -28,7 +27,6 @@ protected:
 private:
     void ask();
     void show(const screens::Why& why);
-    void addParts(QTreeWidgetItem* to, const expressions::Explanation& explanation);
 
     Desk& desk_;
     Asker asker_;

@@ -1,5 +1,7 @@
 #include "core/conditions/market_book.h"
 
+#include "core/expressions/own_fields.h"
+
 #include "core/base/embedded_text.h"
 #include "core/base/toml_table.h"
 
@@ -134,6 +136,20 @@ std::string toToml(const MarketBook& book)
 Result<MarketBook> bookFromToml(std::string_view toml)
 {
     return readToml(toml, "see docs/market.md for the form of a market book", readBook);
+}
+
+MarketBook withFieldRenamed(MarketBook book, std::string_view from, std::string_view to)
+{
+    const auto rename = [&](std::string& text) { text = expressions::renamed(text, from, to); };
+    for (TrendRule& rule : book.trends)
+        for (std::string* text : {&rule.rising, &rule.risingEnds, &rule.falling, &rule.fallingEnds})
+            rename(*text);
+    for (TimingRule& rule : book.rules) {
+        rename(rule.enter);
+        rename(rule.leave);
+    }
+    std::ranges::for_each(book.panes, rename);
+    return book;
 }
 
 } // namespace sieve::conditions

@@ -54,6 +54,9 @@ struct MarketBook {
     friend bool operator==(const MarketBook&, const MarketBook&) = default;
 };
 
+/// The book with a field by another name in all its texts.
+MarketBook withFieldRenamed(MarketBook book, std::string_view from, std::string_view to);
+
 /// The rules that the program brings.
 const MarketBook& standardBook();
 

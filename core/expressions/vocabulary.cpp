@@ -215,6 +215,19 @@ void Vocabulary::add(Field field)
     fields_.push_back(std::move(field));
 }
 
+std::string_view graphicName(CellGraphic graphic)
+{
+    return nameOf(graphic, graphics);
+}
+
+std::optional<CellGraphic> graphicNamed(std::string_view name)
+{
+    for (const auto& [each, graphic] : graphics)
+        if (each == name)
+            return graphic;
+    return std::nullopt;
+}
+
 std::string toToml(const Field& field)
 {
     const auto quoted = [](const std::string& text) {

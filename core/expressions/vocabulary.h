@@ -24,7 +24,16 @@ namespace sieve::expressions {
 enum class Better { None, High, Low };
 
 /// What a cell shows beside its figure.
-enum class CellGraphic { None, Bar, Range, Line, Sign };
+enum class CellGraphic {
+    None,
+    Bar,   ///< how far the figure stands among those of all stocks
+    Range, ///< where it stands between its own lowest and highest of the last year
+    Line,  ///< how it ran over the last months
+    Sign,  ///< a rise or a fall
+};
+
+std::string_view graphicName(CellGraphic graphic); ///< "none", "bar", … as files write them
+std::optional<CellGraphic> graphicNamed(std::string_view name);
 
 /// A field: a name for a formula, with what a person must know to use it.
 struct Field {

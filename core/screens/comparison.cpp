@@ -72,6 +72,14 @@ std::string told(const Criterion& criterion)
     return criterion.text + (criterion.isOn ? "" : " (off)");
 }
 
+std::string told(const CellGraphics& cells)
+{
+    std::vector<std::string> all;
+    for (const auto& [column, graphic] : cells)
+        all.push_back(fmt::format("{}: {}", column, expressions::graphicName(graphic)));
+    return fmt::format("{}", fmt::join(all, ", "));
+}
+
 std::string listed(const std::vector<std::string>& texts)
 {
     return fmt::format("{}", fmt::join(texts, ", "));
@@ -98,6 +106,7 @@ public:
         add("rank", before.rankBy, after.rankBy);
         add("kept", kept(before.keep), kept(after.keep));
         add("columns", listed(before.columns), listed(after.columns));
+        add("cells", told(before.cells), told(after.cells));
         return std::move(found_);
     }
 

@@ -1,6 +1,7 @@
 #include "core/screens/screen.h"
 
 #include "core/base/toml_table.h"
+#include "core/screens/cell_graphics.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -32,7 +33,7 @@ Screen readScreen(const toml::table& file)
 {
     refuseOthers(file, "a screen",
                  {"name", "folder", "purpose", "side", "tags", "notes", "universe", "rank_by",
-                  "keep", "columns", "criteria"});
+                  "keep", "columns", "cells", "criteria"});
     Screen screen;
     screen.name = valueOr<std::string>(file, "name", {});
     if (screen.name.empty())
@@ -53,6 +54,7 @@ Screen readScreen(const toml::table& file)
         failAt(file.get("keep")->source(), "'keep' is out of range", "write 0 to keep all");
     screen.keep = static_cast<int>(keep);
     screen.columns = textsOf(file, "columns");
+    screen.cells = readCells(file);
     if (const toml::node* node = file.get("criteria")) {
         const toml::array* criteria = node->as_array();
         if (!criteria)
@@ -156,6 +158,7 @@ std::string toToml(const Screen& screen)
     add("universe", screen.universe);
     add("rank_by", screen.rankBy);
     toml += fmt::format("keep = {}\ncolumns = {}\n", screen.keep, list(screen.columns));
+    toml += cellsToml(screen.cells);
     for (const Criterion& criterion : screen.criteria) {
         toml += fmt::format("\n[[criteria]]\n{}text = {}\n", asComments(criterion.remarks),
                             quotedToml(criterion.text));

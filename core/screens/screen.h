@@ -6,10 +6,13 @@
 //   distribution.h how a field is spread                guidance.h near misses, costs, next steps
 //   store.h   the person's screens in the library       table.h   columns of figures, sorted
 //   starter.h the screens that the program brings         comparison.h what two of them differ in
-//   screen_files.h screens as files of TOML
+//   screen_files.h screens as files of TOML               renaming.h a field by another name
+//   field_trial.h  what an own field would be             column_sets.h columns under a name
 
 #include "core/base/result.h"
+#include "core/expressions/vocabulary.h"
 
+#include <map>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -24,6 +27,10 @@ struct Criterion {
 
     friend bool operator==(const Criterion&, const Criterion&) = default;
 };
+
+/// What columns show beside their figures, by the column's text, where that is not what their field
+/// says.
+using CellGraphics = std::map<std::string, expressions::CellGraphic>;
 
 /// For which side of the market a screen looks for candidates.
 enum class ScreenSide { Long, Short };
@@ -42,6 +49,7 @@ struct Screen {
     std::string rankBy = {};               ///< a figure, the largest first; empty: by symbol
     int keep = 0;                          ///< the best so many; 0: all
     std::vector<std::string> columns = {}; ///< fields or expressions
+    CellGraphics cells = {};
 
     friend bool operator==(const Screen&, const Screen&) = default;
 };

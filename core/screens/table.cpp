@@ -3,6 +3,7 @@
 #include "core/expressions/checker.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 #include <numeric>
 
 namespace sieve::screens {
@@ -43,42 +44,136 @@ TableColumn describe(const std::string& text, const expressions::Vocabulary& voc
     return column;
 }
 
-} // namespace
-
-ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
-                      const expressions::Names& names, expressions::Evaluator& evaluator, Day day)
+/// How a column stands among all stocks that are listed on the day.
+Distribution spreadOver(const expressions::Column& column, const market::Market& market, Day day)
 {
-    ResultTable table;
-    table.rows.assign(rows.begin(), rows.end());
-    expressions::Plan plan;
-    const expressions::Vocabulary& vocabulary = names.vocabulary;
-    std::vector<expressions::NodeId> targets;
-    std::vector<std::size_t> shown; // the columns that the targets belong to
-    for (const std::string& text : columns) {
-        TableColumn& column = table.columns.emplace_back(describe(text, vocabulary));
-        const auto checked = check(text, names, plan);
+    std::vector<double> figures;
+    for (std::size_t i = 0; i < market.size(); ++i)
+        if (market.tenure(i).isListed(day) &&
+            market.instrument(i).kind != market::InstrumentKind::Index && !isMissing(column[i]))
+            figures.push_back(column[i]);
+    return distributionOf(figures, 1);
+}
+
+constexpr int rangeSessions = 252;
+
+/// Asks for all that some columns show, each part once.
+class Filling {
+public:
+    Filling(std::span<const std::size_t> rows, const expressions::Names& names,
+            expressions::Evaluator& evaluator, Day day)
+        : rows_(rows), names_(names), evaluator_(evaluator), day_(day)
+    {
+    }
+
+    void add(const std::string& text, const CellGraphics& cells)
+    {
+        TableColumn& column = columns_.emplace_back(describe(text, names_.vocabulary));
+        const auto checked = check(text, names_, plan_);
         if (!checked) {
             column.error = checked.error();
-            column.figures.assign(rows.size(), missing);
-            continue;
+            column.figures.assign(rows_.size(), missing);
+            return;
         }
-        if (!vocabulary.field(text)) {
+        const expressions::Field* field = names_.vocabulary.field(text);
+        if (!field) {
             column.kind = checked->kind;
             column.unit = checked->unit;
             column.decimals = decimalsFor(column.kind, column.unit);
         }
-        targets.push_back(checked->node);
-        shown.push_back(table.columns.size() - 1);
+        want(column, checked->node, &TableColumn::figures);
+        if (column.kind != Kind::Number)
+            return;
+        const auto chosen = cells.find(text);
+        column.graphic = chosen != cells.end() ? chosen->second
+                         : field               ? field->graphic
+                                               : expressions::CellGraphic::None;
+        if (column.graphic == expressions::CellGraphic::Range) {
+            wantExtreme(column, "lowest", text, &TableColumn::lows);
+            wantExtreme(column, "highest", text, &TableColumn::highs);
+        }
     }
-    const auto values = evaluator.columns(plan, targets, day);
-    for (std::size_t i = 0; i < shown.size(); ++i) {
-        TableColumn& column = table.columns[shown[i]];
-        for (const std::size_t row : rows)
-            column.figures.push_back((*values[i])[row]);
-        if (column.kind == Kind::Number)
-            column.median = medianOf(column.figures);
+
+    std::vector<TableColumn> run()
+    {
+        const auto values = evaluator_.columns(plan_, targets_, day_);
+        for (std::size_t i = 0; i < wanted_.size(); ++i) {
+            TableColumn& column = columns_[wanted_[i].column];
+            for (const std::size_t row : rows_)
+                (column.*wanted_[i].figures).push_back((*values[i])[row]);
+            const bool isOwn = wanted_[i].figures == &TableColumn::figures;
+            if (isOwn && column.kind == Kind::Number)
+                column.median = medianOf(column.figures);
+            if (isOwn && column.graphic == expressions::CellGraphic::Bar)
+                column.spread = spreadOver(*values[i], evaluator_.market(), day_);
+        }
+        return std::move(columns_);
     }
-    return table;
+
+private:
+    using Figures = std::vector<double> TableColumn::*;
+    struct Wanted {
+        std::size_t column;
+        Figures figures;
+    };
+
+    void want(const TableColumn& column, expressions::NodeId node, Figures figures)
+    {
+        targets_.push_back(node);
+        wanted_.push_back({static_cast<std::size_t>(&column - columns_.data()), figures});
+    }
+
+    void wantExtreme(TableColumn& column, const char* function, const std::string& text,
+                     Figures figures)
+    {
+        const auto checked =
+            check(fmt::format("{}({}, {})", function, text, rangeSessions), names_, plan_);
+        if (checked)
+            want(column, checked->node, figures);
+        else
+            column.graphic = expressions::CellGraphic::None; // such as a figure across stocks
+    }
+
+    std::span<const std::size_t> rows_;
+    const expressions::Names& names_;
+    expressions::Evaluator& evaluator_;
+    Day day_;
+    expressions::Plan plan_;
+    std::vector<TableColumn> columns_;
+    std::vector<expressions::NodeId> targets_;
+    std::vector<Wanted> wanted_;
+};
+
+} // namespace
+
+ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
+                      const expressions::Names& names, expressions::Evaluator& evaluator, Day day,
+                      const CellGraphics& cells)
+{
+    Filling filling(rows, names, evaluator, day);
+    for (const std::string& text : columns)
+        filling.add(text, cells);
+    return {{rows.begin(), rows.end()}, filling.run()};
+}
+
+std::vector<std::vector<double>> linesOf(const std::string& column,
+                                         std::span<const std::size_t> instruments,
+                                         const expressions::Names& names,
+                                         expressions::Evaluator& evaluator, Day day,
+                                         std::size_t sessions, const Progress& progress)
+{
+    expressions::Plan plan;
+    const auto checked = check(column, names, plan);
+    std::vector<std::vector<double>> lines(instruments.size());
+    for (std::size_t i = 0; i < instruments.size() && checked; ++i) {
+        if (progress.stopRequested())
+            throw Stopped{};
+        const std::vector<double> line =
+            evaluator.history(plan, checked->node, instruments[i], day);
+        const std::size_t count = std::min(sessions, line.size());
+        lines[i].assign(line.end() - static_cast<std::ptrdiff_t>(count), line.end());
+    }
+    return lines;
 }
 
 void sortBy(ResultTable& table, std::span<const SortKey> keys, const market::TextTable& texts)
@@ -113,7 +208,9 @@ void sortBy(ResultTable& table, std::span<const SortKey> keys, const market::Tex
     };
     arrange(table.rows);
     for (TableColumn& each : table.columns)
-        arrange(each.figures);
+        for (auto* values : {&each.figures, &each.lows, &each.highs})
+            if (!values->empty())
+                arrange(*values);
 }
 
 void sortBy(ResultTable& table, std::size_t column, Order order, const market::TextTable& texts)

@@ -2,6 +2,8 @@
 
 #include "core/expressions/checker.h"
 #include "core/expressions/evaluator.h"
+#include "core/screens/distribution.h"
+#include "core/screens/screen.h"
 #include "core/storage/sheet.h"
 
 #include <cstddef>
@@ -23,6 +25,11 @@ struct TableColumn {
     std::vector<double> figures;       ///< a row; a text is its number in the market's table
     double median = missing;           ///< of the figures that are known; numbers only
     std::optional<LocatedError> error; ///< then all figures are missing
+
+    expressions::CellGraphic graphic = expressions::CellGraphic::None;
+    Distribution spread = {};       ///< over all listed stocks, for a bar
+    std::vector<double> lows = {};  ///< a row, for a range: of the year up to the day
+    std::vector<double> highs = {}; ///< likewise
 };
 
 /// Rows of instruments with columns of figures.
@@ -31,9 +38,20 @@ struct ResultTable {
     std::vector<TableColumn> columns;
 };
 
-/// Fills the columns for these instruments on that day.
+/// Fills the columns for these instruments on that day. Numbers bear the graphic that `cells` gives
+/// them, else their field's; lines are read apart, see linesOf.
 ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
-                      const expressions::Names& names, expressions::Evaluator& evaluator, Day day);
+                      const expressions::Names& names, expressions::Evaluator& evaluator, Day day,
+                      const CellGraphics& cells = {});
+
+/// A column's figures on the newest `sessions` bars up to a day, for some instruments, as known
+/// then; oldest first.
+/// Errors: nothing for a text that does not check.
+std::vector<std::vector<double>> linesOf(const std::string& column,
+                                         std::span<const std::size_t> instruments,
+                                         const expressions::Names& names,
+                                         expressions::Evaluator& evaluator, Day day,
+                                         std::size_t sessions, const Progress& progress = {});
 
 /// The table as it leaves the program: the texts of its columns as heads, with their units.
 storage::Sheet sheetOf(const ResultTable& table, const market::TextTable& texts);

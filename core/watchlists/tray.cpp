@@ -63,4 +63,11 @@ std::optional<std::size_t> Tray::nextUndecided(std::size_t place) const
     return std::nullopt;
 }
 
+void Tray::add(const std::vector<std::string>& symbols, const std::string& source)
+{
+    for (const std::string& symbol : symbols)
+        if (!find(symbol))
+            cards_.push_back({symbol, Mark::Open, source});
+}
+
 } // namespace sieve::watchlists

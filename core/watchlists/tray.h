@@ -42,6 +42,8 @@ public:
     /// Puts these in hand in place of the former ones. A candidate that was in hand before keeps
     /// its mark.
     void fill(const std::vector<std::string>& symbols, const std::string& source);
+    /// Puts those that are not in hand behind the others.
+    void add(const std::vector<std::string>& symbols, const std::string& source);
     void clear() { cards_.clear(); }
     std::optional<std::size_t> find(std::string_view symbol) const;
     void mark(std::size_t place, Mark mark) { cards_.at(place).mark = mark; }

@@ -302,7 +302,8 @@ TEST_CASE("Window: a place answers for the day when it is seen, not before", "[a
     bench.go("sift");
     const auto summary = [&] {
         QStringList all;
-        for (const auto* label : bench.window->place(QStringLiteral("sift"))->findChildren<QLabel*>())
+        for (const auto* label :
+             bench.window->place(QStringLiteral("sift"))->findChildren<QLabel*>())
             all << label->text();
         return all.filter(QStringLiteral(" on ")).value(0);
     };

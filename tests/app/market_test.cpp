@@ -170,9 +170,10 @@ TEST_CASE("Market: groups by any figure, down to their stocks, into the tray", "
             }
     };
     eachIndustry([](QTreeWidgetItem* each) { each->setExpanded(true); });
-    bench.settle(); // stocks are asked for when a group is opened
+    bench.settle();                      // stocks are asked for when a group is opened
     QTreeWidgetItem* industry = nullptr; // one of several stocks
-    eachIndustry([&](QTreeWidgetItem* each) { industry = each->childCount() > 1 ? each : industry; });
+    eachIndustry(
+        [&](QTreeWidgetItem* each) { industry = each->childCount() > 1 ? each : industry; });
     REQUIRE(industry);
     constexpr int blend = 9;
     CHECK(industry->child(0)->text(blend).toDouble() >= industry->child(1)->text(blend).toDouble());

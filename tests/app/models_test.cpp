@@ -197,7 +197,7 @@ TEST_CASE("Stack: tells the costliest criterion when few are left", "[app]")
 
 TEST_CASE("Column chooser: finds by word, ticks, and takes an expression of one's own", "[app]")
 {
-    ColumnChooser chooser({"symbol", "close"}, nullptr);
+    ColumnChooser chooser({"symbol", "close"}, {}, expressions::Vocabulary::builtIn(), nullptr);
     CHECK(chooser.columns() == std::vector<std::string>{"symbol", "close"});
     auto* search = chooser.findChild<QLineEdit*>();
     auto* list = chooser.findChild<QListWidget*>();

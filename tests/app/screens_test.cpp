@@ -16,7 +16,7 @@
 #include <QTreeWidgetItemIterator>
 #include <catch2/catch.hpp>
 
-// Screens kept: saving, folders, versions, the browser.
+// What a person keeps in Sift: screens with folders and versions, own fields.
 
 namespace sieve::app {
 
@@ -176,6 +176,64 @@ TEST_CASE("Screens: renamed with versions, removed, found under Removed and brou
     CHECK(bench.desk->screenShelf().find("Mine, later"));
     test::waitUntil([&] { return itemOf(tree, QStringLiteral("Removed")) == nullptr; },
                     "no removed one");
+}
+
+TEST_CASE("Own fields: typed with the value of every part, saved, used, renamed in all texts",
+          "[app]")
+{
+    const OwnFolder folder;
+    const WindowBench bench(folder.path() / "library.sqlite");
+    bench.go("sift");
+    bench.desk->select(3);
+    const auto settled = [](QWidget& editor) {
+        test::waitUntil([&] { return isDone(editor); }, "the trial");
+    };
+    const auto type = [&](QWidget& editor, const char* field, const char* typed) {
+        in<QLineEdit>(editor, QLatin1String(field))->setText(QLatin1String(typed));
+        settled(editor);
+    };
+    const auto save = [](QWidget& editor) {
+        for (auto* button : editor.findChildren<QPushButton*>())
+            if (button->text() == QStringLiteral("Save"))
+                return button;
+        throw std::runtime_error("no button Save");
+    };
+    bench.inDialog(Qt::Key_E, [&](QWidget& editor) {
+        auto* parts = in<QTreeWidget>(editor, QStringLiteral("Parts"));
+        type(editor, "Formula", "close / smaa(close, 20)");
+        CHECK(parts->topLevelItemCount() == 0);
+        CHECK_FALSE(save(editor)->isEnabled());
+        type(editor, "Formula", "close / sma(close, 20) - 1");
+        REQUIRE(parts->topLevelItemCount() == 1); // the stock, with the tree below
+        const QTreeWidgetItem* whole = parts->topLevelItem(0)->child(0);
+        CHECK(whole->text(1).contains(QStringLiteral("0.")));
+        CHECK(whole->child(0)->childCount() == 2); // close and its mean
+        CHECK_FALSE(save(editor)->isEnabled());    // it has no name yet
+        type(editor, "Name", "close");
+        CHECK_FALSE(save(editor)->isEnabled());
+        type(editor, "Name", "my_stretch");
+        REQUIRE(save(editor)->isEnabled());
+        QTest::keyClick(&editor, Qt::Key_Return);
+        QTest::keyClick(&editor, Qt::Key_Escape);
+    });
+    REQUIRE(bench.desk->fieldShelf().find("my_stretch"));
+    CHECK(bench.desk->fieldShelf().find("my_stretch")->unit == Unit::Ratio);
+
+    screens::Screen screen = own("Stretched");
+    screen.criteria = {{"my_stretch > 3%"}};
+    bench.desk->screenShelf().save(screen);
+    bench.desk->edit(QStringLiteral("screen"), [&](Work& work) { work.screen = screen; });
+    bench.settle();
+    bench.inDialog(Qt::Key_E, [&](QWidget& editor) {
+        press(editor, QStringLiteral("Remove")); // somebody uses it
+        CHECK(bench.desk->fieldShelf().find("my_stretch"));
+        type(editor, "Name", "stretch_20");
+        QTest::keyClick(&editor, Qt::Key_Return);
+        QTest::keyClick(&editor, Qt::Key_Escape);
+    });
+    CHECK_FALSE(bench.desk->fieldShelf().find("my_stretch"));
+    CHECK(bench.desk->work().screen.criteria[0].text == "stretch_20 > 3%");
+    CHECK(bench.desk->savedScreens()[0].criteria[0].text == "stretch_20 > 3%");
 }
 
 } // namespace sieve::app

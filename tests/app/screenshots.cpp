@@ -1,3 +1,5 @@
+#include "app/sift/own_field_editor.h"
+#include "app/sift/screen_browser.h"
 #include "tests/app/window_bench.h"
 
 #include "app/frame/take_in_prices_dialog.h"
@@ -7,12 +9,15 @@
 #include <QComboBox>
 #include <QDir>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QTabWidget>
 #include <QTableView>
 #include <QToolButton>
 #include <QTreeWidget>
+#include <QTreeWidgetItemIterator>
 #include <Qsci/qsciscintilla.h>
 #include <cstdio>
+#include <map>
 
 // wise-sieve-screenshots FOLDER [PALETTE [market|sift]]: the pictures of the documentation, from
 // the demo market; with a place many more of it, for the eyes of who changes it.
@@ -104,6 +109,69 @@ void takeSift(const QDir& folder)
     take(bench, folder, "sift_wall");
 }
 
+/// The browser of screens, with some of the person's own.
+void takeScreens(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    sieve::app::ScreenShelf& shelf = bench.desk->screenShelf();
+    for (const sieve::screens::Screen& ready : sieve::screens::starterScreens())
+        if (ready.name.starts_with("C") || ready.name == bench.desk->work().screen.name) {
+            sieve::screens::Screen screen = ready;
+            const bool isTrend = !screen.tags.empty() && screen.tags[0] == "trend";
+            screen.name = "My " + screen.name;
+            screen.folder = isTrend ? "Evening/Trend" : "Weekend";
+            shelf.save(screen);
+            screen.criteria.push_back({"close >= 5"});
+            shelf.save(screen);
+            screen.criteria.back().text = "close >= 8";
+            screen.criteria[0].isOn = false;
+            screen.notes = "Only when the market rises over weeks.";
+            shelf.save(screen);
+        }
+    sieve::screens::Screen broken;
+    broken.name = "Of an older field";
+    broken.criteria = {{"old_score > 70"}, {"close > sma(close, 50)"}};
+    shelf.save(broken);
+    sieve::app::ScreenBrowser browser(*bench.desk);
+    browser.show();
+    const auto shoot = [&](const char* name, const char* current, int tab) {
+        for (auto* tree : browser.findChildren<QTreeWidget*>())
+            for (QTreeWidgetItemIterator at(tree); *at; ++at)
+                if ((*at)->text(0) == QLatin1String(current))
+                    tree->setCurrentItem(*at);
+        browser.findChild<QTabWidget*>()->setCurrentIndex(tab);
+        QTest::qWait(1500);
+        browser.grab().save(folder.filePath(QLatin1String(name) + QStringLiteral(".png")));
+    };
+    shoot("screens", "My Calm compounders", 0);
+    shoot("screens_versions", "My Calm compounders", 2);
+}
+
+/// The editor of own fields on a field with parts from statements and prices.
+void takeOwnField(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    sieve::expressions::Field field;
+    const auto put = [&](const char* name, const char* title, const char* formula) {
+        field.name = name;
+        field.title = field.head = title;
+        field.formula = formula;
+        field.family = "Own";
+        bench.desk->fieldShelf().put(field);
+    };
+    put("calm_rise", "Calm rise", "change(close, 126) / (atr(14) / close)");
+    put("cash_price", "Price for the cash it earns",
+        "close / (ttm(free_cash_flow) / shares_outstanding)");
+    bench.desk->select(12);
+    sieve::app::OwnFieldEditor editor(*bench.desk);
+    editor.findChild<QListWidget*>()->setCurrentRow(1);
+    editor.show();
+    QTest::qWait(800);
+    editor.grab().save(folder.filePath(QStringLiteral("own_field.png")));
+}
+
 void takeAll(const QDir& folder)
 {
     const sieve::test::OwnFolder own;
@@ -148,6 +216,8 @@ void takeAll(const QDir& folder)
     take(bench, folder, "weigh");
     takeIntake(bench, folder);
     takeSift(folder);
+    takeScreens(folder);
+    takeOwnField(folder);
 }
 
 void takeMarket(const QDir& folder)
@@ -204,6 +274,16 @@ void takeMarket(const QDir& folder)
     take(bench, folder, "diverging_small");
 }
 
+/// What can be taken alone.
+const std::map<std::string, void (*)(const QDir&)>& parts()
+{
+    static const std::map<std::string, void (*)(const QDir&)> all{{"market", takeMarket},
+                                                                  {"sift", takeSift},
+                                                                  {"screens", takeScreens},
+                                                                  {"own_field", takeOwnField}};
+    return all;
+}
+
 } // namespace
 
 int main(int count, char** arguments)
@@ -216,7 +296,7 @@ int main(int count, char** arguments)
                          : sieve::app::paperPalette());
     try {
         if (count > 3)
-            (qstrcmp(arguments[3], "sift") == 0 ? takeSift : takeMarket)(folder);
+            parts().at(arguments[3])(folder);
         else
             takeAll(folder);
     } catch (const std::exception& fault) {

@@ -145,7 +145,7 @@ TEST_CASE("Screen: broken TOML is refused with its place", "[screens]")
     CHECK(error("name = 5\n").problem == "'name' is of another type");
     CHECK(error("name = \"x\"\nkeep = -1\n").problem == "'keep' is out of range");
     CHECK(error("name = \"x\"\n[[criteria]]\non = true\n").problem == "a criterion without text");
-    CHECK(error("name = \"x\"\nmoon = \"y\"\n").problem == "'folder' is no key of a screen");
+    CHECK(error("name = \"x\"\nmoon = \"y\"\n").problem == "'moon' is no key of a screen");
     CHECK(error("name = \"x\"\nside = \"up\"\n").where.line == 2);
     CHECK(error("name = \"x\"\ntags = \"y\"\n").problem == "'tags' is no list");
     CHECK(error("name = \"x\"\ncriteria = [1]\n").problem == "a criterion that is no table");

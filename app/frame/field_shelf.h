@@ -1,0 +1,43 @@
+#pragma once
+
+#include "core/expressions/own_fields.h"
+
+#include <QObject>
+#include <memory>
+#include <optional>
+#include <string>
+
+namespace sieve::app {
+
+class LibraryKeeper;
+
+/// The person's own fields. They are always right together: a change that would leave one wrong is
+/// refused. Changes hold at once and are written on the library's thread.
+class FieldShelf : public QObject {
+    Q_OBJECT
+public:
+    FieldShelf(LibraryKeeper& keeper, QObject* parent);
+
+    /// As they are now; a job may keep it while they change.
+    const std::shared_ptr<const expressions::OwnFields>& all() const { return fields_; }
+    const expressions::Field* find(const std::string& name) const; ///< null: none
+    void become(expressions::OwnFields fields);                    ///< what the library holds
+
+    // Errors: those of OwnFields; nothing changed then.
+    std::optional<LocatedError> put(const expressions::Field& field);
+    std::optional<LocatedError> rename(const std::string& from, const std::string& to);
+    std::optional<LocatedError> remove(const std::string& name);
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    template <class Change>
+    std::optional<LocatedError> change(Change change, const std::vector<std::string>& removed);
+
+    LibraryKeeper& keeper_;
+    std::shared_ptr<const expressions::OwnFields> fields_ =
+        std::make_shared<const expressions::OwnFields>();
+};
+
+} // namespace sieve::app

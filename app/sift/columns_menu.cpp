@@ -1,0 +1,95 @@
+#include "app/sift/columns_menu.h"
+
+#include "app/frame/desk.h"
+#include "app/parts/number_text.h"
+
+#include <QInputDialog>
+#include <algorithm>
+
+namespace sieve::app {
+
+namespace {
+
+constexpr const char* setsKey = "column_sets";
+
+} // namespace
+
+ColumnsMenu::ColumnsMenu(Desk& desk, std::function<screens::ColumnSet()> inHand, QWidget* parent)
+    : QMenu(parent), desk_(desk), inHand_(std::move(inHand))
+{
+    setToolTipsVisible(true);
+    connect(this, &QMenu::aboutToShow, this, &ColumnsMenu::fill);
+    fill();
+}
+
+void ColumnsMenu::addSet(QMenu* where, const screens::ColumnSet& set)
+{
+    QStringList columns;
+    for (const std::string& column : set.columns)
+        columns << text(column);
+    QAction* action = where->addAction(text(set.name));
+    action->setToolTip(columns.join(QStringLiteral(", ")));
+    const screens::ColumnSet inHand = inHand_();
+    action->setCheckable(true);
+    action->setChecked(set.columns == inHand.columns && set.cells == inHand.cells);
+    connect(action, &QAction::triggered, this, [this, set] { Q_EMIT chosen(set); });
+}
+
+void ColumnsMenu::fill()
+{
+    clear();
+    for (QMenu* former : findChildren<QMenu*>(QString(), Qt::FindDirectChildrenOnly))
+        former->deleteLater();
+    connect(addAction(tr("Choose columns…")), &QAction::triggered, this, &ColumnsMenu::editWanted);
+    addSeparator();
+    const std::vector<screens::ColumnSet> sets = own();
+    for (const screens::ColumnSet& set : sets)
+        addSet(this, set);
+    if (!sets.empty())
+        addSeparator();
+    for (const screens::ColumnSet& set : screens::readyColumnSets())
+        addSet(this, set);
+    addSeparator();
+    connect(addAction(tr("Keep these columns as a set…")), &QAction::triggered, this,
+            &ColumnsMenu::keepInHand);
+    if (sets.empty())
+        return;
+    QMenu* forget = addMenu(tr("Forget a set"));
+    for (const screens::ColumnSet& set : sets)
+        connect(forget->addAction(text(set.name)), &QAction::triggered, this, [this, set] {
+            auto left = own();
+            std::erase(left, set);
+            keep(left);
+        });
+}
+
+/// What cannot be read any more stays in the library until another set is kept.
+std::vector<screens::ColumnSet> ColumnsMenu::own() const
+{
+    auto sets = screens::columnSetsFromToml(desk_.setting(setsKey));
+    return sets ? *std::move(sets) : std::vector<screens::ColumnSet>();
+}
+
+void ColumnsMenu::keep(const std::vector<screens::ColumnSet>& sets)
+{
+    desk_.setSetting(setsKey, toToml(sets));
+}
+
+void ColumnsMenu::keepInHand()
+{
+    bool isAccepted = false;
+    const QString name =
+        QInputDialog::getText(parentWidget(), tr("Keep these columns"), tr("Name of the set:"),
+                              QLineEdit::Normal, {}, &isAccepted)
+            .trimmed();
+    if (!isAccepted || name.isEmpty())
+        return;
+    auto sets = own();
+    std::erase_if(sets, [&](const auto& set) { return set.name == utf8(name); });
+    sets.push_back(inHand_());
+    sets.back().name = utf8(name);
+    std::ranges::sort(sets, {}, &screens::ColumnSet::name);
+    keep(sets);
+}
+
+} // namespace sieve::app

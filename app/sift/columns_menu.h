@@ -1,0 +1,34 @@
+#pragma once
+
+#include "core/screens/column_sets.h"
+
+#include <QMenu>
+#include <functional>
+
+namespace sieve::app {
+
+class Desk;
+
+/// Sets of columns to be put under the screen in hand: the ready ones and the person's own.
+class ColumnsMenu : public QMenu {
+    Q_OBJECT
+public:
+    /// `inHand` gives the columns that are shown, to be kept as a set.
+    ColumnsMenu(Desk& desk, std::function<screens::ColumnSet()> inHand, QWidget* parent);
+
+Q_SIGNALS:
+    void chosen(const screens::ColumnSet& set);
+    void editWanted();
+
+private:
+    void fill();
+    void addSet(QMenu* where, const screens::ColumnSet& set);
+    std::vector<screens::ColumnSet> own() const;
+    void keep(const std::vector<screens::ColumnSet>& sets);
+    void keepInHand();
+
+    Desk& desk_;
+    std::function<screens::ColumnSet()> inHand_;
+};
+
+} // namespace sieve::app

@@ -1,0 +1,136 @@
+#include "core/screens/column_sets.h"
+#include "core/screens/starter.h"
+#include "core/screens/table.h"
+#include "tests/core/made_market.h"
+
+#include <catch2/catch.hpp>
+
+// What a table shows beside its figures, and sets of columns.
+
+namespace sieve::screens {
+
+namespace {
+
+using enum expressions::CellGraphic;
+
+struct Bench {
+    market::MarketPtr market = test::marketOf(test::eventfulRecords());
+    expressions::Evaluator evaluator{market};
+    expressions::Names names{expressions::Vocabulary::builtIn()};
+    Day day = market->sessions().back();
+
+    ResultTable table(const std::vector<std::string>& columns, const CellGraphics& cells)
+    {
+        std::vector<std::size_t> rows(market->size());
+        for (std::size_t i = 0; i < rows.size(); ++i)
+            rows[i] = i;
+        return makeTable(rows, columns, names, evaluator, day, cells);
+    }
+};
+
+} // namespace
+
+TEST_CASE("Table: a bar's scale is that of all listed stocks, whatever rows are shown", "[screens]")
+{
+    Bench bench;
+    const ResultTable all = bench.table({"close"}, {{"close", Bar}});
+    const std::vector<std::size_t> one{2};
+    const ResultTable few = makeTable(one, std::vector<std::string>{"close"}, bench.names,
+                                      bench.evaluator, bench.day, {{"close", Bar}});
+    CHECK(few.columns[0].spread.low == all.columns[0].spread.low);
+    CHECK(few.columns[0].spread.high == all.columns[0].spread.high);
+    CHECK(all.columns[0].spread.high > all.columns[0].spread.low);
+    CHECK(all.columns[0].lows.empty());
+}
+
+TEST_CASE("Table: a range is the figure's own of the year, and follows the rows when sorted",
+          "[screens]")
+{
+    Bench bench;
+    ResultTable table = bench.table({"symbol", "close"}, {{"close", Range}});
+    const TableColumn& close = table.columns[1];
+    REQUIRE(close.lows.size() == table.rows.size());
+    const auto check = [&] {
+        for (std::size_t row = 0; row < table.rows.size(); ++row) {
+            if (isMissing(close.figures[row]) || isMissing(close.lows[row]))
+                continue;
+            CHECK(close.lows[row] <= close.figures[row]);
+            CHECK(close.figures[row] <= close.highs[row]);
+            expressions::Plan plan;
+            const auto lowest = expressions::check("lowest(close, 252)", bench.names, plan);
+            const auto column = bench.evaluator.column(plan, lowest->node, bench.day);
+            CHECK(close.lows[row] == (*column)[table.rows[row]]);
+        }
+    };
+    check();
+    sortBy(table, 1, Order::Ascending, bench.market->texts());
+    check();
+}
+
+TEST_CASE("Table: what cannot bear a graphic has none", "[screens]")
+{
+    Bench bench;
+    const ResultTable table =
+        bench.table({"symbol", "in_uptrend", "no_such_field", "percentile(close)"},
+                    {{"symbol", Bar},
+                     {"in_uptrend", Sign},
+                     {"no_such_field", Line},
+                     {"percentile(close)", Range}});
+    CHECK(table.columns[0].graphic == None);
+    CHECK(table.columns[1].graphic == None);
+    CHECK(table.columns[2].error);
+    CHECK(table.columns[3].figures.size() == table.rows.size());
+}
+
+TEST_CASE("Table: lines end at the day's figure and know nothing of later days", "[screens]")
+{
+    Bench bench;
+    const auto sessions = bench.market->sessions();
+    const std::vector<std::size_t> some{0, 3, 7};
+    for (const Day day : {sessions.back(), sessions[sessions.size() - 40]}) {
+        const auto lines = linesOf("close", some, bench.names, bench.evaluator, day, 30);
+        REQUIRE(lines.size() == some.size());
+        expressions::Plan plan;
+        const auto close = expressions::check("close", bench.names, plan);
+        const auto column = bench.evaluator.column(plan, close->node, day);
+        for (std::size_t i = 0; i < some.size(); ++i) {
+            CHECK(lines[i].size() <= 30);
+            if (!lines[i].empty() && !isMissing((*column)[some[i]]))
+                CHECK(lines[i].back() == (*column)[some[i]]);
+        }
+    }
+    const auto wrong = linesOf("close +", some, bench.names, bench.evaluator, bench.day, 30);
+    CHECK(wrong == std::vector<std::vector<double>>(3));
+}
+
+TEST_CASE("Column sets: the ready ones check, and a person's come back as they were", "[screens]")
+{
+    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    for (const ColumnSet& set : readyColumnSets()) {
+        INFO(set.name);
+        for (const std::string& column : set.columns)
+            CHECK(names.vocabulary.field(column) != nullptr);
+        for (const auto& [column, graphic] : set.cells)
+            CHECK(std::ranges::find(set.columns, column) != set.columns.end());
+    }
+    const std::vector<ColumnSet> own{
+        {"Mine, \"quoted\"", {"symbol", "close / open"}, {{"close / open", Sign}}},
+        {"Two", {}, {}}};
+    CHECK(*columnSetsFromToml(toToml(own)) == own);
+    CHECK(columnSetsFromToml("")->empty());
+    CHECK_FALSE(columnSetsFromToml("[[set]]\ncolumns = []\n"));
+    CHECK_FALSE(columnSetsFromToml("[[set]]\nname = \"x\"\ncells = { close = \"pie\" }\n"));
+    CHECK_FALSE(columnSetsFromToml("[[set]]\nname = \"x\"\nwidth = 3\n"));
+}
+
+TEST_CASE("Screen: graphics of cells are kept in its file", "[screens]")
+{
+    Screen screen = starterScreens().front();
+    screen.cells = {{"close", Range}, {"rsi(close, 14)", Bar}};
+    CHECK(*screenFromToml(toToml(screen)) == screen);
+    const auto wrong = screenFromToml("name = \"x\"\ncells = { close = \"pie\" }\n");
+    REQUIRE_FALSE(wrong);
+    CHECK(wrong.error().where.line == 2);
+}
+
+} // namespace sieve::screens

@@ -7,6 +7,7 @@
 #include "app/sift/day_line.h"
 
 #include <QComboBox>
+#include <QDateEdit>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
@@ -21,17 +22,32 @@ namespace {
 constexpr std::size_t sessionsOfAYear = 252;
 constexpr int stockRole = Qt::UserRole;
 
+/// Choices of the box that are no number of sessions.
+constexpr int lastVisit = -1;
+constexpr int anyDay = -2;
+
+QDate dateOf(Day day)
+{
+    return QDate::fromString(text(day.iso()), Qt::ISODate);
+}
+
 } // namespace
 
 DaysView::DaysView(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), since_(new QComboBox), told_(new QLabel),
-      line_(new DayLine), changes_(new QTreeWidget)
+    : QWidget(parent), desk_(desk), asker_(this), since_(new QComboBox), day_(new QDateEdit),
+      told_(new QLabel), line_(new DayLine), changes_(new QTreeWidget)
 {
     since_->setAccessibleName(tr("Since when"));
     since_->addItem(tr("since the session before"), 1);
     since_->addItem(tr("since a week ago"), 5);
     since_->addItem(tr("since a month ago"), 21);
     since_->addItem(tr("since a quarter ago"), 63);
+    since_->addItem(tr("since the last visit"), lastVisit);
+    since_->addItem(tr("since the day"), anyDay);
+    day_->setAccessibleName(tr("Since the day"));
+    day_->setCalendarPopup(true);
+    day_->setDisplayFormat(QStringLiteral("d MMM yyyy"));
+    day_->hide();
     setTone(told_, Tone::Soft);
     changes_->setProperty("roomy", true);
     changes_->setAccessibleName(tr("Who came in and who went out"));
@@ -44,14 +60,20 @@ DaysView::DaysView(Desk& desk, QWidget* parent)
     auto* head = new QHBoxLayout;
     head->setContentsMargins(6, 2, 6, 0);
     head->addWidget(since_);
+    head->addWidget(day_);
     head->addWidget(told_, 1);
+    setFocusProxy(changes_);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(2);
     layout->addWidget(line_);
     layout->addLayout(head);
     layout->addWidget(changes_, 1);
-    connect(since_, &QComboBox::activated, this, &DaysView::ask);
+    connect(since_, &QComboBox::activated, this, [this] {
+        day_->setVisible(since_->currentData().toInt() == anyDay);
+        ask();
+    });
+    connect(day_, &QDateEdit::dateChanged, this, &DaysView::ask);
     connect(line_, &DayLine::dayWanted, &desk_, &Desk::setDay);
     connect(changes_, &QTreeWidget::currentItemChanged, this, [this](const QTreeWidgetItem* item) {
         if (item)
@@ -63,7 +85,36 @@ DaysView::DaysView(Desk& desk, QWidget* parent)
 void DaysView::setScreen(const screens::Screen& screen)
 {
     screen_ = screen;
+    rememberVisit();
     ask();
+}
+
+std::string DaysView::visitKey() const
+{
+    return "last_visit/" + screen_.name;
+}
+
+/// A visit is a newest session on which the screen was looked at: the one now and the one before.
+void DaysView::rememberVisit()
+{
+    if (!desk_.hasMarket() || !desk_.isLatest() || screen_.name.empty())
+        return;
+    const QStringList kept = text(desk_.setting(visitKey())).split(QLatin1Char(' '));
+    const QString now = text(desk_.day().iso());
+    if (kept.value(0) != now)
+        desk_.setSetting(visitKey(), utf8(kept.value(0).isEmpty() ? now : now + u' ' + kept[0]));
+}
+
+std::optional<Day> DaysView::since() const
+{
+    const int sessions = since_->currentData().toInt();
+    if (sessions == lastVisit)
+        return Day::parse(utf8(text(desk_.setting(visitKey())).split(QLatin1Char(' ')).value(1)));
+    if (sessions == anyDay)
+        return Day::parse(utf8(day_->date().toString(Qt::ISODate)));
+    const auto all = desk_.market().sessions();
+    const auto here = std::ranges::upper_bound(all, desk_.day()) - all.begin() - 1;
+    return all[static_cast<std::size_t>(std::max<std::ptrdiff_t>(0, here - sessions))];
 }
 
 void DaysView::showEvent(QShowEvent* event)
@@ -82,10 +133,21 @@ void DaysView::ask()
     if (end == 0)
         return;
     const std::size_t first = end - std::min(end, sessionsOfAYear);
-    const std::size_t back = std::min<std::size_t>(end - 1, since_->currentData().toULongLong());
+    if (const QSignalBlocker quiet(day_);
+        day_->date() > dateOf(sessions.back()) || day_->date() < dateOf(sessions.front())) {
+        day_->setDateRange(dateOf(sessions.front()), dateOf(sessions.back()));
+        day_->setDate(dateOf(sessions[first]));
+    }
+    const auto wanted = since();
+    if (!wanted) {
+        told_->setText(tr("This is the first visit to this screen."));
+        changes_->clear();
+        return;
+    }
+    const Day from = std::max(desk_.market().sessionOnOrBefore(*wanted), sessions.front());
     asker_.ask(
         [evaluator = desk_.evaluator(), book = desk_.nameBook(), screen = screen_, first, end,
-         since = sessions[end - 1 - back], day = sessions[end - 1]](const Progress& progress) {
+         since = from, day = sessions[end - 1]](const Progress& progress) {
             const auto days = evaluator->market().sessions().subspan(first, end - first);
             const expressions::Names names = book->names();
             return Answer{{days.begin(), days.end()},

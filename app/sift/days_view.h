@@ -4,9 +4,12 @@
 #include "core/screens/run.h"
 
 #include <QWidget>
+#include <optional>
+#include <string>
 #include <vector>
 
 class QComboBox;
+class QDateEdit;
 class QLabel;
 class QTreeWidget;
 
@@ -34,6 +37,10 @@ private:
         Day since = Day::fromSerial(0);
         screens::Changes changes;
     };
+    /// The session from which changes are told; empty: there was no visit before.
+    std::optional<Day> since() const;
+    void rememberVisit();
+    std::string visitKey() const;
     void ask();
     void show(const Answer& answer);
 
@@ -41,6 +48,7 @@ private:
     Asker asker_;
     screens::Screen screen_;
     QComboBox* since_;
+    QDateEdit* day_; ///< when a day of one's own is meant
     QLabel* told_;
     DayLine* line_;
     QTreeWidget* changes_;

@@ -38,6 +38,7 @@ ResultsView::ResultsView(Desk& desk, QWidget* parent)
     table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     table_->setDragEnabled(true);
     table_->setDragDropMode(QAbstractItemView::DragOnly);
+    setFocusProxy(table_);
     prepareHead();
     new FrozenColumn(table_);
     auto* layout = new QVBoxLayout(this);
@@ -103,6 +104,15 @@ void ResultsView::showChosen(std::optional<std::size_t> stock)
     else if (table_->currentIndex().row() != row) // else the cell in use stays the current one
         table_->setCurrentIndex(model_->index(row, 0));
     table_->viewport()->update();
+}
+
+void ResultsView::enter()
+{
+    table_->setFocus();
+    if (table_->selectionModel()->hasSelection() || model_->rowCount() == 0)
+        return;
+    table_->setCurrentIndex(model_->index(0, 0));
+    table_->selectRow(0); // it may have been the current one without being selected
 }
 
 std::vector<std::string> ResultsView::severalSelected() const

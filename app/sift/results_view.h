@@ -23,6 +23,8 @@ public:
     explicit ResultsView(Desk& desk, QWidget* parent = nullptr);
     void show(const SiftedPtr& sifted);
     void showChosen(std::optional<std::size_t> stock);
+    /// Who comes by a key stands on a row: the first, if none is selected.
+    void enter();
     /// The stocks of the rows that are selected, when they are several.
     std::vector<std::string> severalSelected() const;
     /// In which order the person wants them; empty: by the screen's rank.

@@ -89,12 +89,9 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     for (Asker* asker : {&asker_, &percentAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
 
+    setFocusProxy(stack_->newLine()); // who comes by a key can type at once
     setAcceptDrops(true);
-    auto* take = new QAction(this);
-    take->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_Return));
-    take->setShortcutContext(Qt::WidgetWithChildrenShortcut);
-    connect(take, &QAction::triggered, this, &SiftPlace::fillTray);
-    addAction(take);
+    addKey(Qt::CTRL | Qt::Key_Return, [this] { fillTray(); });
     if (desk_.isWorkLoaded())
         takeScreen();
 }
@@ -112,8 +109,18 @@ QWidget* SiftPlace::buildRight()
     connect(lensButtons_, &QButtonGroup::idClicked, this, [this](int lens) {
         lenses_->setCurrentIndex(lens);
         showLens();
+        if (lens == 0)
+            results_->enter();
+        else
+            lenses_->currentWidget()->setFocus();
     });
 
+    const std::pair<Qt::Key, int> pages[] = {{Qt::Key_N, 0}, {Qt::Key_W, 1}, {Qt::Key_D, 2}};
+    for (const auto& [key, page] : pages)
+        addKey(Qt::ALT | key, [this, page = page] {
+            evidence_->setCurrentIndex(page);
+            evidence_->widget(page)->setFocus();
+        });
     evidence_->setDocumentMode(true);
     evidence_->addTab(nearMisses_, tr("Near misses"));
     evidence_->addTab(why_, tr("Why"));
@@ -165,11 +172,22 @@ QWidget* SiftPlace::buildRight()
     return right;
 }
 
+void SiftPlace::addKey(const QKeySequence& key, const std::function<void()>& act)
+{
+    auto* action = new QAction(this);
+    action->setShortcut(key);
+    action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+    connect(action, &QAction::triggered, this, act);
+    addAction(action);
+}
+
 void SiftPlace::addLens(const QString& title, const QString& tip, QWidget* page)
 {
     auto* button = new QToolButton;
+    const QKeySequence key(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + lenses_->count()));
     button->setText(title);
-    button->setToolTip(tip);
+    button->setToolTip(tr("%1 (%2)").arg(tip, key.toString(QKeySequence::NativeText)));
+    addKey(key, [button] { button->click(); }); // a button's own key waits for its animation
     button->setCheckable(true);
     lensButtons_->addButton(button, lenses_->count());
     lenses_->addWidget(page);
@@ -180,13 +198,6 @@ void SiftPlace::showLens()
 {
     if (auto* lens = qobject_cast<Lens*>(lenses_->currentWidget()); lens && sifted_->table)
         lens->show(sifted_);
-}
-
-void SiftPlace::showEvent(QShowEvent* event)
-{
-    Place::showEvent(event);
-    if (!focusWidget())
-        stack_->focusNewLine();
 }
 
 void SiftPlace::dragEnterEvent(QDragEnterEvent* event)

@@ -31,12 +31,12 @@ public:
 
 protected:
     void bringUp() override;
-    void showEvent(QShowEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override; ///< of a text: shown before it is taken
 
 private:
     QWidget* buildRight();
+    void addKey(const QKeySequence& key, const std::function<void()>& act);
     void addLens(const QString& title, const QString& tip, QWidget* page);
     void show(const SiftedPtr& sifted);
     void showLens();

@@ -398,6 +398,10 @@ QString StackView::sentenceOf(std::size_t criterion) const
 
 QString StackView::fewText(const screens::ScreenRun& run) const
 {
+    // What can never pass is worth more than what a step would add.
+    for (const auto& [first, second] : run.guidance.contradictions)
+        return tr("None is left: %1 and %2 let no stock pass together.")
+            .arg(sentenceOf(first), sentenceOf(second));
     if (const auto costly = run.guidance.mostCostly) {
         const screens::CriterionCount& counts = run.criteria.at(*costly);
         QString text = tr("Few are left. The costliest criterion is %1: without it, %2 more.")
@@ -415,9 +419,6 @@ QString StackView::fewText(const screens::ScreenRun& run) const
         }
         return text;
     }
-    for (const auto& [first, second] : run.guidance.contradictions)
-        return tr("None is left: %1 and %2 let no stock pass together.")
-            .arg(sentenceOf(first), sentenceOf(second));
     return run.passing == 0 ? tr("None is left, and no single criterion is to blame: several must "
                                  "give way. Switch some off to see.")
                             : QString();

@@ -42,6 +42,7 @@ WhyView::WhyView(Desk& desk, QWidget* parent)
     tree_->header()->setSectionResizeMode(Part, QHeaderView::Stretch);
     for (const int column : {Value, Bound, Away})
         tree_->headerItem()->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
+    setFocusProxy(tree_);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);

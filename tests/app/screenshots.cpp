@@ -4,6 +4,7 @@
 
 #include "app/frame/take_in_prices_dialog.h"
 #include "app/sift/text_form.h"
+#include "core/screens/column_sets.h"
 #include "core/screens/starter.h"
 
 #include <QComboBox>
@@ -107,6 +108,19 @@ void takeSift(const QDir& folder)
     take(bench, folder, "sift_groups");
     press("Wall");
     take(bench, folder, "sift_wall");
+    press("Table");
+    evidence->setCurrentIndex(0);
+    bench.desk->edit(QStringLiteral("columns"), [](sieve::app::Work& work) {
+        const auto& set = sieve::screens::readyColumnSets()[1];
+        work.screen.columns = set.columns;
+        work.screen.cells = set.cells;
+        work.screen.columns.push_back("average_50");
+        work.screen.cells["average_50"] = sieve::expressions::CellGraphic::Line;
+        work.screen.cells["day_change"] = sieve::expressions::CellGraphic::Sign;
+    });
+    bench.settle();
+    QTest::qWait(300);
+    take(bench, folder, "sift_columns");
 }
 
 /// The browser of screens, with some of the person's own.

@@ -17,6 +17,7 @@
 #include <QAction>
 #include <QClipboard>
 #include <QComboBox>
+#include <QDateEdit>
 #include <QDropEvent>
 #include <QHeaderView>
 #include <QLabel>
@@ -490,6 +491,44 @@ TEST_CASE("Sift: the results are copied as symbols and as a table", "[app]")
     REQUIRE(lines.size() == symbols.size() + 1);
     CHECK(lines[0] == QStringLiteral("symbol\tclose"));
     CHECK(lines[1].section(u'\t', 0, 0) == symbols[0]);
+}
+
+TEST_CASE("Sift: who came and went since any day, and since the last visit", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    sift(bench, {{"rsi(close, 14) <= 50"}});
+    showEvidence(bench, 2);
+    auto* since = bench.find<QComboBox>(QStringLiteral("Since when"));
+    const auto told = [&] {
+        for (const auto* label : bench.window->findChildren<QLabel*>())
+            if (label->isVisible() && (label->text().startsWith(QStringLiteral("since ")) ||
+                                       label->text().contains(QStringLiteral("first visit"))))
+                return label->text();
+        return QString();
+    };
+    const auto choose = [&](const char* words) {
+        since->setCurrentIndex(since->findText(QLatin1String(words)));
+        Q_EMIT since->activated(since->currentIndex());
+        bench.settle();
+    };
+    choose("since the last visit");
+    CHECK(told().contains(QStringLiteral("first visit")));
+    const Day before = bench.desk->market().sessions()[bench.desk->market().sessions().size() - 9];
+    const Day now = bench.desk->day();
+    bench.desk->setSetting("last_visit/Own", now.iso() + " " + before.iso()); // an evening before
+    choose("since the last visit");
+    CHECK(told().startsWith(QStringLiteral("since ") + shortDayText(before)));
+    choose("since the day");
+    auto* day = bench.find<QDateEdit>(QStringLiteral("Since the day"));
+    const Day chosen = bench.desk->market().sessions()[bench.desk->market().sessions().size() - 30];
+    day->setDate(QDate::fromString(text(chosen.iso()), Qt::ISODate));
+    bench.settle();
+    CHECK(told().startsWith(QStringLiteral("since ") + shortDayText(chosen)));
+    const auto changes =
+        screens::changesBetween(bench.desk->work().screen, bench.desk->nameBook()->names(),
+                                *bench.desk->evaluator(), chosen, now);
+    CHECK(told().contains(QString::number(changes.entered.size()) + QStringLiteral(" came in")));
 }
 
 TEST_CASE("Results: several rows are selected by keys and taken in hand alone", "[app]")

@@ -189,7 +189,10 @@ TEST_CASE("Newcomer: the same with keys alone", "[app]")
     REQUIRE(bench.find<QTableView>(QStringLiteral("Results"))->model()->rowCount() >= 12);
     for (int row = 1; row < 12; ++row)
         press(Qt::Key_Down, Qt::ShiftModifier);
-    CHECK(bench.find<QTableView>(QStringLiteral("Results"))->selectionModel()->selectedRows().size() == 12);
+    CHECK(bench.find<QTableView>(QStringLiteral("Results"))
+              ->selectionModel()
+              ->selectedRows()
+              .size() == 12);
     press(Qt::Key_Return, Qt::ControlModifier);
     checkTwelveInHand(bench);
 }

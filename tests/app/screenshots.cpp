@@ -11,6 +11,7 @@
 #include <QDir>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QScrollBar>
 #include <QTabWidget>
 #include <QTableView>
 #include <QToolButton>
@@ -121,6 +122,9 @@ void takeSift(const QDir& folder)
     bench.settle();
     QTest::qWait(300);
     take(bench, folder, "sift_columns");
+    bench.window->resize(1024, 700);
+    results->horizontalScrollBar()->setValue(results->horizontalScrollBar()->maximum());
+    take(bench, folder, "sift_small");
 }
 
 /// The browser of screens, with some of the person's own.
@@ -173,11 +177,12 @@ void takeOwnField(const QDir& folder)
         field.title = field.head = title;
         field.formula = formula;
         field.family = "Own";
+        field.meaning = "For what it moves in a day, how far it came in half a year";
+        field.unit = sieve::Unit::Ratio;
         bench.desk->fieldShelf().put(field);
     };
     put("calm_rise", "Calm rise", "change(close, 126) / (atr(14) / close)");
-    put("cash_price", "Price for the cash it earns",
-        "close / (ttm(free_cash_flow) / shares_outstanding)");
+    put("growth_multiple", "Multiple for its growth", "price_to_earnings / (100 * eps_growth)");
     bench.desk->select(12);
     sieve::app::OwnFieldEditor editor(*bench.desk);
     editor.findChild<QListWidget*>()->setCurrentRow(1);

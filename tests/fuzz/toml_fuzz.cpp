@@ -1,11 +1,12 @@
 #include "core/conditions/market_book.h"
 #include "core/expressions/own_fields.h"
 #include "core/intake/price_layout.h"
-#include "core/screens/screen.h"
+#include "core/screens/column_sets.h"
 
 #include <cstdint>
 
-// Everything that a person may write as TOML: mappings, screens, fields, market books.
+// Everything that a person may write as TOML: mappings, screens, sets of columns, fields, market
+// books.
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size)
 {
@@ -18,6 +19,10 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         if (const auto again = screens::screenFromToml(screens::toToml(*screen));
             !again || *again != *screen)
             __builtin_trap(); // and comes back the same
+    if (const auto sets = screens::columnSetsFromToml(text))
+        if (const auto again = screens::columnSetsFromToml(screens::toToml(*sets));
+            !again || *again != *sets)
+            __builtin_trap();
     if (const auto fields = expressions::OwnFields::fromToml(text))
         if (!expressions::OwnFields::fromToml(fields->toToml()))
             __builtin_trap();

@@ -233,6 +233,18 @@ private:
             const auto table =
                 screens::makeTable(result.matches, columns, {vocabulary()}, evaluator, day);
         });
+        screens::Screen longer = twelve();
+        longer.criteria.push_back({"", true, {}});
+        tell("W6 a new criterion with a new indicator", 0, [&] {
+            longer.criteria.back().text = fmt::format("cci({}) > 0", 15 + step++);
+            screens::run(longer, {vocabulary()}, evaluator, day);
+        });
+        screens::Screen all = twelve();
+        all.criteria = {{"kind == \"share\"", true, {}}};
+        const auto everybody = screens::run(all, {vocabulary()}, evaluator, day);
+        tell("W6 the table of all that pass one criterion", 0, [&] {
+            screens::makeTable(everybody.matches, columns, {vocabulary()}, evaluator, day);
+        });
     }
 
     void fiftyColumns()

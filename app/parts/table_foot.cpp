@@ -35,11 +35,15 @@ void TableFoot::paintEvent(QPaintEvent*)
     painter.setPen(look().softInk);
     painter.setFont(fontOf(Weight::Regular, 0.92));
     const QHeaderView* header = table_->horizontalHeader();
+    const auto figureOf = [this](int column) {
+        return table_->model()->headerData(column, Qt::Horizontal, footRole).toString();
+    };
     for (int column = 0; column < header->count(); ++column) {
-        const QString figure =
-            table_->model()->headerData(column, Qt::Horizontal, footRole).toString();
-        const QRect cell(header->sectionViewportPosition(column) + 5, 1,
-                         header->sectionSize(column) - 9, height() - 1);
+        const QString figure = figureOf(column);
+        QRect cell(header->sectionViewportPosition(column) + 5, 1, header->sectionSize(column) - 9,
+                   height() - 1);
+        if (column == 0 && header->count() > 1 && figureOf(1).isEmpty())
+            cell.setWidth(cell.width() + header->sectionSize(1)); // what the foot tells has room
         const auto side = static_cast<Qt::Alignment>(
             table_->model()->headerData(column, Qt::Horizontal, Qt::TextAlignmentRole).toInt());
         if (cell.right() > 0 && cell.left() < width() && !figure.isEmpty())

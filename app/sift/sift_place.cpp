@@ -92,8 +92,10 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     setFocusProxy(stack_->newLine()); // who comes by a key can type at once
     setAcceptDrops(true);
     addKey(Qt::CTRL | Qt::Key_Return, [this] { fillTray(); });
-    if (desk_.isWorkLoaded())
+    if (desk_.isWorkLoaded()) {
         takeScreen();
+        takeFields();
+    }
 }
 
 QWidget* SiftPlace::buildRight()

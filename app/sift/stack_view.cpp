@@ -107,6 +107,7 @@ StackView::StackView(QWidget* parent)
     auto* column = new QVBoxLayout(content);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
+    column_ = column;
     column->addWidget(mouth_);
     bandLayout_->setSpacing(0);
     column->addLayout(bandLayout_);
@@ -210,6 +211,9 @@ void StackView::setAsText(bool isText)
 {
     if (isText)
         textForm_->setCriteria(screen().criteria);
+    // From where the criteria take belongs to both forms.
+    (isText ? qobject_cast<QVBoxLayout*>(layout()) : column_)->insertWidget(0, mouth_);
+    mouth_->setShare(isText ? 0.0 : 1.0);
     forms_->setCurrentWidget(isText ? static_cast<QWidget*>(textForm_) : scroll_);
     if (isText)
         textForm_->editor().setFocus();
@@ -336,7 +340,8 @@ void StackView::setRun(const screens::ScreenRun& run)
     universe_->setFault(run.universeError);
     rankBy_->setFault(run.rankError);
     universeCount_->setText(counted(run.universe));
-    mouth_->setShare(run.universe > 0 ? 1.0 : 0.0);
+    const bool isText = forms_->currentWidget() == textForm_; // then nothing narrows below it
+    mouth_->setShare(run.universe > 0 && !isText ? 1.0 : 0.0);
     std::size_t before = run.universe;
     for (std::size_t i = 0; i < bands_.size() && i < run.criteria.size(); ++i) {
         bands_[i]->setCounts(run.criteria[i], before, run.universe,

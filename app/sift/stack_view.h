@@ -81,6 +81,7 @@ private:
     ExpressionEdit* rankBy_;
     QSpinBox* keep_;
     QLabel* guidance_;
+    QVBoxLayout* column_ = nullptr; ///< of the bands
     QPushButton* toTray_;
     std::size_t matches_ = 0;
     std::size_t selected_ = 0;

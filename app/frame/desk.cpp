@@ -82,8 +82,14 @@ Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject
 {
     connect(&markets_, &MarketKeeper::opened, this, &Desk::takeMarket);
     connect(&markets_, &MarketKeeper::mended, this, &Desk::noticed);
-    connect(&shelf_, &ScreenShelf::changed, this, &Desk::savedScreensChanged);
-    connect(&fields_, &FieldShelf::changed, this, &Desk::ownFieldsChanged);
+    connect(&shelf_, &ScreenShelf::changed, this, [this] {
+        book_.reset();
+        Q_EMIT savedScreensChanged();
+    });
+    connect(&fields_, &FieldShelf::changed, this, [this] {
+        book_.reset();
+        Q_EMIT ownFieldsChanged();
+    });
     connect(&reader_, &MarketReader::failed, this, &Desk::noticed);
     connect(&keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
     connect(
@@ -110,6 +116,7 @@ void Desk::loadWork()
             this,
             [this, loaded] {
                 work_ = std::move(loaded->work);
+                book_.reset();
                 settings_ = std::move(loaded->settings);
                 isWorkLoaded_ = true;
                 rememberSource();
@@ -149,6 +156,8 @@ void Desk::takeMarket(const std::shared_ptr<intake::Intake>& intake)
 
 screens::NameBookPtr Desk::nameBook() const
 {
+    if (book_)
+        return book_;
     auto book = std::make_shared<screens::NameBook>();
     book->fields = fields_.all();
     for (const screens::Screen& screen : screens::starterScreens())
@@ -161,6 +170,7 @@ screens::NameBookPtr Desk::nameBook() const
             members->stays.push_back({entry.symbol, entry.addedOn});
         book->lists[list.name] = std::move(members);
     }
+    book_ = book;
     return book;
 }
 
@@ -256,6 +266,7 @@ void Desk::become(const Work& work)
         keeper_.give([lists = work.lists, former = before.lists](storage::Library& library) {
             watchlists::saveChanges(library, former, lists);
         });
+        book_.reset();
         Q_EMIT listsChanged();
     }
     if (!(before.screen == work.screen)) {

@@ -116,6 +116,7 @@ private:
     Work work_;
     bool isWorkLoaded_ = false;
     std::map<std::string, std::string> settings_;
+    mutable screens::NameBookPtr book_; ///< empty when a name changed since it was made
     QUndoStack undoStack_;
     MarketReader reader_;
     ScreenShelf shelf_;

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/expressions/own_fields.h"
+#include "core/screens/name_book.h"
 
 #include <QObject>
 #include <memory>
@@ -36,8 +36,7 @@ private:
     std::optional<LocatedError> change(Change change, const std::vector<std::string>& removed);
 
     LibraryKeeper& keeper_;
-    std::shared_ptr<const expressions::OwnFields> fields_ =
-        std::make_shared<const expressions::OwnFields>();
+    std::shared_ptr<const expressions::OwnFields> fields_ = screens::noOwnFields();
 };
 
 } // namespace sieve::app

@@ -23,7 +23,13 @@ namespace {
 const QStaticText& laidOut(const QString& text, const QFont& font)
 {
     static QCache<std::pair<QString, QString>, QStaticText> kept(4000);
-    const std::pair key(text, font.key());
+    static QFont last; // its key is a text that would be put together for each cell
+    static QString lastKey;
+    if (lastKey.isEmpty() || !font.isCopyOf(last)) {
+        last = font;
+        lastKey = font.key();
+    }
+    const std::pair key(text, lastKey);
     if (const QStaticText* known = kept.object(key))
         return *known;
     auto* made = new QStaticText(text);
@@ -111,14 +117,6 @@ public:
         painter->drawStaticText(
             QPointF(left, area.top() + (area.height() - text->size().height()) / 2.0), *text);
     }
-
-protected:
-    void initStyleOption(QStyleOptionViewItem* option, const QModelIndex& index) const override
-    {
-        QStyledItemDelegate::initStyleOption(option, index);
-        option->palette.setColor(QPalette::HighlightedText, option->palette.color(QPalette::Text));
-        option->state &= ~QStyle::State_HasFocus; // the row shows it
-    }
 };
 
 QString tableText(const QTableView& table)
@@ -139,6 +137,11 @@ QString tableText(const QTableView& table)
 }
 
 } // namespace
+
+QAbstractItemDelegate* figureDelegate(QObject* parent)
+{
+    return new FigureDelegate(parent);
+}
 
 void prepareTable(QTableView* table)
 {

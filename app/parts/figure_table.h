@@ -3,6 +3,8 @@
 #include <QMetaType>
 #include <vector>
 
+class QAbstractItemDelegate;
+class QObject;
 class QTableView;
 
 namespace sieve::app {
@@ -22,6 +24,9 @@ struct CellPicture {
 /// Gives a table the manners of all tables of figures: whole rows, no grid, figures keep their
 /// colour when selected, Ctrl+C copies head and rows as text that a spreadsheet takes.
 void prepareTable(QTableView* table);
+
+/// Paints cells as those tables do, for a list or tree with many texts: each text is laid out once.
+QAbstractItemDelegate* figureDelegate(QObject* parent);
 
 /// Fits columns to what they hold, within reason.
 void fitColumns(QTableView* table);

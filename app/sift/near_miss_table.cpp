@@ -1,6 +1,7 @@
 #include "app/sift/near_miss_table.h"
 
 #include "app/look/look.h"
+#include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 
 #include <QHeaderView>
@@ -18,6 +19,7 @@ constexpr int stockRole = Qt::UserRole;
 NearMissTable::NearMissTable(QWidget* parent) : QTreeWidget(parent)
 {
     setProperty("roomy", true);
+    setItemDelegate(figureDelegate(this));
     setAccessibleName(tr("Near misses"));
     setColumnCount(ColumnCount);
     setHeaderLabels(

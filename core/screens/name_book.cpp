@@ -2,6 +2,12 @@
 
 namespace sieve::screens {
 
+const std::shared_ptr<const expressions::OwnFields>& noOwnFields()
+{
+    static const auto none = std::make_shared<const expressions::OwnFields>();
+    return none;
+}
+
 expressions::Names NameBook::names() const
 {
     expressions::Names names{fields->vocabulary()};

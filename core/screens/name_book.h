@@ -9,11 +9,13 @@
 
 namespace sieve::screens {
 
+/// Those of somebody who has made none: one for all, since each holds the whole dictionary.
+const std::shared_ptr<const expressions::OwnFields>& noOwnFields();
+
 /// What a person's own names meant at one moment: fields, screens and lists. A job holds one by
 /// shared pointer, so that an edit meanwhile does not reach it.
 struct NameBook {
-    std::shared_ptr<const expressions::OwnFields> fields =
-        std::make_shared<const expressions::OwnFields>();
+    std::shared_ptr<const expressions::OwnFields> fields = noOwnFields();
     std::map<std::string, expressions::ScreenCondition, std::less<>> screens;
     std::map<std::string, std::shared_ptr<const expressions::ListMembers>, std::less<>> lists;
 

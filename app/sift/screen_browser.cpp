@@ -253,28 +253,31 @@ void ScreenBrowser::askCounts()
 {
     if (!desk_.hasMarket())
         return;
-    std::vector<screens::Screen> all = screens::starterScreens();
-    all.insert(all.end(), desk_.savedScreens().begin(), desk_.savedScreens().end());
-    using Counts = std::map<std::string, std::optional<std::size_t>>;
+    std::vector<std::pair<Kind, screens::Screen>> all;
+    for (const screens::Screen& screen : screens::starterScreens())
+        all.emplace_back(Kind::Ready, screen);
+    for (const screens::Screen& screen : desk_.savedScreens()) // may bear a ready one's name
+        all.emplace_back(Kind::Own, screen);
+    using Counts = std::map<std::pair<Kind, std::string>, std::optional<std::size_t>>;
     counter_.ask(
         [all = std::move(all), evaluator = desk_.evaluator(), book = desk_.nameBook(),
          day = desk_.day()](const Progress& progress) {
-            Counts counts; // nothing for a screen that no longer checks; the person's own come last
-            for (const screens::Screen& screen : all) {
+            Counts counts; // nothing for a screen that no longer checks
+            for (const auto& [kind, screen] : all) {
                 const auto run = screens::run(screen, book->names(), *evaluator, day, progress);
                 const bool isRight = !run.universeError && !run.rankError &&
                                      std::ranges::none_of(run.criteria, [](const auto& c) {
                                          return c.error.has_value();
                                      });
-                counts[screen.name] = isRight ? std::optional(run.passing) : std::nullopt;
+                counts[{kind, screen.name}] = isRight ? std::optional(run.passing) : std::nullopt;
             }
             return counts;
         },
         [this](const Counts& counts) {
             for (QTreeWidgetItemIterator at(tree_); *at; ++at) {
                 const Entry entry = entryOf(*at);
-                const auto found = counts.find(entry.name);
-                if (entry.kind == Kind::Group || found == counts.end())
+                const auto found = counts.find({entry.kind, entry.name});
+                if (found == counts.end())
                     continue;
                 (*at)->setText(PassingColumn, found->second ? QString::number(*found->second)
                                                             : tr("does not check"));

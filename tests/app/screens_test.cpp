@@ -120,12 +120,22 @@ TEST_CASE("Screens: the browser finds by any word, counts what passes and opens 
     screens::Screen broken = own("Broken");
     broken.criteria.push_back({"moon_phase > 3"});
     bench.desk->screenShelf().save(broken);
-    bench.inDialog(Qt::Key_B, [](QWidget& browser) {
+    const screens::Screen namesake = own("Covered dividends"); // as a ready one is called
+    bench.desk->screenShelf().save(namesake);
+    bench.inDialog(Qt::Key_B, [&](QWidget& browser) {
         auto* tree = in<QTreeWidget>(browser, QStringLiteral("Screens"));
         test::waitUntil([&] { return isDone(browser); }, "counts");
         CHECK(itemOf(tree, QStringLiteral("Mine"))->text(1).toInt() > 0);
         CHECK(itemOf(tree, QStringLiteral("Mine"))->parent()->text(0) == QStringLiteral("Trend"));
         CHECK(itemOf(tree, QStringLiteral("Broken"))->text(1) == QStringLiteral("does not check"));
+        QStringList counted; // one's own and the ready one of the same name, each its own count
+        for (QTreeWidgetItemIterator at(tree); *at; ++at)
+            if ((*at)->text(0) == QStringLiteral("Covered dividends"))
+                counted << (*at)->text(1);
+        REQUIRE(counted.size() == 2);
+        CHECK(counted[0] == itemOf(tree, QStringLiteral("Mine"))->text(1)); // the same criterion
+        CHECK(counted[1] != counted[0]);
+        bench.desk->screenShelf().remove(namesake.name);
         tree->setCurrentItem(itemOf(tree, QStringLiteral("Broken")));
         CHECK(in<QTextBrowser>(browser, QStringLiteral("What it asks"))
                   ->toPlainText()

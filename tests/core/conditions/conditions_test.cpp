@@ -180,6 +180,22 @@ TEST_CASE("Breadth: counted by hand", "[conditions]")
     CHECK(readPanes(evaluator, builtIn, water, broken)[0].error);
 }
 
+TEST_CASE("Panes: a market's total return is a series as any other", "[conditions]")
+{
+    const auto market = test::marketOf(test::eventfulRecords());
+    expressions::Evaluator evaluator(market);
+    const auto lines = marketLines(*market);
+    const std::vector<std::string> texts{"composite(total_return)"};
+    const Pane pane = readPanes(evaluator, builtIn, lines[0], texts)[0];
+    REQUIRE_FALSE(pane.error);
+    const auto total = market::makeComposite(*market, market::allShares(*market),
+                                             market::Weight::Equal, market::Return::Total);
+    REQUIRE(pane.values.size() == total.levels.size());
+    const double scale = pane.values.back() / total.levels.back();
+    for (std::size_t i = 0; i < total.levels.size(); ++i)
+        CHECK(pane.values[i] == Approx(scale * total.levels[i]));
+}
+
 TEST_CASE("Panes: where a value stands in its own range", "[conditions]")
 {
     std::vector<double> values;

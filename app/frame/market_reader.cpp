@@ -2,6 +2,8 @@
 
 #include "app/frame/desk.h"
 
+#include <algorithm>
+
 namespace sieve::app {
 
 MarketReader::MarketReader(Desk& desk)
@@ -15,10 +17,7 @@ MarketReader::MarketReader(Desk& desk)
     });
     connect(&desk_, &Desk::marketBookChanged, this, &MarketReader::read);
     connect(&desk_, &Desk::savedScreensChanged, this, &MarketReader::readAgainIfNamed);
-    connect(&desk_, &Desk::ownFieldsChanged, this, [this] {
-        if (reading_) // else the first reading is under way or to come
-            read();
-    });
+    connect(&desk_, &Desk::ownFieldsChanged, this, &MarketReader::readAgainIfNamed);
     connect(&desk_, &Desk::listsChanged, this, &MarketReader::readAgainIfNamed);
     for (Asker* asker : {&rules_, &groupsAsker_})
         connect(asker, &Asker::failed, this, &MarketReader::failed);
@@ -53,11 +52,14 @@ void MarketReader::readGroups()
         });
 }
 
-/// A rule may ask for a screen or a list of the person.
+/// A rule may ask for a screen, a list or an own field of the person.
 void MarketReader::readAgainIfNamed()
 {
     const std::string book = conditions::toToml(desk_.work().marketBook);
-    if (book.find("passes(") != book.npos || book.find("on_list(") != book.npos)
+    const bool namesField =
+        std::ranges::any_of(desk_.fieldShelf().all()->fields(),
+                            [&](const auto& field) { return book.find(field.name) != book.npos; });
+    if (namesField || book.find("passes(") != book.npos || book.find("on_list(") != book.npos)
         read();
 }
 

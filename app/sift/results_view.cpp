@@ -26,6 +26,14 @@ constexpr const char* widthKey = "column_width/"; ///< setting, followed by the 
 constexpr std::size_t lineSessions = 60;
 constexpr int linePixels = 62; ///< that a small line takes beside its figure
 
+std::vector<std::string> columnTexts(const screens::ResultTable& table)
+{
+    std::vector<std::string> texts;
+    for (const screens::TableColumn& column : table.columns)
+        texts.push_back(column.text);
+    return texts;
+}
+
 } // namespace
 
 ResultsView::ResultsView(Desk& desk, QWidget* parent)
@@ -82,9 +90,7 @@ void ResultsView::show(const SiftedPtr& sifted)
     sifted_ = sifted;
     const QSignalBlocker quiet(table_->selectionModel());
     model_->setTable(sifted->table, sifted->market);
-    std::vector<std::string> columns;
-    for (const screens::TableColumn& column : model_->table().columns)
-        columns.push_back(column.text);
+    std::vector<std::string> columns = columnTexts(model_->table());
     if (columns != fitted_ && model_->rowCount() > 0) {
         fit();
         fitted_ = std::move(columns);
@@ -167,9 +173,7 @@ void ResultsView::moved(int from, int to)
         const QSignalBlocker quiet(table_->horizontalHeader());
         table_->horizontalHeader()->moveSection(to, from);
     }
-    std::vector<std::string> columns;
-    for (const screens::TableColumn& column : model_->table().columns)
-        columns.push_back(column.text);
+    std::vector<std::string> columns = columnTexts(model_->table());
     const std::string column = columns.at(static_cast<std::size_t>(from));
     columns.erase(columns.begin() + from);
     columns.insert(columns.begin() + to, column);
@@ -226,9 +230,7 @@ void ResultsView::showHeadMenu(const QPoint& at)
     }
     menu.addSeparator();
     connect(menu.addAction(tr("Take the column away")), &QAction::triggered, this, [this, column] {
-        std::vector<std::string> columns;
-        for (const screens::TableColumn& each : model_->table().columns)
-            columns.push_back(each.text);
+        std::vector<std::string> columns = columnTexts(model_->table());
         columns.erase(columns.begin() + column);
         Q_EMIT columnsWanted(columns);
     });

@@ -102,7 +102,7 @@ ScreenBrowser::ScreenBrowser(Desk& desk, QWidget* parent)
 
     connect(words_, &QLineEdit::textChanged, this, &ScreenBrowser::filter);
     connect(tree_, &QTreeWidget::currentItemChanged, this, &ScreenBrowser::showCurrent);
-    connect(tree_, &QTreeWidget::itemSelectionChanged, this, &ScreenBrowser::showCurrent);
+    connect(tree_, &QTreeWidget::itemSelectionChanged, this, &ScreenBrowser::enableActs);
     connect(tree_, &QTreeWidget::itemDoubleClicked, this, &ScreenBrowser::open);
     connect(&desk_, &Desk::savedScreensChanged, this, &ScreenBrowser::fill);
     for (Asker* asker : {&counter_, &files_})
@@ -365,8 +365,12 @@ void ScreenBrowser::showCurrent()
     if (tabs_->isTabEnabled(2))
         versions_->show(entry.name);
     open_->setEnabled(screen.has_value());
-    const auto selected = selectedScreens();
-    export_->setEnabled(!selected.empty());
+    enableActs();
+}
+
+void ScreenBrowser::enableActs()
+{
+    export_->setEnabled(!selectedScreens().empty());
     remove_->setEnabled(std::ranges::any_of(tree_->selectedItems(), [this](const auto* item) {
         return entryOf(item).kind == Kind::Own;
     }));

@@ -660,6 +660,17 @@ TEST_CASE("Results: rows leave as symbols, and a text dropped on Sift is shown b
     QDropEvent none(QPointF(5, 5), Qt::CopyAction, &novel, Qt::LeftButton, Qt::NoModifier);
     static_cast<QObject*>(tray)->event(&none);
     CHECK(bench.desk->work().tray.cards().size() == 2); // what is in hand stays
+    bool isShown = false;
+    QTimer::singleShot(300, bench.window.get(), [&] {
+        auto* dialog = qobject_cast<PasteDialog*>(QApplication::activeModalWidget());
+        isShown = dialog != nullptr;
+        if (dialog)
+            dialog->reject();
+    });
+    QDropEvent onSift(QPointF(5, 5), Qt::CopyAction, rows.get(), Qt::LeftButton, Qt::NoModifier);
+    static_cast<QObject*>(bench.window->place(QStringLiteral("sift")))->event(&onSift);
+    QTest::qWait(400);
+    CHECK(isShown);
 }
 
 } // namespace sieve::app

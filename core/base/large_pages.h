@@ -4,6 +4,7 @@
 #include <cstdlib>
 #include <new>
 #include <sys/mman.h>
+#include <utility>
 
 namespace sieve {
 
@@ -33,6 +34,15 @@ template <class T> struct LargePages {
             ::operator delete(memory);
         else
             std::free(memory);
+    }
+
+    /// Figures without a first value stay as the memory is: who makes a table may fill it later.
+    template <class Value, class... From> void construct(Value* at, From&&... from)
+    {
+        if constexpr (sizeof...(From) == 0)
+            ::new (static_cast<void*>(at)) Value;
+        else
+            ::new (static_cast<void*>(at)) Value(std::forward<From>(from)...);
     }
 
     friend bool operator==(const LargePages&, const LargePages&) = default;

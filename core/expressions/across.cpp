@@ -180,14 +180,10 @@ void groupRanks(std::span<const double> figures, const Groups& groups, std::span
         group.take(figures, members);
         means.push_back(group.figures.empty() ? missing : meanOf(group.figures));
     }
-    std::ranges::fill(out, missing);
     for (std::size_t i = 0; i < means.size(); ++i) {
-        if (isMissing(means[i]))
-            continue;
         const auto greater =
             std::ranges::count_if(means, [&](double mean) { return mean > means[i]; });
-        for (const std::uint32_t place : groups.members()[i])
-            out[place] = 1.0 + static_cast<double>(greater);
+        out[i] = isMissing(means[i]) ? missing : 1.0 + static_cast<double>(greater);
     }
 }
 
@@ -217,33 +213,57 @@ Groups Groups::of(std::span<const double> values, bool areYesNo)
     return groups;
 }
 
+std::vector<std::uint32_t> Groups::numbers(std::size_t stocks) const
+{
+    std::vector<std::uint32_t> numbers(stocks, none);
+    for (std::uint32_t group = 0; group < members_.size(); ++group)
+        for (const std::uint32_t place : members_[group])
+            numbers[place] = group;
+    return numbers;
+}
+
+bool isOneAGroup(Op op)
+{
+    return op != Op::Percentile && op != Op::Rank && op != Op::ZScore;
+}
+
+void acrossGroups(Op op, std::span<const double> figures, const Groups& groups,
+                  std::span<double> out)
+{
+    static thread_local OneGroup group;
+    if (op == Op::GroupRank)
+        return groupRanks(figures, groups, out);
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        group.take(figures, groups.members()[i]);
+        out[i] = group.figures.empty() ? missing : groupValue(op, group);
+    }
+}
+
 void across(Op op, std::span<const double> figures, const Groups& groups, std::span<double> out)
 {
     static thread_local std::vector<double> ownAll;
-    static thread_local OneGroup ownGroup;
+    static thread_local OneGroup group;
+    if (isOneAGroup(op)) {
+        std::vector<double> values(groups.members().size());
+        acrossGroups(op, figures, groups, values);
+        std::ranges::fill(out, missing);
+        for (std::size_t i = 0; i < values.size(); ++i)
+            for (const std::uint32_t place : groups.members()[i])
+                out[place] = values[i];
+        return;
+    }
     ownAll.assign(figures.begin(), figures.end()); // `out` may be `figures`
     const std::span<const double> all = ownAll;
-    OneGroup& group = ownGroup;
-    if (op == Op::GroupRank)
-        return groupRanks(all, groups, out);
     std::ranges::fill(out, missing);
-    for (const auto& members : groups.members()) {
-        if (op == Op::Percentile || op == Op::Rank) {
+    for (const auto& members : groups.members())
+        if (op == Op::ZScore) {
+            group.take(all, members);
+            if (!group.figures.empty())
+                zScores(group, out);
+        } else {
             group.order(all, members);
             standings(op, group.members, all, out);
-            continue;
         }
-        group.take(all, members);
-        if (group.figures.empty())
-            continue;
-        if (op == Op::ZScore) {
-            zScores(group, out);
-        } else {
-            const double value = groupValue(op, group);
-            for (const std::uint32_t place : members)
-                out[place] = value;
-        }
-    }
 }
 
 double Tally::value(Op op) const

@@ -4,6 +4,7 @@
 #include "core/expressions/plan.h"
 
 #include <cstdint>
+#include <limits>
 #include <span>
 #include <vector>
 
@@ -18,6 +19,10 @@ public:
 
     /// The members of each group, ascending.
     const std::vector<std::vector<std::uint32_t>>& members() const { return members_; }
+
+    static constexpr std::uint32_t none = std::numeric_limits<std::uint32_t>::max();
+    /// The place among members() of each stock's group; `none` outside of all.
+    std::vector<std::uint32_t> numbers(std::size_t stocks) const;
 
 private:
     std::vector<std::vector<std::uint32_t>> members_;
@@ -34,6 +39,13 @@ private:
 ///           their figures.
 /// Cost:     linear in n.
 void across(Op op, std::span<const double> figures, const Groups& groups, std::span<double> out);
+
+/// Whether all members of a group are given the same value.
+bool isOneAGroup(Op op);
+/// The value of each group, for such a part: what across() gives to its members.
+/// Shape: figures[stocks] -> out[groups].
+void acrossGroups(Op op, std::span<const double> figures, const Groups& groups,
+                  std::span<double> out);
 
 /// Sums are made in blocks of so many neighbours and then block by block, so that they have the
 /// same bits however many threads share the work.

@@ -1,6 +1,7 @@
 #include "core/expressions/bar_pass.h"
 
 #include "core/base/lower_case.h"
+#include "core/expressions/across.h"
 #include "core/expressions/leaves.h"
 #include "core/expressions/scaled_bars.h"
 #include "core/expressions/values.h"
@@ -477,8 +478,11 @@ void BarPass::acrossColumn(Step& step, std::size_t from, std::size_t to)
 {
     const std::span<const Day> sessions = surroundings_.market.sessions();
     const AcrossValues& across = surroundings_.across.at(step.id);
-    const bool isOfTheDay = plan_.isOfTheDay(step.id);
     const bool isStock = frame_.market == &surroundings_.market; // a line has no rank among stocks
+    const std::size_t row = plan_.isOfTheDay(step.id) ? 0
+                            : !isStock                ? Groups::none
+                            : across.rows.empty()     ? frame_.instrument
+                                                      : across.rows[frame_.instrument];
     auto session = static_cast<std::size_t>(std::ranges::lower_bound(sessions, frame_.days[from]) -
                                             sessions.begin());
     for (std::size_t bar = from; bar < to;) {
@@ -490,9 +494,8 @@ void BarPass::acrossColumn(Step& step, std::size_t from, std::size_t to)
                frame_.days[bar + count] == sessions[session + count] &&
                across.places[session + count] == place + count)
             ++count;
-        if (isOfTheDay || isStock)
-            across.table.copyInstrument(isOfTheDay ? 0 : frame_.instrument, place,
-                                        step.storeOf(bar, bar + count));
+        if (row != Groups::none)
+            across.table.copyInstrument(row, place, step.storeOf(bar, bar + count));
         else
             std::ranges::fill(step.storeOf(bar, bar + count), missing);
         bar += count;

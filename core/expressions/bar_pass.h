@@ -22,6 +22,9 @@ using ColumnPtr = std::shared_ptr<const Column>;
 /// A part that goes across stocks, on the sessions of the market on which somebody asked for it.
 struct AcrossValues {
     DayTable table;
+    /// An instrument's row in the table where a group shares one, Groups::none where it has none;
+    /// empty where each instrument has its own, or the whole market one.
+    std::vector<std::uint32_t> rows;
     std::vector<std::uint32_t> places; ///< by session: its place in the table
 };
 

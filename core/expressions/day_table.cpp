@@ -16,12 +16,33 @@ constexpr std::size_t ahead = 16;
 } // namespace
 
 DayTable::DayTable(std::size_t instruments, std::size_t days)
-    : instruments_(instruments), days_(days), shift_(days > 1 ? 6 : 0),
-      blocks_((days + (std::size_t{1} << shift_) - 1) >> shift_)
 {
+    reset(instruments, days);
+}
+
+DayTable DayTable::unset(std::size_t instruments, std::size_t days)
+{
+    DayTable table;
+    table.shape(instruments, days);
+    for (auto& block : table.blocks_)
+        block.resize(instruments << table.shift_);
+    return table;
+}
+
+void DayTable::reset(std::size_t instruments, std::size_t days)
+{
+    shape(instruments, days);
     tbb::parallel_for(std::size_t{0}, blocks_.size(), [&](std::size_t block) {
         blocks_[block].assign(instruments << shift_, missing);
     });
+}
+
+void DayTable::shape(std::size_t instruments, std::size_t days)
+{
+    instruments_ = instruments;
+    days_ = days;
+    shift_ = days > 1 ? 6 : 0;
+    blocks_.resize((days + (std::size_t{1} << shift_) - 1) >> shift_);
 }
 
 void DayTable::copyInstrument(std::size_t instrument, std::size_t day, std::span<double> out) const

@@ -15,6 +15,10 @@ class DayTable {
 public:
     DayTable() = default;
     DayTable(std::size_t instruments, std::size_t days); ///< all missing; made in parallel
+    /// Without values: each must be set before it is read.
+    static DayTable unset(std::size_t instruments, std::size_t days);
+    /// As made anew, in the memory that it has.
+    void reset(std::size_t instruments, std::size_t days);
 
     std::size_t days() const { return days_; }
     double at(std::size_t instrument, std::size_t day) const
@@ -36,6 +40,7 @@ public:
     void setDay(std::size_t day, std::span<const double> column);
 
 private:
+    void shape(std::size_t instruments, std::size_t days);
     std::size_t placeOf(std::size_t instrument, std::size_t day) const
     {
         return (instrument << shift_) + (day & ((std::size_t{1} << shift_) - 1));

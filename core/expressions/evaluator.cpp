@@ -6,20 +6,6 @@
 
 namespace sieve::expressions {
 
-namespace {
-
-/// Asks as a rule goes, and with the whole history when that was not enough.
-template <class Ask> auto atDepth(Ask ask)
-{
-    try {
-        return ask(Depth::AsNeeded);
-    } catch (const NeedsWholeHistory&) {
-        return ask(Depth::WholeHistory);
-    }
-}
-
-} // namespace
-
 Evaluator::Evaluator(market::MarketPtr market, std::size_t cacheBudget)
     : market_(std::move(market)), cacheBudget_(cacheBudget), cache_(cacheBudget)
 {
@@ -46,19 +32,16 @@ const market::Market& Evaluator::compositeMarket(std::size_t weight)
 std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const NodeId> targets,
                                           Day day, const Progress& progress)
 {
-    return atDepth([&](Depth depth) {
-        auto columns = Question(*this, plan, depth, progress).columns(targets, day);
-        for (std::size_t i = 0; i < targets.size();
-             ++i) // a constant is nobody's before he is listed
-            if (plan.isConstant(targets[i])) {
-                Column listed = *columns[i];
-                for (std::size_t stock = 0; stock < listed.size(); ++stock)
-                    if (!market_->tenure(stock).isListed(day))
-                        listed[stock] = missing;
-                columns[i] = std::make_shared<Column>(std::move(listed));
-            }
-        return columns;
-    });
+    auto columns = Question(*this, plan, progress).columns(targets, day);
+    for (std::size_t i = 0; i < targets.size(); ++i) // a constant is nobody's before he is listed
+        if (plan.isConstant(targets[i])) {
+            Column listed = *columns[i];
+            for (std::size_t stock = 0; stock < listed.size(); ++stock)
+                if (!market_->tenure(stock).isListed(day))
+                    listed[stock] = missing;
+            columns[i] = std::make_shared<Column>(std::move(listed));
+        }
+    return columns;
 }
 
 ColumnPtr Evaluator::column(const Plan& plan, NodeId target, Day day)
@@ -71,24 +54,21 @@ std::vector<ColumnPtr> Evaluator::columnsOver(const Plan& plan, NodeId target,
                                               std::span<const Day> days, const Progress& progress)
 {
     const NodeId targets[] = {target};
-    return atDepth([&](Depth depth) {
-        const auto tables = Question(*this, plan, depth, progress).tablesOver(targets, days);
-        std::vector<ColumnPtr> columns;
-        for (std::size_t day = 0; day < days.size(); ++day) {
-            auto column = std::make_shared<Column>(market_->size());
-            tables[0].copyDay(day, *column);
-            columns.push_back(std::move(column));
-        }
-        return columns;
-    });
+    const auto tables = Question(*this, plan, progress).tablesOver(targets, days);
+    std::vector<ColumnPtr> columns;
+    for (std::size_t day = 0; day < days.size(); ++day) {
+        auto column = std::make_shared<Column>(market_->size());
+        tables[0].copyDay(day, *column);
+        columns.push_back(std::move(column));
+    }
+    return columns;
 }
 
 void Evaluator::sweep(const Plan& plan, std::span<const NodeId> targets, std::span<const Day> days,
                       const std::function<void(const SweepValues&)>& visit,
                       const Progress& progress)
 {
-    atDepth(
-        [&](Depth depth) { Question(*this, plan, depth, progress).sweep(targets, days, visit); });
+    Question(*this, plan, progress).sweep(targets, days, visit);
 }
 
 std::vector<std::vector<double>> Evaluator::histories(const Plan& plan,
@@ -107,9 +87,7 @@ Evaluator::histories(const Plan& plan, std::span<const NodeId> targets, const ma
     const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
     if (end == 0)
         return std::vector<std::vector<double>>(targets.size());
-    return atDepth([&](Depth depth) {
-        return Question(*this, plan, depth, progress).histories(targets, line, instrument, end);
-    });
+    return Question(*this, plan, progress).histories(targets, line, instrument, end);
 }
 
 std::vector<std::vector<double>> Evaluator::lineHistories(const Plan& plan,

@@ -98,13 +98,13 @@ private:
     {
         for (std::size_t i = 0; i < out_.size();) {
             const Day day = frame_.days[from_ + i];
-            const double value = of(day);
-            out_[i++] = value;
-            if (i == out_.size())
-                return;
-            for (const Day next = nextChange(day);
-                 i < out_.size() && frame_.days[from_ + i] < next;)
-                out_[i++] = value;
+            const auto left = frame_.days.subspan(from_ + i, out_.size() - i);
+            const auto next = left.size() == 1
+                                  ? left.end()
+                                  : std::ranges::lower_bound(left.subspan(1), nextChange(day));
+            const auto count = static_cast<std::size_t>(next - left.begin());
+            std::ranges::fill(out_.subspan(i, count), of(day));
+            i += count;
         }
     }
 

@@ -5,17 +5,19 @@
 
 #include <algorithm>
 #include <map>
+#include <mutex>
+#include <set>
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
 
 namespace sieve::expressions {
 
-/// One question to the evaluator, at one depth.
+/// One question to the evaluator. It reads as far back as its parts do as a rule; where that is not
+/// enough, it asks again from the first bar (NeedsWholeHistory).
 class Evaluator::Question {
 public:
-    Question(Evaluator& evaluator, const Plan& plan, Depth depth, const Progress& progress)
-        : evaluator_(evaluator), market_(*evaluator.market_), plan_(plan), depth_(depth),
-          progress_(progress)
+    Question(Evaluator& evaluator, const Plan& plan, const Progress& progress)
+        : evaluator_(evaluator), market_(*evaluator.market_), plan_(plan), progress_(progress)
     {
     }
 
@@ -66,16 +68,45 @@ private:
     }
     /// sweep() of those instruments that `isWanted` names (empty: all), so many neighbours a
     /// thread.
+    /// `left` takes the stretches that want more history than the question reads; without it they
+    /// are an error (NeedsWholeHistory).
+    struct LeftOver {
+        std::mutex mutex;
+        std::set<std::pair<std::size_t, std::size_t>> stretches; ///< instrument, first day
+    };
     void sweepSome(std::span<const NodeId> targets, std::span<const Day> days,
                    const std::function<void(const SweepValues&)>& visit,
-                   std::span<const char> isWanted, std::size_t block);
+                   std::span<const char> isWanted, std::size_t block, LeftOver* left = nullptr);
+    void sweepLeft(std::span<const NodeId> targets, std::span<const Day> days,
+                   const std::function<void(const SweepValues&)>& visit, const LeftOver& left);
+    void fillTables(std::span<const NodeId> targets, std::span<const Day> days,
+                    std::span<DayTable> tables);
+    std::size_t daysAtOnce(std::span<const NodeId> targets, std::size_t days) const;
     bool goesAcross(std::span<const NodeId> targets) const;
     std::vector<Day> cutsOf(std::span<const NodeId> targets) const;
     AcrossTable acrossUnder(std::span<const NodeId> targets, std::span<const Day> days,
                             std::span<const char> isWanted);
     AcrossTable tableOf(const Needs& needs);
-    std::vector<DayTable> acrossOn(std::span<const NodeId> nodes, std::span<const Day> days);
-    DayTable keepTraded(DayTable figures, std::span<const Day> days) const;
+    std::vector<AcrossValues> acrossOn(std::span<const NodeId> nodes, std::span<const Day> days);
+    /// A part across stocks, about to be worked out for many days.
+    struct AcrossPart {
+        NodeId node = 0;
+        std::size_t firstInput = 0; ///< place of its figure among the tables; its group's follows
+        bool isGrouped = false;
+        std::optional<Groups> steady; ///< where no day changes them
+        AcrossValues& values;
+
+        /// Whether a row a group is enough.
+        bool isOneAGroup(Op op) const { return steady && expressions::isOneAGroup(op); }
+    };
+    AcrossPart acrossPart(NodeId node, std::size_t firstInput, std::size_t days,
+                          AcrossValues& values) const;
+    void fillAcross(std::span<const AcrossPart> parts, std::span<const NodeId> inputs,
+                    std::span<const Day> days);
+    void acrossDays(const AcrossPart& part, std::span<const DayTable> inputs, std::size_t first,
+                    std::size_t days) const;
+    void keepAcross(const AcrossPart& part, std::span<const Day> days);
+    void keepTraded(DayTable& figures, std::span<const Day> days) const;
     /// A part of the day with what it is made of.
     struct DayPart {
         NodeId node = 0;
@@ -94,7 +125,13 @@ private:
                market_.instrument(instrument).kind != market::InstrumentKind::Index;
     }
     std::span<const NodeId> inputsOf(NodeId part) const;
-    void acrossDays(NodeId node, std::size_t days, std::span<DayTable> inputs);
+    /// Under which a column across stocks is kept: that of all stocks on one day, where a part's
+    /// own column has those that did not trade with the value of their newest bar.
+    NodeKey acrossKey(NodeId part) const
+    {
+        const NodeKey key = plan_.key(part);
+        return {key.high ^ 0xA5A5'5A5A'0F0F'F0F0ULL, key.low};
+    }
     Groups steadyGroups(NodeId node) const;
     struct Standing {
         std::vector<std::size_t> unlisted;
@@ -106,6 +143,15 @@ private:
     std::shared_ptr<Column> combinedOf(NodeId id, const std::map<NodeId, ColumnPtr>& known) const;
     std::shared_ptr<Column> acrossOf(NodeId id, Day day, const Standing& standing,
                                      const std::map<NodeId, ColumnPtr>& known);
+    /// The same question of the whole history, for what turned out to need it.
+    Question deep() const
+    {
+        require(depth_ != Depth::WholeHistory, "Question: more than the whole history");
+        Question question(evaluator_, plan_, progress_);
+        question.depth_ = Depth::WholeHistory;
+        question.told_ = {told_.from + told_.share, 0.0};
+        return question;
+    }
     void stopIfTold() const
     {
         if (progress_.stopRequested())
@@ -115,11 +161,17 @@ private:
     Evaluator& evaluator_;
     const market::Market& market_;
     const Plan& plan_;
-    Depth depth_;
+    Depth depth_ = Depth::AsNeeded;
     const Progress& progress_;
     struct Told { ///< the part of the whole that the sweep under way is
         double from = 0.0;
         double share = 1.0;
+
+        Told part(std::size_t first, std::size_t count, std::size_t of) const
+        {
+            const double each = share / static_cast<double>(of);
+            return {from + each * static_cast<double>(first), each * static_cast<double>(count)};
+        }
     };
     Told told_;
 };

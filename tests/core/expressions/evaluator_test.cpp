@@ -382,4 +382,58 @@ TEST_CASE("Evaluator: long histories across stocks are asked in parts without a 
         CHECK((fraction > 0.0 && fraction <= 1.0));
 }
 
+TEST_CASE("Evaluator: a stock that needs its whole history is handed out once like the others",
+          "[expressions]")
+{
+    // Its closes stood still for longer than the average remembers: only the first bars tell more.
+    std::vector<double> still;
+    for (int bar = 0; bar < 400; ++bar)
+        still.push_back(bar < 150 ? 10.0 + bar % 7 : 12.0);
+    std::vector<market::InstrumentRecord> records;
+    demo_market::Dice dice(5);
+    for (int stock = 0; stock < 40; ++stock) {
+        std::vector<double> closes{20.0};
+        while (closes.size() < 400)
+            closes.push_back(closes.back() * (1.0 + 0.02 * dice.bell()));
+        records.push_back(test::recordOf("S" + std::to_string(100 + stock), closes));
+    }
+    records.push_back(test::recordOf("STILL", still));
+    const auto market = test::marketOf(std::move(records));
+    const auto days = market->sessions().last(60);
+    Plan plan;
+    const auto node = [&plan](std::string_view text) {
+        const auto checked = check(text, {Vocabulary::builtIn()}, plan);
+        REQUIRE(checked);
+        return checked->node;
+    };
+    const NodeId targets[] = {node("percentile(close) + rsi(close, 3)"),
+                              node("percentile(rsi(close, 3)) + close"),
+                              node("share_of(rsi(close, 3) > 50) + rsi(close, 3)")};
+    Evaluator evaluator(market);
+    std::mutex mutex;
+    std::vector<std::vector<int>> visits(market->size(), std::vector<int>(days.size()));
+    std::vector<std::vector<std::vector<double>>> values(
+        3, std::vector(market->size(), std::vector<double>(days.size())));
+    evaluator.sweep(plan, targets, days, [&](const SweepValues& swept) {
+        const std::scoped_lock lock(mutex);
+        for (std::size_t day = 0; day < swept.bars.size(); ++day) {
+            ++visits[swept.instrument][swept.firstDay + day];
+            for (std::size_t i = 0; i < 3; ++i)
+                values[i][swept.instrument][swept.firstDay + day] = swept.value(i, day);
+        }
+    });
+    for (std::size_t stock = 0; stock < market->size(); ++stock)
+        CHECK(visits[stock] == std::vector<int>(days.size(), 1));
+    const std::size_t last = days.size() - 1;
+    for (std::size_t i = 0; i < 3; ++i) {
+        const ColumnPtr alone = Evaluator(market).column(plan, targets[i], days[last]);
+        for (std::size_t stock = 0; stock < market->size(); ++stock)
+            CHECK(sameBits(values[i][stock][last], (*alone)[stock]));
+        const auto history =
+            Evaluator(market).history(plan, targets[i], market->size() - 1, days[last]);
+        CHECK(sameBits(values[i].back()[last], history.back()));
+    }
+    CHECK(!isMissing(values[0].back()[last]));
+}
+
 } // namespace sieve::expressions

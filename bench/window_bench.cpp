@@ -45,19 +45,57 @@ std::vector<const app::Asker*> askersOf(const WindowBench& bench)
     return askers;
 }
 
-void spinUntilIdle(const std::vector<const app::Asker*>& askers)
+bool isIdle(const std::vector<const app::Asker*>& askers)
 {
-    spin([&askers] { return std::ranges::none_of(askers, &app::Asker::isBusy); });
+    return std::ranges::none_of(askers, &app::Asker::isBusy);
 }
 
-/// Tells what 95 of 100 rounds stay below.
-void tell95(benchmark::State& state, std::vector<double> milliseconds)
+void spinUntilIdle(const std::vector<const app::Asker*>& askers)
+{
+    spin([&askers] { return isIdle(askers); });
+}
+
+/// Tells the mean, and what 95 of 100 rounds stay below.
+void tell(benchmark::State& state, const std::string& what, std::vector<double> milliseconds)
 {
     if (milliseconds.empty())
         return;
     std::ranges::sort(milliseconds);
-    state.counters["p95_ms"] = milliseconds[milliseconds.size() * 95 / 100];
+    double sum = 0.0;
+    for (const double each : milliseconds)
+        sum += each;
+    state.counters[what + "_ms"] = sum / static_cast<double>(milliseconds.size());
+    state.counters[what + "_p95_ms"] = milliseconds[milliseconds.size() * 95 / 100];
 }
+
+/// When a window has first painted once a condition holds.
+class FirstPaint : public QObject {
+public:
+    FirstPaint(QWidget& window, std::function<bool()> holds) : holds_(std::move(holds))
+    {
+        window.installEventFilter(this);
+    }
+    double since(std::chrono::steady_clock::time_point start) const
+    {
+        return std::chrono::duration<double, std::milli>(at_ - start).count();
+    }
+
+protected:
+    bool eventFilter(QObject* window, QEvent* event) override
+    {
+        if (event->type() != QEvent::UpdateRequest || isDone_ || !holds_())
+            return false;
+        window->event(event);
+        at_ = std::chrono::steady_clock::now();
+        isDone_ = true;
+        return true;
+    }
+
+private:
+    std::function<bool()> holds_;
+    std::chrono::steady_clock::time_point at_;
+    bool isDone_ = false;
+};
 
 /// Runs one round and gives its length.
 double timed(const std::function<void()>& round)
@@ -89,6 +127,7 @@ void startToUsableWindow(benchmark::State& state)
     }
 }
 
+/// Until counts, ribbon and distributions are painted; `all` is when results and near misses are, too.
 void letterTypedToCountsPainted(benchmark::State& state)
 {
     const test::OwnFolder own;
@@ -97,13 +136,26 @@ void letterTypedToCountsPainted(benchmark::State& state)
     auto* edit = bench.find<app::ExpressionEdit>(QStringLiteral("Criterion 3"));
     int step = 0;
     const auto askers = askersOf(bench);
+    std::vector<double> counts;
+    std::vector<double> all;
     for (auto _ : state) {
+        const auto start = std::chrono::steady_clock::now();
+        const auto now = [start] {
+            const auto passed = std::chrono::steady_clock::now() - start;
+            return std::chrono::duration<double, std::milli>(passed).count();
+        };
+        FirstPaint painted(*bench.window, [&] { return isIdle(askers); });
         const QString text = QStringLiteral("strength_126 >= %1.5").arg(20 + step++ % 60);
         edit->setText(text);
         Q_EMIT edit->textEdited(text);
         spinUntilIdle(askers);
-        QCoreApplication::processEvents(); // what the answer changed is painted
+        for (int round = 0; round < 3; ++round) // counts, then what follows them, is painted
+            QCoreApplication::processEvents();
+        all.push_back(now());
+        counts.push_back(painted.since(start));
     }
+    tell(state, "counts", std::move(counts));
+    tell(state, "all", std::move(all));
 }
 
 void nextCandidatePainted(benchmark::State& state)
@@ -137,7 +189,7 @@ void panningTheLine(benchmark::State& state)
             plot.showBars(at, at + bars * 0.9);
             plot.replot(QCustomPlot::rpImmediateRefresh);
         }));
-    tell95(state, std::move(frames));
+    tell(state, "frame", std::move(frames));
 }
 
 void asOfDayStepped(benchmark::State& state)
@@ -152,7 +204,7 @@ void asOfDayStepped(benchmark::State& state)
             spinUntilIdle(askers);
             QCoreApplication::processEvents(); // what the answers changed is painted
         }));
-    tell95(state, std::move(steps));
+    tell(state, "step", std::move(steps));
 }
 
 BENCHMARK(panningTheLine)->Unit(benchmark::kMillisecond)->UseRealTime();

@@ -182,6 +182,8 @@ void ExpressionEdit::takeWord(const QString& word)
 
 void ExpressionEdit::setFault(const std::optional<LocatedError>& fault)
 {
+    if (fault == fault_)
+        return;
     fault_ = fault;
     setToolTip(fault ? app::text(sentence(*fault)) : QString());
     update();

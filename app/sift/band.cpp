@@ -20,6 +20,7 @@
 #include <QPainterPath>
 #include <QToolButton>
 #include <cmath>
+#include <tuple>
 
 namespace sieve::app {
 
@@ -67,7 +68,7 @@ Band::Band(QWidget* parent)
     remove_->setAccessibleName(tr("Take criterion out"));
     left_->setFont(fontOf(Weight::SemiBold));
     left_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    left_->setMinimumWidth(fontMetrics().horizontalAdvance(QStringLiteral("10,000")));
+    left_->setFixedWidth(left_->fontMetrics().horizontalAdvance(QStringLiteral("100,000")));
     left_->setToolTip(tr("Stocks left after this criterion"));
     for (QLabel* label : std::initializer_list<QLabel*>{note_, effect_}) {
         label->setFont(fontOf(Weight::Regular, 0.88));
@@ -135,8 +136,11 @@ void Band::setCounts(const screens::CriterionCount& counts, std::size_t before,
     counts_ = counts;
     counted_ = utf8(edit_->text());
     const double all = universe == 0 ? 1.0 : static_cast<double>(universe);
-    shareIn_ = static_cast<double>(before) / all;
-    shareOut_ = static_cast<double>(counts.leftAfter) / all;
+    const std::pair shares(static_cast<double>(before) / all,
+                           static_cast<double>(counts.leftAfter) / all);
+    if (shares != std::pair(shareIn_, shareOut_)) // the rest of the band need not be painted again
+        update(0, 0, ribbonWidth + 8, height());
+    std::tie(shareIn_, shareOut_) = shares;
     left_->setText(counted(counts.leftAfter));
     edit_->setFault(counts.error);
     QStringList effect{tr("alone %1").arg(counted(counts.alone))};
@@ -148,7 +152,6 @@ void Band::setCounts(const screens::CriterionCount& counts, std::size_t before,
     showSpread(spread);
     setChosen(chosen_);
     showNote();
-    update();
 }
 
 void Band::showSpread(const screens::Distribution& spread)

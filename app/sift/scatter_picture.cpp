@@ -153,8 +153,8 @@ void ScatterPicture::paintAxes(QPainter& painter) const
             painter.setPen(look().softInk);
             painter.drawText(axis == 0 ? QRectF(x - 60, area.bottom() + 2, 120, line)
                                        : QRectF(0, y - line / 2.0, area.left() - 6, line),
-                             axis == 0 ? Qt::AlignHCenter | Qt::AlignTop
-                                       : Qt::AlignRight | Qt::AlignVCenter,
+                             int(axis == 0 ? Qt::AlignHCenter | Qt::AlignTop
+                                           : Qt::AlignRight | Qt::AlignVCenter),
                              figure);
         }
     }

@@ -211,7 +211,8 @@ void ScreenBrowser::fill()
     QTreeWidgetItem* own = group(nullptr, tr("Yours"));
     std::vector<screens::Screen> byFolder = desk_.savedScreens();
     std::ranges::stable_sort(byFolder, {}, &screens::Screen::folder);
-    std::ranges::stable_partition(byFolder, [](const auto& each) { return !each.folder.empty(); });
+    std::stable_partition(byFolder.begin(), byFolder.end(),
+                          [](const auto& each) { return !each.folder.empty(); });
     for (const screens::Screen& screen : byFolder)
         addScreen(folderOf(own, screen.folder), screen, Kind::Own);
     if (byFolder.empty())

@@ -30,6 +30,7 @@
 #include <QSplitter>
 #include <QStackedWidget>
 #include <QTabWidget>
+#include <QTimer>
 #include <QToolButton>
 #include <algorithm>
 #include <map>
@@ -41,8 +42,11 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
       head_(new ScreenHead(desk, [this] { return draft_; })), summary_(new QLabel),
       outAndIn_(new OutAndIn(desk, this)), results_(new ResultsView(desk)),
       lensButtons_(new QButtonGroup(this)), lenses_(new QStackedWidget), evidence_(new QTabWidget),
-      nearMisses_(new NearMissTable), why_(new WhyView(desk)), days_(new DaysView(desk))
+      nearMisses_(new NearMissTable), why_(new WhyView(desk)), days_(new DaysView(desk)),
+      follow_(new QTimer(this))
 {
+    follow_->setSingleShot(true);
+    connect(follow_, &QTimer::timeout, this, &SiftPlace::showRest);
     auto* left = new QWidget;
     auto* leftLayout = new QVBoxLayout(left);
     leftLayout->setContentsMargins(0, 0, 0, 0);
@@ -242,11 +246,21 @@ void SiftPlace::bringUp()
         [this](const SiftedPtr& sifted) { show(sifted); });
 }
 
+/// Counts and ribbon are painted first: they answer the hand on a limit. What takes longer to lay
+/// out follows when they can be seen.
 void SiftPlace::show(const SiftedPtr& sifted)
 {
     sifted_ = sifted;
-    outAndIn_->show(sifted);
     stack_->setRun(sifted->run);
+    stack_->setChosen(desk_.selected());
+    tellSummary();
+    follow_->start();
+}
+
+void SiftPlace::showRest()
+{
+    const SiftedPtr& sifted = sifted_;
+    outAndIn_->show(sifted);
     results_->show(sifted);
     nearMisses_->show(sifted);
     evidence_->setTabText(0,
@@ -255,9 +269,9 @@ void SiftPlace::show(const SiftedPtr& sifted)
                               : tr("Near misses  %1").arg(sifted->run.guidance.nearMisses.size()));
     why_->setScreen(sifted->screen);
     days_->setScreen(sifted->screen);
-    tellSummary();
     showLens();
-    showSelection();
+    nearMisses_->setChosen(desk_.selected());
+    results_->showChosen(desk_.selected());
 }
 
 void SiftPlace::tellSummary()

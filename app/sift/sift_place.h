@@ -11,6 +11,7 @@ class QHBoxLayout;
 class QLabel;
 class QStackedWidget;
 class QTabWidget;
+class QTimer;
 
 namespace sieve::app {
 
@@ -39,6 +40,7 @@ private:
     void addKey(const QKeySequence& key, const std::function<void()>& act);
     void addLens(const QString& title, const QString& tip, QWidget* page);
     void show(const SiftedPtr& sifted);
+    void showRest();
     void showLens();
     void tellSummary();
     void commit(const QString& what);
@@ -69,6 +71,7 @@ private:
     NearMissTable* nearMisses_;
     WhyView* why_;
     DaysView* days_;
+    QTimer* follow_; ///< lets the counts be painted before the rest is laid out
 };
 
 } // namespace sieve::app

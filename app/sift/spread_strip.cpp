@@ -34,18 +34,22 @@ QSize SpreadStrip::sizeHint() const
 
 void SpreadStrip::show(screens::Distribution spread, std::vector<Grip> grips, Unit unit)
 {
+    const bool isSame = spread == spread_ && grips == grips_ && unit == unit_;
     spread_ = std::move(spread);
     if (!dragged_) // the one in hand stays under the pointer
         grips_ = std::move(grips);
     unit_ = unit;
     setVisible(!spread_.counts.empty());
-    update();
+    if (!isSame)
+        update();
 }
 
 void SpreadStrip::setChosen(double figure)
 {
+    const bool isSame = figure == chosen_ || (isMissing(figure) && isMissing(chosen_));
     chosen_ = figure;
-    update();
+    if (!isSame)
+        update();
 }
 
 QRectF SpreadStrip::field() const

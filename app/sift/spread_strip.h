@@ -19,6 +19,8 @@ public:
         double bound = 0.0;
         bool wantsMore = true; ///< what lies above is kept
         bool isMovable = true; ///< its bound is a number in the criterion's text
+
+        friend bool operator==(const Grip&, const Grip&) = default;
     };
 
     explicit SpreadStrip(QWidget* parent = nullptr);

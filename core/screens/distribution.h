@@ -24,6 +24,8 @@ struct Distribution {
     /// The round step near a figure that moves it by about `share` of the width; missing where the
     /// figures have none.
     double stepAt(double figure, double share) const;
+
+    friend bool operator==(const Distribution&, const Distribution&) = default;
 };
 
 /// 1, 2 or 5 times a power of ten, at or below `width`; missing where that is not above 0.

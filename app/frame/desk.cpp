@@ -60,6 +60,31 @@ watchlists::Watchlist* Work::list(std::int64_t id)
     return found == lists.end() ? nullptr : &*found;
 }
 
+namespace {
+
+using expressions::Renaming;
+
+Work withRenamed(Work work, const Renaming& renaming)
+{
+    work.screen = screens::withRenamed(std::move(work.screen), renaming);
+    work.marketBook = conditions::withRenamed(std::move(work.marketBook), renaming);
+    return work;
+}
+
+/// The lists that bear another name after a step than before it.
+std::vector<Renaming> renamedLists(const Work& before, const Work& after)
+{
+    std::vector<Renaming> renamings;
+    for (const watchlists::Watchlist& list : before.lists) {
+        const auto now = std::ranges::find(after.lists, list.id, &watchlists::Watchlist::id);
+        if (now != after.lists.end() && now->name != list.name)
+            renamings.push_back({Renaming::What::List, list.name, now->name});
+    }
+    return renamings;
+}
+
+} // namespace
+
 /// One step of the work, as it was before and after.
 class Desk::Edit : public QUndoCommand {
 public:
@@ -69,11 +94,17 @@ public:
     }
     void undo() override { desk_.become(before_); }
     void redo() override { desk_.become(after_); }
+    /// So that an older step does not bring the former name back.
+    void carry(const expressions::Renaming& renaming) const
+    {
+        before_ = withRenamed(std::move(before_), renaming);
+        after_ = withRenamed(std::move(after_), renaming);
+    }
 
 private:
     Desk& desk_;
-    Work before_;
-    Work after_;
+    mutable Work before_;
+    mutable Work after_;
 };
 
 Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject* parent)
@@ -250,6 +281,8 @@ void Desk::edit(const QString& what, const std::function<void(Work&)>& change)
 {
     Work after = work_;
     change(after);
+    for (const Renaming& renaming : renamedLists(work_, after))
+        after = withRenamed(std::move(after), renaming);
     if (!(after == work_))
         undoStack_.push(new Edit(*this, std::move(after), what));
 }
@@ -266,6 +299,8 @@ void Desk::become(const Work& work)
         keeper_.give([lists = work.lists, former = before.lists](storage::Library& library) {
             watchlists::saveChanges(library, former, lists);
         });
+        for (const Renaming& renaming : renamedLists(before, work))
+            carryIntoShelf(renaming);
         book_.reset();
         Q_EMIT listsChanged();
     }
@@ -291,15 +326,31 @@ std::optional<LocatedError> Desk::renameField(const std::string& from, const std
 {
     if (auto error = fields_.rename(from, to))
         return error;
+    carry({Renaming::What::Field, from, to});
+    return std::nullopt;
+}
+
+void Desk::renameScreen(const std::string& from, const screens::Screen& renamed)
+{
+    shelf_.rename(from, renamed);
+    carry({Renaming::What::Screen, from, renamed.name});
+}
+
+/// Gives what bears another name that name in all that the person wrote, the steps to undo too.
+void Desk::carry(const Renaming& renaming)
+{
+    carryIntoShelf(renaming);
+    for (int step = 0; step < undoStack_.count(); ++step)
+        static_cast<const Edit*>(undoStack_.command(step))->carry(renaming);
+    become(withRenamed(work_, renaming));
+}
+
+void Desk::carryIntoShelf(const Renaming& renaming)
+{
     const std::vector<screens::Screen> before = savedScreens();
     for (const screens::Screen& screen : before)
-        if (screens::namesField(screen, from))
-            shelf_.save(screens::withFieldRenamed(screen, from, to));
-    edit(tr("Rename a field"), [&](Work& work) {
-        work.screen = screens::withFieldRenamed(work.screen, from, to);
-        work.marketBook = conditions::withFieldRenamed(work.marketBook, from, to);
-    });
-    return std::nullopt;
+        if (names(screen, renaming.what, renaming.from))
+            shelf_.save(screens::withRenamed(screen, renaming));
 }
 
 const std::string& Desk::setting(const std::string& key) const

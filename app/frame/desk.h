@@ -69,7 +69,8 @@ public:
     // The work
     const Work& work() const { return work_; }
     bool isWorkLoaded() const { return isWorkLoaded_; }
-    /// Changes the work as one step that can be undone, and saves what changed.
+    /// Changes the work as one step that can be undone, and saves what changed. A list that it
+    /// gives another name is found by that name wherever the person asked for it.
     void edit(const QString& what, const std::function<void(Work&)>& change);
     QUndoStack& undoStack() { return undoStack_; }
     std::int64_t newListId() const;
@@ -78,6 +79,9 @@ public:
     /// Errors: those of OwnFields::rename; nothing changed then.
     std::optional<LocatedError> renameField(const std::string& from, const std::string& to);
     ScreenShelf& screenShelf() { return shelf_; }
+    /// Puts a saved screen in the place of the one called `from`; who asks for it by its name goes
+    /// on to find it.
+    void renameScreen(const std::string& from, const screens::Screen& renamed);
     const std::vector<screens::Screen>& savedScreens() const { return shelf_.all(); }
     /// What the person's fields, screens and lists are called now: for a job.
     screens::NameBookPtr nameBook() const;
@@ -104,6 +108,8 @@ private:
     class Edit;
     void loadWork();
     void become(const Work& work); ///< shows and saves the differences
+    void carry(const expressions::Renaming& renaming);
+    void carryIntoShelf(const expressions::Renaming& renaming);
     void takeMarket(const std::shared_ptr<intake::Intake>& intake);
 
     void rememberSource();

@@ -177,11 +177,11 @@ void TrayBar::dropEvent(QDropEvent* event)
     for (const watchlists::Card& card : desk_.work().tray.cards())
         symbols.push_back(card.symbol);
     const std::size_t before = symbols.size();
-    for (const auto& picked : market::pickSymbols(desk_.market(), utf8(event->mimeData()->text())))
-        if (picked.instruments.size() == 1)
-            if (const std::string& symbol = desk_.market().instrument(picked.instruments[0]).symbol;
-                std::ranges::find(symbols, symbol) == symbols.end())
-                symbols.push_back(symbol);
+    for (const std::size_t stock :
+         market::certainPicks(desk_.market(), utf8(event->mimeData()->text())))
+        if (const std::string& symbol = desk_.market().instrument(stock).symbol;
+            std::ranges::find(symbols, symbol) == symbols.end())
+            symbols.push_back(symbol);
     if (symbols.size() == before)
         return;
     desk_.edit(tr("Take %1 more in hand").arg(symbols.size() - before), [&](Work& work) {

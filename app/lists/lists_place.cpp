@@ -7,12 +7,16 @@
 #include "app/parts/empty_page.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
+#include "core/market/symbol_picking.h"
+#include "core/watchlists/gain.h"
 
 #include <QAction>
+#include <QDragEnterEvent>
 #include <QHeaderView>
 #include <QInputDialog>
 #include <QLabel>
 #include <QListWidget>
+#include <QMimeData>
 #include <QSplitter>
 #include <QTableView>
 #include <QToolButton>
@@ -27,8 +31,30 @@ constexpr int idRole = Qt::UserRole;
 
 } // namespace
 
+/// The names of the lists; stocks can be dropped on one.
+class ListNames : public QListWidget {
+public:
+    ListNames()
+    {
+        setDragDropMode(DropOnly);
+        setDragDropOverwriteMode(true); // on a name, not between two
+    }
+    std::function<void(std::int64_t, const QString&)> taken;
+
+protected:
+    QStringList mimeTypes() const override { return {QStringLiteral("text/plain")}; }
+    bool dropMimeData(int row, const QMimeData* dropped, Qt::DropAction) override
+    {
+        const QListWidgetItem* list = item(row);
+        if (list)
+            taken(list->data(idRole).toLongLong(), dropped->text());
+        return list != nullptr;
+    }
+    Qt::DropActions supportedDropActions() const override { return Qt::CopyAction; }
+};
+
 ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
-    : Place(parent), desk_(desk), asker_(this), names_(new QListWidget), title_(new QLabel),
+    : Place(parent), desk_(desk), asker_(this), names_(new ListNames), title_(new QLabel),
       entries_(new QTableView), model_(new EntriesModel(this)), chart_(new PriceChart),
       empty_(new EmptyPage)
 {
@@ -63,6 +89,8 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
                                 entry.reason = utf8(reason);
                 });
             });
+    names_->taken = [this](std::int64_t list, const QString& symbols) { putOnto(list, symbols); };
+    setAcceptDrops(true);
     connect(empty_, &EmptyPage::stepTaken, this,
             [this] { Q_EMIT desk_.placeWanted(QStringLiteral("sift")); });
     showLists();
@@ -159,6 +187,7 @@ void ListsPlace::showLists()
             auto* item = new QListWidgetItem(
                 QStringLiteral("%1  (%2)").arg(text(list.name)).arg(list.entries.size()));
             item->setData(idRole, static_cast<qlonglong>(list.id));
+            item->setFlags(item->flags() | Qt::ItemIsDropEnabled);
             names_->addItem(item);
             if (list.id == former)
                 names_->setCurrentItem(item);
@@ -232,6 +261,35 @@ void ListsPlace::showEvent(QShowEvent* event)
     if (!isOnList && model_->rowCount() > 0) // come to look at the list, not at something else
         desk_.selectSymbol(model_->entry(0).symbol);
     showSelection();
+}
+
+void ListsPlace::dragEnterEvent(QDragEnterEvent* event)
+{
+    if (desk_.hasMarket() && shownList() != 0 && event->mimeData()->hasText())
+        event->acceptProposedAction();
+}
+
+/// Beside the names, a drop is for the list that is shown.
+void ListsPlace::dropEvent(QDropEvent* event)
+{
+    event->acceptProposedAction();
+    putOnto(shownList(), event->mimeData()->text());
+}
+
+/// Puts the stocks that a text names for certain at the end of a list.
+void ListsPlace::putOnto(std::int64_t list, const QString& symbols)
+{
+    if (!desk_.hasMarket())
+        return;
+    const auto stocks = market::certainPicks(desk_.market(), utf8(symbols));
+    if (stocks.empty())
+        return Q_EMIT desk_.noticed(tr("No symbol of this market was in what was dropped."));
+    const std::string source = utf8(tr("dropped, %1").arg(shortDayText(desk_.day())));
+    desk_.edit(tr("Put %1 on a list").arg(stocks.size()), [&](Work& work) {
+        if (watchlists::Watchlist* to = work.list(list))
+            for (const std::size_t stock : stocks)
+                watchlists::putOnto(*to, desk_.market(), stock, desk_.day(), {}, source);
+    });
 }
 
 void ListsPlace::askChart()

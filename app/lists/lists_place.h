@@ -8,7 +8,6 @@
 #include <functional>
 
 class QLabel;
-class QListWidget;
 class QTableView;
 
 namespace sieve::app {
@@ -16,6 +15,7 @@ namespace sieve::app {
 class Desk;
 class EmptyPage;
 class EntriesModel;
+class ListNames;
 
 /// The watchlists: their names on the left, the entries of one in the middle with what became of
 /// them, the chart of the selected one below.
@@ -27,6 +27,8 @@ public:
 protected:
     void bringUp() override;
     void showEvent(QShowEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
 
 private:
     QWidget* makeSide();
@@ -35,6 +37,7 @@ private:
     void showEntries();
     void showSelection();
     void askChart();
+    void putOnto(std::int64_t list, const QString& symbols);
     void addList();
     void renameList();
     void removeList();
@@ -44,7 +47,7 @@ private:
 
     Desk& desk_;
     Asker asker_;
-    QListWidget* names_;
+    ListNames* names_;
     QLabel* title_;
     QTableView* entries_;
     EntriesModel* model_;

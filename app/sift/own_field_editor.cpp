@@ -296,15 +296,15 @@ void OwnFieldEditor::save()
 QStringList OwnFieldEditor::usersOf(const std::string& name) const
 {
     QStringList users;
-    for (const std::string& field : desk_.fieldShelf().all()->usersOf(name))
-        users << text(field);
+    for (const std::string& own : desk_.fieldShelf().all()->usersOf(name))
+        users << text(own);
+    constexpr auto field = expressions::Renaming::What::Field;
     for (const screens::Screen& screen : desk_.savedScreens())
-        if (screens::namesField(screen, name))
+        if (names(screen, field, name))
             users << tr("screen “%1”").arg(text(screen.name));
-    if (screens::namesField(desk_.work().screen, name))
+    if (names(desk_.work().screen, field, name))
         users << tr("the screen in hand");
-    if (!(conditions::withFieldRenamed(desk_.work().marketBook, name, "another_name_for_it") ==
-          desk_.work().marketBook))
+    if (names(desk_.work().marketBook, field, name))
         users << tr("the rules of Market");
     return users;
 }

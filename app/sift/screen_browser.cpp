@@ -440,7 +440,7 @@ void ScreenBrowser::saveDetails()
         return;
     } else {
         shown_ = after.name;
-        desk_.screenShelf().rename(before->name, after);
+        desk_.renameScreen(before->name, after);
     }
     if (desk_.work().screen.name == before->name)
         desk_.edit(tr("Change a screen's details"), [&](Work& work) {

@@ -138,9 +138,9 @@ Result<MarketBook> bookFromToml(std::string_view toml)
     return readToml(toml, "see docs/market.md for the form of a market book", readBook);
 }
 
-MarketBook withFieldRenamed(MarketBook book, std::string_view from, std::string_view to)
+MarketBook withRenamed(MarketBook book, const expressions::Renaming& renaming)
 {
-    const auto rename = [&](std::string& text) { text = expressions::renamed(text, from, to); };
+    const auto rename = [&](std::string& text) { text = renaming.in(text); };
     for (TrendRule& rule : book.trends)
         for (std::string* text : {&rule.rising, &rule.risingEnds, &rule.falling, &rule.fallingEnds})
             rename(*text);
@@ -150,6 +150,11 @@ MarketBook withFieldRenamed(MarketBook book, std::string_view from, std::string_
     }
     std::ranges::for_each(book.panes, rename);
     return book;
+}
+
+bool names(const MarketBook& book, expressions::Renaming::What what, std::string_view name)
+{
+    return !(withRenamed(book, {what, std::string(name), "another_name_for_it"}) == book);
 }
 
 } // namespace sieve::conditions

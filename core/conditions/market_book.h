@@ -8,6 +8,7 @@
 //   reading.h      all of it for one market
 
 #include "core/base/result.h"
+#include "core/expressions/renaming.h"
 
 #include <array>
 #include <string>
@@ -54,8 +55,11 @@ struct MarketBook {
     friend bool operator==(const MarketBook&, const MarketBook&) = default;
 };
 
-/// The book with a field by another name in all its texts.
-MarketBook withFieldRenamed(MarketBook book, std::string_view from, std::string_view to);
+/// The book with a field, screen or list by another name in all its texts.
+MarketBook withRenamed(MarketBook book, const expressions::Renaming& renaming);
+
+/// Whether any of its texts names that field, screen or list.
+bool names(const MarketBook& book, expressions::Renaming::What what, std::string_view name);
 
 /// The rules that the program brings.
 const MarketBook& standardBook();

@@ -2,7 +2,7 @@
 
 #include "core/expressions/checker.h"
 #include "core/expressions/functions.h"
-#include "core/expressions/token.h"
+#include "core/expressions/renaming.h"
 
 #include <algorithm>
 #include <array>
@@ -11,22 +11,6 @@
 namespace sieve::expressions {
 
 namespace {
-
-/// The tokens of a text that stand for fields; none of a text that is no expression.
-std::vector<Token> fieldTokens(std::string_view text)
-{
-    const Result<std::vector<Token>> tokens = tokenize(text);
-    std::vector<Token> fields;
-    if (!tokens)
-        return fields;
-    for (std::size_t i = 0; i < tokens->size(); ++i) {
-        const bool isLast = i + 1 == tokens->size();
-        const bool isOther = !isLast && ((*tokens)[i + 1].is("(") || (*tokens)[i + 1].is("="));
-        if ((*tokens)[i].kind == TokenKind::Name && !isOther)
-            fields.push_back((*tokens)[i]);
-    }
-    return fields;
-}
 
 /// Whether the language itself or the program's dictionary uses the name.
 bool isTaken(std::string_view name, const Vocabulary& vocabulary)
@@ -46,20 +30,6 @@ bool isFieldName(std::string_view name)
     return !name.empty() && name.size() <= 64 && isLetter(name[0]) &&
            std::ranges::all_of(
                name, [&](char c) { return isLetter(c) || (c >= '0' && c <= '9') || c == '_'; });
-}
-
-std::string renamed(std::string_view expression, std::string_view from, std::string_view to)
-{
-    std::string text;
-    std::size_t done = 0;
-    for (const Token& token : fieldTokens(expression))
-        if (token.text == from) {
-            text += expression.substr(done, token.where.offset - done);
-            text += to;
-            done = token.where.offset + token.where.bytes;
-        }
-    text += expression.substr(done);
-    return text;
 }
 
 OwnFields::OwnFields(const Vocabulary& base) : base_(&base), vocabulary_(base) {}
@@ -138,11 +108,12 @@ std::optional<LocatedError> OwnFields::rename(std::string_view from, std::string
                             "use small letters, digits and _, a letter first"};
     if (isTaken(to, vocabulary_))
         return LocatedError{{}, fmt::format("the name '{}' is taken", to), "choose another"};
+    const Renaming renaming{Renaming::What::Field, std::string(from), std::string(to)};
     std::vector<Field> fields = fields_;
     for (Field& field : fields) {
         if (field.name == from)
             field.name = to;
-        field.formula = renamed(field.formula, from, to);
+        field.formula = renaming.in(field.formula);
         field.tree = *parse(field.formula);
     }
     return take(std::move(fields));

@@ -28,7 +28,7 @@ public:
     /// Errors: somebody uses it, and who.
     std::optional<LocatedError> remove(std::string_view name);
     /// Gives a field another name, in all formulas of the own fields too. Texts elsewhere (screens,
-    /// columns) are for `renamed`.
+    /// columns) are for Renaming.
     /// Errors: no such field; a name that is none or taken.
     std::optional<LocatedError> rename(std::string_view from, std::string_view to);
 
@@ -50,10 +50,6 @@ private:
     std::vector<Field> fields_;
     Vocabulary vocabulary_;
 };
-
-/// An expression in which a field bears another name; calls and names of arguments are no fields.
-/// What cannot be read as an expression comes back as it is.
-std::string renamed(std::string_view expression, std::string_view from, std::string_view to);
 
 /// Whether a text may name a field: small letters, digits and underscores, a letter first.
 bool isFieldName(std::string_view name);

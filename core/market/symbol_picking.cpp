@@ -128,4 +128,14 @@ std::vector<PickedSymbol> pickSymbols(const Market& market, std::string_view tex
     return picked;
 }
 
+std::vector<std::size_t> certainPicks(const Market& market, std::string_view text)
+{
+    std::vector<std::size_t> instruments;
+    for (const PickedSymbol& picked : pickSymbols(market, text))
+        if (picked.instruments.size() == 1 &&
+            std::ranges::find(instruments, picked.instruments[0]) == instruments.end())
+            instruments.push_back(picked.instruments[0]);
+    return instruments;
+}
+
 } // namespace sieve::market

@@ -29,4 +29,7 @@ struct PickedSymbol {
 /// Cost:    linear in the text and the instruments.
 std::vector<PickedSymbol> pickSymbols(const Market& market, std::string_view text);
 
+/// The instruments of those that are known for certain, each once, in the order of the text.
+std::vector<std::size_t> certainPicks(const Market& market, std::string_view text);
+
 } // namespace sieve::market

@@ -1,12 +1,10 @@
 #include "core/screens/renaming.h"
 
-#include "core/expressions/own_fields.h"
-
 namespace sieve::screens {
 
-Screen withFieldRenamed(Screen screen, std::string_view from, std::string_view to)
+Screen withRenamed(Screen screen, const expressions::Renaming& renaming)
 {
-    const auto rename = [&](std::string& text) { text = expressions::renamed(text, from, to); };
+    const auto rename = [&](std::string& text) { text = renaming.in(text); };
     rename(screen.universe);
     rename(screen.rankBy);
     for (Criterion& criterion : screen.criteria)
@@ -15,14 +13,14 @@ Screen withFieldRenamed(Screen screen, std::string_view from, std::string_view t
         rename(column);
     CellGraphics cells;
     for (const auto& [column, graphic] : screen.cells)
-        cells[expressions::renamed(column, from, to)] = graphic;
+        cells[renaming.in(column)] = graphic;
     screen.cells = std::move(cells);
     return screen;
 }
 
-bool namesField(const Screen& screen, std::string_view field)
+bool names(const Screen& screen, expressions::Renaming::What what, std::string_view name)
 {
-    return !(withFieldRenamed(screen, field, "another_name_for_it") == screen);
+    return !(withRenamed(screen, {what, std::string(name), "another_name_for_it"}) == screen);
 }
 
 } // namespace sieve::screens

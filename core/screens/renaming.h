@@ -1,15 +1,17 @@
 #pragma once
 
+#include "core/expressions/renaming.h"
 #include "core/screens/screen.h"
 
 #include <string_view>
 
 namespace sieve::screens {
 
-/// The screen with a field by another name in all its texts: universe, criteria, rank, columns.
-Screen withFieldRenamed(Screen screen, std::string_view from, std::string_view to);
+/// The screen with the new name in all its texts: universe, criteria, rank, columns. What it is
+/// called itself stays.
+Screen withRenamed(Screen screen, const expressions::Renaming& renaming);
 
-/// Whether any of its texts names the field.
-bool namesField(const Screen& screen, std::string_view field);
+/// Whether any of its texts names that field, screen or list.
+bool names(const Screen& screen, expressions::Renaming::What what, std::string_view name);
 
 } // namespace sieve::screens

@@ -11,9 +11,11 @@
 
 #include <QAbstractItemModelTester>
 #include <QClipboard>
+#include <QDragEnterEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMimeData>
 #include <QSignalSpy>
 #include <QTableView>
 #include <catch2/catch.hpp>
@@ -272,6 +274,79 @@ TEST_CASE("Lists: several lists, their entries and the selected stock", "[app]")
     CHECK(bench.desk->work().lists[0].entries[0].reason == "deep water");
     bench.desk->undoStack().undo();
     CHECK(bench.desk->work().lists[0].entries[0].reason.empty());
+}
+
+TEST_CASE("Lists: stocks are dropped on a list's name or on the one that is shown", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    const auto symbolOf = [&](std::size_t stock) {
+        return bench.desk->market().instrument(stock).symbol;
+    };
+    bench.desk->edit(QStringLiteral("lists"), [&](Work& work) {
+        work.lists = {{1, "Harbour", {}}, {2, "Hills", {}}};
+    });
+    bench.go("lists");
+    auto* names = bench.find<QListWidget>(QStringLiteral("Watchlists"));
+    names->setCurrentRow(0);
+    QMimeData two;
+    two.setText(text(symbolOf(3) + "\n" + symbolOf(5) + "\n" + symbolOf(3)));
+    const auto drop = [](QWidget& on, const QPoint& at, const QMimeData& what) {
+        QDragEnterEvent enter(at, Qt::CopyAction, &what, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(&on, &enter);
+        QDragMoveEvent move(at, Qt::CopyAction, &what, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(&on, &move);
+        QDropEvent event(at, Qt::CopyAction, &what, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(&on, &event);
+    };
+    drop(*names->viewport(), names->visualItemRect(names->item(1)).center(), two);
+    const auto entries = [&](std::size_t list) { return bench.desk->work().lists[list].entries; };
+    REQUIRE(entries(1).size() == 2);
+    CHECK(entries(1)[0].symbol == symbolOf(3));
+    CHECK(entries(1)[1].addedOn == bench.desk->day());
+    CHECK(entries(1)[1].priceThen > 0.0);
+    CHECK(entries(0).empty());
+    CHECK(names->currentRow() == 0); // what is shown stays
+
+    drop(*bench.window->findChild<ListsPlace*>(), QPoint(600, 300), two);
+    CHECK(entries(0).size() == 2);
+    const QSignalSpy notices(bench.desk.get(), &Desk::noticed);
+    QMimeData novel;
+    novel.setText(QStringLiteral("nothing here is a symbol of any stock"));
+    drop(*names->viewport(), names->visualItemRect(names->item(1)).center(), novel);
+    CHECK(notices.count() == 1);
+    CHECK(entries(1).size() == 2);
+    bench.desk->undoStack().undo();
+    CHECK(entries(0).empty());
+}
+
+TEST_CASE("Lists: a new name reaches whatever asks for the list, back and forth", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    screens::Screen screen;
+    screen.name = "Asks";
+    screen.criteria = {{"on_list(\"Harbour\")"}};
+    screen.columns = {"symbol"};
+    bench.desk->edit(QStringLiteral("lists"), [&](Work& work) {
+        work.lists = {{1, "Harbour", {}}, {2, "Hills", {}}};
+        work.screen = screen;
+        work.marketBook.panes = {"count_of(on_list(\"Harbour\"))"};
+    });
+    bench.desk->screenShelf().save(screen);
+    const auto asked = [&] {
+        return bench.desk->work().screen.criteria[0].text + " | " +
+               bench.desk->savedScreens()[0].criteria[0].text + " | " +
+               bench.desk->work().marketBook.panes[0];
+    };
+    const std::string before = asked();
+    bench.desk->edit(QStringLiteral("rename"), [](Work& work) { work.lists[0].name = "Quay"; });
+    const std::string after = "on_list(\"Quay\") | on_list(\"Quay\") | count_of(on_list(\"Quay\"))";
+    CHECK(asked() == after);
+    bench.desk->undoStack().undo();
+    CHECK(asked() == before);
+    bench.desk->undoStack().redo();
+    CHECK(asked() == after);
 }
 
 } // namespace sieve::app

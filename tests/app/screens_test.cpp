@@ -156,8 +156,13 @@ TEST_CASE("Screens: renamed with versions, removed, found under Removed and brou
     const WindowBench bench(folder.path() / "library.sqlite");
     bench.go("sift");
     bench.desk->screenShelf().save(own("Mine"));
-    bench.desk->screenShelf().save(own("Other"));
+    screens::Screen other = own("Other");
+    other.criteria.push_back({"not passes(\"Mine\")"});
+    bench.desk->screenShelf().save(other);
     bench.desk->edit(QStringLiteral("screen"), [](Work& work) { work.screen = own("Mine"); });
+    bench.desk->edit(QStringLiteral("rules"), [](Work& work) {
+        work.marketBook.panes = {"share_of(passes(\"Mine\"))"};
+    });
     ScreenBrowser browser(*bench.desk);
     browser.show();
     auto* tree = in<QTreeWidget>(browser, QStringLiteral("Screens"));
@@ -173,6 +178,15 @@ TEST_CASE("Screens: renamed with versions, removed, found under Removed and brou
     CHECK(bench.desk->screenShelf().find("Mine, later"));
     CHECK(bench.desk->work().screen.name == "Mine, later"); // the one in hand is the same one
     CHECK(tree->currentItem()->text(0) == QStringLiteral("Mine, later"));
+    // Who asks for it by its name goes on to find it, whatever is undone.
+    CHECK(bench.desk->screenShelf().find("Other")->criteria[1].text ==
+          "not passes(\"Mine, later\")");
+    const std::vector<std::string> panes{"share_of(passes(\"Mine, later\"))"};
+    CHECK(bench.desk->work().marketBook.panes == panes);
+    bench.desk->undoStack().undo();
+    bench.desk->undoStack().undo();
+    bench.desk->undoStack().redo();
+    CHECK(bench.desk->work().marketBook.panes == panes);
 
     press(browser, QStringLiteral("Remove"));
     CHECK(bench.desk->savedScreens().size() == 1);

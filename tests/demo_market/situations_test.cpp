@@ -257,7 +257,6 @@ TEST_CASE("Whole demo market: what companies do to their shares", "[demo_market]
     int dividends = 0;
     double dearest = 0.0;
     double cheapest = 1e9;
-    int silent = 0;
     for (std::size_t i = 0; i < isles().size(); ++i) {
         for (const market::Action& action : isles().actions(i)) {
             splits += action.kind == ActionKind::Split ? 1 : 0;
@@ -267,7 +266,6 @@ TEST_CASE("Whole demo market: what companies do to their shares", "[demo_market]
         if (isles().instrument(i).kind == InstrumentKind::Share && bars.size() > 0) {
             dearest = std::max(dearest, *std::ranges::max_element(bars.close));
             cheapest = std::min(cheapest, *std::ranges::min_element(bars.close));
-            silent += bars.size() < 2000 && !isles().instrument(i).delistedOn ? 1 : 0;
         }
     }
     CHECK(splits > 100);

@@ -1,6 +1,6 @@
 #include "core/expressions/checker.h"
 #include "core/expressions/evaluator.h"
-#include "core/expressions/own_fields.h"
+#include "core/expressions/renaming.h"
 
 #include <cmath>
 #include <cstdint>
@@ -62,8 +62,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     };
     Plan plan;
     const auto checked = check(text, names, plan);
-    if (renamed(text, "close", "close") != text)
-        __builtin_trap(); // a name put in its own place changes nothing
+    for (const auto what : {Renaming::What::Field, Renaming::What::Screen, Renaming::What::List})
+        if (Renaming{what, "close", "close"}.in(text) != text)
+            __builtin_trap(); // a name put in its own place changes nothing
     if (!checked || plan.size() > 400)
         return 0;
     Evaluator evaluator(market, 1U << 16U);

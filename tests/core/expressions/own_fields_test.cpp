@@ -1,5 +1,6 @@
 #include "core/expressions/own_fields.h"
 
+#include "core/expressions/renaming.h"
 #include "tests/core/made_market.h"
 
 #include <catch2/catch.hpp>
@@ -57,8 +58,23 @@ TEST_CASE("Own fields: a new name is carried through", "[expressions]")
     CHECK(own.rename("dip", "x"));
     CHECK(own.rename("deep", "fall_30"));
     CHECK(own.rename("deep", "sma"));
-    CHECK(renamed("a(a, a = a) > a and \"a\" == a", "a", "b") == "a(b, a = b) > b and \"a\" == b");
-    CHECK(renamed("a > \"", "a", "b") == "a > \""); // no expression
+}
+
+TEST_CASE("Renaming: fields, screens and lists each in their own places", "[expressions]")
+{
+    using What = Renaming::What;
+    const Renaming field{What::Field, "a", "b"};
+    CHECK(field.in("a(a, a = a) > a and \"a\" == a") == "a(b, a = b) > b and \"a\" == b");
+    CHECK(field.in("a > \"") == "a > \""); // no expression
+    const std::string asked = "passes(\"A few\") and not on_list( \"A few\" ) and name == \"A few\"";
+    CHECK((Renaming{What::Screen, "A few", "Åsa’s"}.in(asked)) ==
+          "passes(\"Åsa’s\") and not on_list( \"A few\" ) and name == \"A few\"");
+    CHECK((Renaming{What::List, "A few", ""}.in(asked)) ==
+          "passes(\"A few\") and not on_list( \"\" ) and name == \"A few\"");
+    CHECK((Renaming{What::Screen, "A", "B"}.in(asked)) == asked);
+    CHECK((Renaming{What::Screen, "A few", "a \"few\""}.in(asked)) == asked); // cannot be written
+    CHECK((Renaming{What::List, "A few", "B"}.in("rank(close, within = on_list(\"A few\")) < 3")) ==
+          "rank(close, within = on_list(\"B\")) < 3");
 }
 
 TEST_CASE("Own fields: as a file they come back the same", "[expressions]")

@@ -4,6 +4,8 @@
 
 namespace sieve::screens {
 
+using expressions::Renaming;
+
 TEST_CASE("Renaming: a field's new name reaches every text of a screen and nothing else",
           "[screens]")
 {
@@ -14,7 +16,8 @@ TEST_CASE("Renaming: a field's new name reaches every text of a screen and nothi
     screen.criteria = {{"score > 50 and close > score"}, {"sector == \"score\""}};
     screen.rankBy = "-score";
     screen.columns = {"symbol", "score", "score * 2"};
-    const Screen after = withFieldRenamed(screen, "score", "grade");
+    const Renaming score{Renaming::What::Field, "score", "grade"};
+    const Screen after = withRenamed(screen, score);
     CHECK(after.name == "score");
     CHECK(after.purpose == "score above 50");
     CHECK(after.universe == "grade > 0");
@@ -22,10 +25,11 @@ TEST_CASE("Renaming: a field's new name reaches every text of a screen and nothi
     CHECK(after.criteria[1].text == "sector == \"score\"");
     CHECK(after.rankBy == "-grade");
     CHECK(after.columns == std::vector<std::string>{"symbol", "grade", "grade * 2"});
-    CHECK(namesField(screen, "score"));
-    CHECK_FALSE(namesField(after, "score"));
+    CHECK(names(screen, Renaming::What::Field, "score"));
+    CHECK_FALSE(names(after, Renaming::What::Field, "score"));
+    CHECK_FALSE(names(screen, Renaming::What::Screen, "score"));
     screen.criteria = {{"score > (50"}}; // what is wrong stays as it is
-    CHECK(withFieldRenamed(screen, "score", "grade").criteria[0].text.find("50") !=
+    CHECK(withRenamed(screen, score).criteria[0].text.find("50") !=
           std::string::npos);
 }
 

@@ -80,8 +80,7 @@ ColumnChooser::ColumnChooser(const std::vector<std::string>& columns, screens::C
 QListWidgetItem* ColumnChooser::makeItem(const std::string& column, bool isChosen) const
 {
     const auto* field = vocabulary_.field(column);
-    auto* item = new QListWidgetItem(
-        field ? QStringLiteral("%1   %2").arg(text(field->title), text(column)) : text(column));
+    auto* item = new QListWidgetItem(text(field ? field->title : column));
     item->setData(textRole, text(column));
     item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
     item->setCheckState(isChosen ? Qt::Checked : Qt::Unchecked);
@@ -130,8 +129,9 @@ void ColumnChooser::filter(const QString& words)
     for (int row = 0; row < list_->count(); ++row) {
         QListWidgetItem* item = list_->item(row);
         const auto* field = fieldOf(item);
-        const QString all =
-            item->text() + QLatin1Char(' ') + (field ? text(field->meaning) : QString());
+        const QString all = QStringList{item->text(), text(columnOf(item)),
+                                        field ? text(field->meaning) : QString()}
+                                .join(QLatin1Char(' '));
         bool matches = true;
         for (const QString& word : words.split(QLatin1Char(' '), Qt::SkipEmptyParts))
             matches = matches && all.contains(word, Qt::CaseInsensitive);
@@ -149,8 +149,9 @@ void ColumnChooser::tell()
     graphic_->setCurrentIndex(static_cast<int>(graphicOf(item)));
     meaning_->setText(!field ? tr("An expression of your own.")
                       : field->formula.empty()
-                          ? text(field->meaning)
-                          : tr("%1.\nFormula: %2").arg(text(field->meaning), text(field->formula)));
+                          ? tr("%1: %2").arg(text(field->name), text(field->meaning))
+                          : tr("%1 = %2\n%3")
+                                .arg(text(field->name), text(field->formula), text(field->meaning)));
 }
 
 /// Who chooses a graphic wants the column.

@@ -47,12 +47,23 @@ TextForm::TextForm(QWidget* parent) : QWidget(parent), editor_(new QsciScintilla
     editor_->installEventFilter(this);
     told_->setWordWrap(true);
     told_->setContentsMargins(12, 4, 12, 4);
+    told_->setAlignment(Qt::AlignLeft | Qt::AlignBottom);
+    // Two lines, always: what somebody types should not move the text.
+    told_->setFixedHeight(2 * told_->fontMetrics().lineSpacing() + 8);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 8, 0, 0);
     layout->setSpacing(0);
     layout->addWidget(editor_, 1);
     layout->addWidget(told_);
     connect(editor_, &QsciScintilla::textChanged, this, &TextForm::read);
+    // The list of words that closes over an opening bracket takes the call tip with it.
+    connect(
+        editor_, &QsciScintillaBase::SCN_CHARADDED, editor_,
+        [this](int character) {
+            if (character == '(')
+                editor_->callTip();
+        },
+        Qt::QueuedConnection);
     style();
 }
 
@@ -73,6 +84,12 @@ void TextForm::style()
         lexer->wear();
         editor_->setLexer(lexer); // takes the colours
     }
+    // The editor takes these from the window's font, whose size in points is none.
+    const long size = editor_->SendScintilla(QsciScintilla::SCI_STYLEGETSIZEFRACTIONAL,
+                                             long(QsciScintilla::STYLE_DEFAULT));
+    for (const int each : {QsciScintilla::STYLE_BRACELIGHT, QsciScintilla::STYLE_BRACEBAD})
+        editor_->SendScintilla(QsciScintilla::SCI_STYLESETSIZEFRACTIONAL,
+                               static_cast<unsigned long>(each), size);
     editor_->setCaretForegroundColor(colours.ink);
     editor_->setCaretLineVisible(false);
     editor_->setMarginsBackgroundColor(colours.sheet);
@@ -81,6 +98,8 @@ void TextForm::style()
     editor_->setSelectionBackgroundColor(colours.wash(colours.mark, 0.25));
     editor_->setMatchedBraceBackgroundColor(colours.wash(colours.mark, 0.25));
     editor_->setMatchedBraceForegroundColor(colours.ink);
+    editor_->setUnmatchedBraceBackgroundColor(colours.sheet);
+    editor_->setUnmatchedBraceForegroundColor(colours.caution);
     editor_->setCallTipsBackgroundColor(colours.ground);
     editor_->setCallTipsForegroundColor(colours.ink);
     editor_->setCallTipsHighlightColor(colours.mark);

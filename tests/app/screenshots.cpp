@@ -1,5 +1,8 @@
+#include "app/sift/column_chooser.h"
 #include "app/sift/own_field_editor.h"
+#include "app/sift/paste_dialog.h"
 #include "app/sift/screen_browser.h"
+#include "app/sift/stack_view.h"
 #include "tests/app/window_bench.h"
 
 #include "app/frame/take_in_prices_dialog.h"
@@ -11,6 +14,7 @@
 #include <QDir>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QScreen>
 #include <QScrollBar>
 #include <QTabWidget>
 #include <QTableView>
@@ -21,7 +25,7 @@
 #include <cstdio>
 #include <map>
 
-// wise-sieve-screenshots FOLDER [PALETTE [market|sift]]: the pictures of the documentation, from
+// wise-sieve-screenshots FOLDER [PALETTE [PART]]: the pictures of the documentation, from
 // the demo market; with a place many more of it, for the eyes of who changes it.
 
 namespace {
@@ -191,6 +195,64 @@ void takeOwnField(const QDir& folder)
     editor.grab().save(folder.filePath(QStringLiteral("own_field.png")));
 }
 
+/// What opens only under the hand: completion, call tip, paste preview, columns, percentile, file names.
+void takeHands(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    bench.go("sift");
+    const auto screen = [&](const char* name) {
+        QTest::qWait(400);
+        QGuiApplication::primaryScreen()->grabWindow(0).save(
+            folder.filePath(QLatin1String(name) + QStringLiteral(".png")));
+    };
+    bench.activate();
+    auto* line = bench.find<QLineEdit>(QStringLiteral("Criterion 3"));
+    line->setFocus();
+    line->selectAll();
+    QTest::keyClicks(line, QStringLiteral("close > aver"));
+    screen("hand_words");
+    QTest::keyClick(line, Qt::Key_Escape);
+    bench.desk->undoStack().undo();
+    for (auto* button : bench.window->findChildren<QToolButton*>())
+        if (button->text() == QStringLiteral("As text")) {
+            button->click();
+            bench.settle();
+            auto& editor = bench.window->findChild<sieve::app::TextForm*>()->editor();
+            editor.setCursorPosition(editor.lines() - 1, editor.lineLength(editor.lines() - 1));
+            QTest::keyClicks(&editor, QStringLiteral(" and sm"));
+            screen("hand_completion");
+            QTest::keyClick(&editor, Qt::Key_Escape);
+            QTest::keyClicks(&editor, QStringLiteral("a("));
+            screen("hand_call_tip");
+            button->click();
+        }
+    const auto during = [&](const char* name, const std::function<void()>& open) {
+        QTimer::singleShot(600, bench.window.get(), [&] {
+            screen(name);
+            if (auto* dialog = QApplication::activeModalWidget())
+                dialog->close();
+        });
+        open();
+    };
+    const auto& market = bench.desk->market();
+    sieve::app::PasteDialog paste(
+        *bench.desk,
+        QStringLiteral("Good morning, the ones we spoke of:\n$%1 and %2, also %3 (again!),\nnot "
+                       "QQXY.C, which is gone.")
+            .arg(QString::fromStdString(market.instrument(3).symbol).toLower(),
+                 QString::fromStdString(market.instrument(9).symbol),
+                 QString::fromStdString(market.instrument(12).symbol)),
+        bench.window.get());
+    during("hand_paste", [&] { paste.exec(); });
+    const auto& set = sieve::screens::readyColumnSets()[1];
+    sieve::app::ColumnChooser chooser(
+        set.columns, set.cells, bench.desk->fieldShelf().all()->vocabulary(), bench.window.get());
+    during("hand_columns", [&] { chooser.exec(); });
+    auto* stack = bench.window->findChild<sieve::app::StackView*>();
+    during("hand_percentile", [&] { Q_EMIT stack->percentWanted(2, 0); });
+}
+
 void takeAll(const QDir& folder)
 {
     const sieve::test::OwnFolder own;
@@ -299,7 +361,8 @@ const std::map<std::string, void (*)(const QDir&)>& parts()
     static const std::map<std::string, void (*)(const QDir&)> all{{"market", takeMarket},
                                                                   {"sift", takeSift},
                                                                   {"screens", takeScreens},
-                                                                  {"own_field", takeOwnField}};
+                                                                  {"own_field", takeOwnField},
+                                                                  {"hands", takeHands}};
     return all;
 }
 

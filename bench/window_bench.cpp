@@ -2,8 +2,11 @@
 #include "app/chart/time_plot.h"
 #include "app/market/line_chart.h"
 #include "app/parts/expression_edit.h"
+#include "core/screens/column_sets.h"
 
 #include <QLabel>
+#include <QScrollBar>
+#include <QTableView>
 #include <algorithm>
 #include <benchmark/benchmark.h>
 #include <chrono>
@@ -127,7 +130,8 @@ void startToUsableWindow(benchmark::State& state)
     }
 }
 
-/// Until counts, ribbon and distributions are painted; `all` is when results and near misses are, too.
+/// Until counts, ribbon and distributions are painted; `all` is when results and near misses are,
+/// too.
 void letterTypedToCountsPainted(benchmark::State& state)
 {
     const test::OwnFolder own;
@@ -207,10 +211,39 @@ void asOfDayStepped(benchmark::State& state)
     tell(state, "step", std::move(steps));
 }
 
+/// Every share that there is, scrolled by three rows, as a wheel does, with bars and signs in
+/// cells.
+void tableScrolled(benchmark::State& state)
+{
+    const test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", dataset());
+    bench.go("sift");
+    bench.desk->edit(QStringLiteral("screen"), [](app::Work& work) {
+        work.screen.universe.clear();
+        work.screen.criteria = {{"close > 0"}};
+        work.screen.keep = 0;
+        const auto& set = screens::readyColumnSets()[1];
+        work.screen.columns = set.columns;
+        work.screen.cells = set.cells;
+    });
+    bench.settle();
+    auto* table = bench.find<QTableView>(QStringLiteral("Results"));
+    QScrollBar* bar = table->verticalScrollBar();
+    std::vector<double> frames;
+    for (auto _ : state)
+        frames.push_back(timed([&] {
+            bar->setValue(bar->value() + 3 > bar->maximum() ? 0 : bar->value() + 3);
+            QCoreApplication::processEvents();
+        }));
+    state.counters["rows"] = table->model()->rowCount();
+    tell(state, "frame", std::move(frames));
+}
+
 BENCHMARK(panningTheLine)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(asOfDayStepped)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(startToUsableWindow)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(letterTypedToCountsPainted)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(tableScrolled)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(nextCandidatePainted)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 } // namespace

@@ -72,7 +72,7 @@ protected:
         const auto bar = static_cast<int>(tick);
         if (bar < 1 || bar >= static_cast<int>(days_.size()))
             return {};
-        const QDate date = QDate(1970, 1, 1).addDays(at(bar).serial());
+        const QDate date = dateOf(at(bar));
         const QLocale english(QLocale::English);
         if (step_ == Step::Year || begins(Step::Year, at(bar), at(bar - 1)))
             return QString::number(date.year());

@@ -96,19 +96,18 @@ void AsOfBar::showStance()
 
 void AsOfBar::openCalendar()
 {
-    const QDate epoch(1970, 1, 1);
     auto* calendar = new QCalendarWidget;
     calendar->setVerticalHeaderFormat(QCalendarWidget::NoVerticalHeader);
-    calendar->setMinimumDate(epoch.addDays(desk_.market().sessions().front().serial()));
-    calendar->setMaximumDate(epoch.addDays(desk_.market().sessions().back().serial()));
-    calendar->setSelectedDate(epoch.addDays(desk_.day().serial()));
+    calendar->setMinimumDate(dateOf(desk_.market().sessions().front()));
+    calendar->setMaximumDate(dateOf(desk_.market().sessions().back()));
+    calendar->setSelectedDate(dateOf(desk_.day()));
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     auto* holder = new QWidgetAction(menu);
     holder->setDefaultWidget(calendar);
     menu->addAction(holder);
-    const auto choose = [this, menu, epoch](const QDate& date) {
-        desk_.setDay(Day::fromSerial(static_cast<std::int32_t>(epoch.daysTo(date))));
+    const auto choose = [this, menu](const QDate& date) {
+        desk_.setDay(dayOf(date));
         menu->close();
     };
     connect(calendar, &QCalendarWidget::clicked, this, choose);

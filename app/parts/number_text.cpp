@@ -15,11 +15,6 @@ QLocale locale()
     return QLocale(QLocale::English);
 }
 
-QDate dateOf(Day day)
-{
-    return QDate(1970, 1, 1).addDays(day.serial());
-}
-
 } // namespace
 
 QString numberText(double figure, Unit unit, int decimals)
@@ -63,6 +58,21 @@ QString valueText(double value, Kind kind, Unit unit, int decimals, const market
         break;
     }
     return numberText(value, unit, decimals);
+}
+
+QString countText(std::size_t count)
+{
+    return locale().toString(static_cast<qulonglong>(count));
+}
+
+QDate dateOf(Day day)
+{
+    return QDate(1970, 1, 1).addDays(day.serial());
+}
+
+Day dayOf(const QDate& date)
+{
+    return Day::fromSerial(static_cast<std::int32_t>(QDate(1970, 1, 1).daysTo(date)));
 }
 
 QString dayText(Day day)

@@ -4,6 +4,7 @@
 #include "core/base/kind.h"
 #include "core/market/market.h"
 
+#include <QDate>
 #include <QString>
 
 namespace sieve::app {
@@ -14,6 +15,9 @@ QString numberText(double figure, Unit unit, int decimals);
 /// As numberText with a sign in front of what is above 0: "+1.2 %".
 QString signedText(double figure, Unit unit, int decimals);
 QString valueText(double value, Kind kind, Unit unit, int decimals, const market::TextTable& texts);
+QString countText(std::size_t count); ///< "12,400"
+QDate dateOf(Day day);
+Day dayOf(const QDate& date);
 QString dayText(Day day);      ///< "Wed 30 Sep 2026"
 QString shortDayText(Day day); ///< "30 Sep 2026"
 QString text(std::string_view utf8);

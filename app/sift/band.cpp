@@ -13,7 +13,6 @@
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QLabel>
-#include <QLocale>
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
@@ -25,11 +24,6 @@
 namespace sieve::app {
 
 namespace {
-
-QString counted(std::size_t count)
-{
-    return QLocale(QLocale::English).toString(static_cast<qulonglong>(count));
-}
 
 double widthOf(const QRectF& column, double share)
 {
@@ -141,13 +135,13 @@ void Band::setCounts(const screens::CriterionCount& counts, std::size_t before,
     if (shares != std::pair(shareIn_, shareOut_)) // the rest of the band need not be painted again
         update(0, 0, ribbonWidth + 8, height());
     std::tie(shareIn_, shareOut_) = shares;
-    left_->setText(counted(counts.leftAfter));
+    left_->setText(countText(counts.leftAfter));
     edit_->setFault(counts.error);
-    QStringList effect{tr("alone %1").arg(counted(counts.alone))};
+    QStringList effect{tr("alone %1").arg(countText(counts.alone))};
     if (isOn_->isChecked() && counts.moreWithout > 0)
-        effect << tr("without +%1").arg(counted(counts.moreWithout));
+        effect << tr("without +%1").arg(countText(counts.moreWithout));
     if (counts.noData > 0)
-        effect << tr("no data %1").arg(counted(counts.noData));
+        effect << tr("no data %1").arg(countText(counts.noData));
     effect_->setText(counts.error ? QString() : effect.join(QStringLiteral(" · ")));
     showSpread(spread);
     setChosen(chosen_);

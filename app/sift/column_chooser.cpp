@@ -147,11 +147,11 @@ void ColumnChooser::tell()
     const auto* field = fieldOf(item);
     graphic_->setEnabled(!field || field->kind == Kind::Number);
     graphic_->setCurrentIndex(static_cast<int>(graphicOf(item)));
-    meaning_->setText(!field ? tr("An expression of your own.")
-                      : field->formula.empty()
-                          ? tr("%1: %2").arg(text(field->name), text(field->meaning))
-                          : tr("%1 = %2\n%3")
-                                .arg(text(field->name), text(field->formula), text(field->meaning)));
+    meaning_->setText(
+        !field ? tr("An expression of your own.")
+        : field->formula.empty()
+            ? tr("%1: %2").arg(text(field->name), text(field->meaning))
+            : tr("%1 = %2\n%3").arg(text(field->name), text(field->formula), text(field->meaning)));
 }
 
 /// Who chooses a graphic wants the column.

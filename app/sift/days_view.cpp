@@ -26,11 +26,6 @@ constexpr int stockRole = Qt::UserRole;
 constexpr int lastVisit = -1;
 constexpr int anyDay = -2;
 
-QDate dateOf(Day day)
-{
-    return QDate::fromString(text(day.iso()), Qt::ISODate);
-}
-
 } // namespace
 
 DaysView::DaysView(Desk& desk, QWidget* parent)
@@ -111,7 +106,7 @@ std::optional<Day> DaysView::since() const
     if (sessions == lastVisit)
         return Day::parse(utf8(text(desk_.setting(visitKey())).split(QLatin1Char(' ')).value(1)));
     if (sessions == anyDay)
-        return Day::parse(utf8(day_->date().toString(Qt::ISODate)));
+        return dayOf(day_->date());
     const auto all = desk_.market().sessions();
     const auto here = std::ranges::upper_bound(all, desk_.day()) - all.begin() - 1;
     return all[static_cast<std::size_t>(std::max<std::ptrdiff_t>(0, here - sessions))];

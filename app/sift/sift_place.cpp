@@ -279,9 +279,7 @@ void SiftPlace::tellSummary()
     const screens::ScreenRun& run = sifted_->run;
     summary_->setText(
         (run.passing == 1 ? tr("%1 of %2 stocks passes on %3") : tr("%1 of %2 stocks pass on %3"))
-            .arg(run.passing)
-            .arg(run.universe)
-            .arg(shortDayText(run.day)));
+            .arg(countText(run.passing), countText(run.universe), shortDayText(run.day)));
 }
 
 void SiftPlace::commit(const QString& what)

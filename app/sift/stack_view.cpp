@@ -9,7 +9,6 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QLocale>
 #include <QMenu>
 #include <QPainter>
 #include <QPushButton>
@@ -61,11 +60,6 @@ QLabel* softLabel(const QString& text)
     auto* label = new QLabel(text);
     setTone(label, Tone::Soft);
     return label;
-}
-
-QString counted(std::size_t count)
-{
-    return QLocale(QLocale::English).toString(static_cast<qulonglong>(count));
 }
 
 } // namespace
@@ -339,7 +333,7 @@ void StackView::setRun(const screens::ScreenRun& run)
 {
     universe_->setFault(run.universeError);
     rankBy_->setFault(run.rankError);
-    universeCount_->setText(counted(run.universe));
+    universeCount_->setText(countText(run.universe));
     const bool isText = forms_->currentWidget() == textForm_; // then nothing narrows below it
     mouth_->setShare(run.universe > 0 && !isText ? 1.0 : 0.0);
     std::size_t before = run.universe;
@@ -354,8 +348,11 @@ void StackView::setRun(const screens::ScreenRun& run)
     fall_->setShare(run.universe == 0
                         ? 0.0
                         : static_cast<double>(run.passing) / static_cast<double>(run.universe));
-    guidance_->setText(guidanceText(run));
-    guidance_->setVisible(!guidance_->text().isEmpty());
+    const QStringList said = guidanceOf(run);
+    constexpr qsizetype most = 2; // more would not be read
+    guidance_->setText(said.mid(0, most).join(QLatin1Char(' ')));
+    guidance_->setToolTip(said.size() > most ? said.join(QStringLiteral("<br>")) : QString());
+    guidance_->setVisible(!said.isEmpty());
     matches_ = run.matches.size();
     tellTray();
 }
@@ -368,14 +365,15 @@ void StackView::setSelected(std::size_t stocks)
 
 void StackView::tellTray()
 {
-    toTray_->setText(selected_ > 1   ? tr("Take the %1 selected in hand").arg(counted(selected_))
+    toTray_->setText(selected_ > 1   ? tr("Take the %1 selected in hand").arg(countText(selected_))
                      : matches_ == 1 ? tr("Take 1 in hand")
-                                     : tr("Take %1 in hand").arg(counted(matches_)));
+                                     : tr("Take %1 in hand").arg(countText(matches_)));
     toTray_->setEnabled(matches_ > 0);
 }
 
-/// A word or two on how to come to a workable number of stocks; what can be done at once is a link.
-QString StackView::guidanceText(const screens::ScreenRun& run) const
+/// How to come to a workable number of stocks, what is worth most first; what can be done at once
+/// is a link.
+QStringList StackView::guidanceOf(const screens::ScreenRun& run) const
 {
     QStringList said;
     if (run.passing > run.matches.size())
@@ -390,8 +388,8 @@ QString StackView::guidanceText(const screens::ScreenRun& run) const
     for (const auto& [first, second] : run.guidance.repetitions)
         said << tr("%1 and %2 let nearly the same stocks pass.")
                     .arg(sentenceOf(first), sentenceOf(second));
-    constexpr qsizetype most = 2; // more would not be read
-    return said.mid(0, most).join(QLatin1Char(' '));
+    said.removeAll(QString());
+    return said;
 }
 
 QString StackView::sentenceOf(std::size_t criterion) const

@@ -54,7 +54,7 @@ Q_SIGNALS:
 
 private:
     void tellTray();
-    QString guidanceText(const screens::ScreenRun& run) const;
+    QStringList guidanceOf(const screens::ScreenRun& run) const;
     QString fewText(const screens::ScreenRun& run) const;
     QString sentenceOf(std::size_t criterion) const;
     void follow(const QString& link);

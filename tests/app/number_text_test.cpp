@@ -33,6 +33,17 @@ double contrast(const QColor& a, const QColor& b)
 
 } // namespace
 
+TEST_CASE("Counts and days: as everywhere in the window", "[app]")
+{
+    CHECK(countText(0) == QStringLiteral("0"));
+    CHECK(countText(12'400) == QStringLiteral("12,400"));
+    const Day day = *Day::parse("2024-02-29");
+    CHECK(dateOf(day) == QDate(2024, 2, 29));
+    CHECK(dateOf(*Day::parse("1969-12-31")) == QDate(1969, 12, 31));
+    CHECK(dayOf(dateOf(day)) == day);
+    CHECK(shortDayText(day) == QStringLiteral("29 Feb 2024"));
+}
+
 TEST_CASE("Number text: units, separators, and a dash for what is missing", "[app]")
 {
     CHECK(shown(1234.5, Unit::Plain, 1) == "1,234.5");

@@ -160,9 +160,8 @@ TEST_CASE("Screens: renamed with versions, removed, found under Removed and brou
     other.criteria.push_back({"not passes(\"Mine\")"});
     bench.desk->screenShelf().save(other);
     bench.desk->edit(QStringLiteral("screen"), [](Work& work) { work.screen = own("Mine"); });
-    bench.desk->edit(QStringLiteral("rules"), [](Work& work) {
-        work.marketBook.panes = {"share_of(passes(\"Mine\"))"};
-    });
+    bench.desk->edit(QStringLiteral("rules"),
+                     [](Work& work) { work.marketBook.panes = {"share_of(passes(\"Mine\"))"}; });
     ScreenBrowser browser(*bench.desk);
     browser.show();
     auto* tree = in<QTreeWidget>(browser, QStringLiteral("Screens"));

@@ -195,7 +195,8 @@ void takeOwnField(const QDir& folder)
     editor.grab().save(folder.filePath(QStringLiteral("own_field.png")));
 }
 
-/// What opens only under the hand: completion, call tip, paste preview, columns, percentile, file names.
+/// What opens only under the hand: completion, call tip, paste preview, columns, percentile, file
+/// names.
 void takeHands(const QDir& folder)
 {
     const sieve::test::OwnFolder own;

@@ -66,7 +66,8 @@ TEST_CASE("Renaming: fields, screens and lists each in their own places", "[expr
     const Renaming field{What::Field, "a", "b"};
     CHECK(field.in("a(a, a = a) > a and \"a\" == a") == "a(b, a = b) > b and \"a\" == b");
     CHECK(field.in("a > \"") == "a > \""); // no expression
-    const std::string asked = "passes(\"A few\") and not on_list( \"A few\" ) and name == \"A few\"";
+    const std::string asked =
+        "passes(\"A few\") and not on_list( \"A few\" ) and name == \"A few\"";
     CHECK((Renaming{What::Screen, "A few", "Åsa’s"}.in(asked)) ==
           "passes(\"Åsa’s\") and not on_list( \"A few\" ) and name == \"A few\"");
     CHECK((Renaming{What::List, "A few", ""}.in(asked)) ==

@@ -29,8 +29,7 @@ TEST_CASE("Renaming: a field's new name reaches every text of a screen and nothi
     CHECK_FALSE(names(after, Renaming::What::Field, "score"));
     CHECK_FALSE(names(screen, Renaming::What::Screen, "score"));
     screen.criteria = {{"score > (50"}}; // what is wrong stays as it is
-    CHECK(withRenamed(screen, score).criteria[0].text.find("50") !=
-          std::string::npos);
+    CHECK(withRenamed(screen, score).criteria[0].text.find("50") != std::string::npos);
 }
 
 } // namespace sieve::screens

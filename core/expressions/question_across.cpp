@@ -242,6 +242,8 @@ void Evaluator::Question::acrossDays(const AcrossPart& part, std::span<const Day
     const Op op = plan_[part.node].op;
     const bool isByYesNo = part.isGrouped && plan_[plan_[part.node].inputs[1]].kind == Kind::YesNo;
     const bool isOneAGroup = part.isOneAGroup(op);
+    if (isOneAGroup && part.steady->members().empty())
+        return;                         // nobody is in any group
     constexpr std::size_t together = 8; // days that share the processor's lines
     tbb::parallel_for(std::size_t{0}, (days + together - 1) / together, [&](std::size_t at) {
         stopIfTold();

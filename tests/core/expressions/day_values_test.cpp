@@ -127,6 +127,38 @@ TEST_CASE("Of the day: who is missing is left out, and nobody's value is missing
         CHECK(isMissing(valueOfTheDay(op, std::vector<double>{missing, missing})));
 }
 
+TEST_CASE("Of groups: many days at once give the bits of each alone, and without groups nothing",
+          "[expressions]")
+{
+    const bool hasGroups = GENERATE(true, false);
+    const auto market = hasGroups
+                            ? manyStocks()
+                            : test::marketOf({test::recordOf("A", {1.0, 2.0, 3.0, 4.0, 5.0}, ""),
+                                              test::recordOf("B", {2.0, 2.0, 2.0, 2.0, 2.0}, "")});
+    const auto days = market->sessions();
+    for (const std::string text :
+         {"median(close, within = sector)", "mean(change(close, 3), within = sector)",
+          "group_rank(change(close, 3), sector)", "count_of(close > 1.5, within = sector)",
+          "rank(close, within = sector)"}) {
+        INFO(text);
+        Plan plan;
+        const NodeId node = nodeOf(text, {Vocabulary::builtIn(), std::nullopt}, plan);
+        Evaluator whole(market,
+                        0); // nothing is kept: what is held side by side was worked out twice
+        const auto over = whole.columnsOver(plan, node, days);
+        std::size_t known = 0;
+        for (std::size_t day = 0; day < days.size(); ++day) {
+            const ColumnPtr alone = Evaluator(market).column(plan, node, days[day]);
+            for (std::size_t stock = 0; stock < market->size(); ++stock) {
+                known += isMissing((*alone)[stock]) ? 0U : 1U;
+                REQUIRE(std::bit_cast<std::uint64_t>((*over[day])[stock]) ==
+                        std::bit_cast<std::uint64_t>((*alone)[stock]));
+            }
+        }
+        CHECK((known > 0) == hasGroups);
+    }
+}
+
 TEST_CASE("A line beside the market: its own prices, the market's breadth, no rank",
           "[expressions]")
 {

@@ -152,7 +152,8 @@ QVariant TableModel::headerData(int section, Qt::Orientation orientation, int ro
                                    (column.kind == Kind::Number ? Qt::AlignRight : Qt::AlignLeft));
     if (role == TableFoot::footRole) {
         if (section == 0)
-            return tr("median of %1").arg(table_->rows.size());
+            return table_->rows.empty() ? tr("nothing passes")
+                                        : tr("median of %1").arg(countText(table_->rows.size()));
         return isMissing(column.median) ? QString()
                                         : numberText(column.median, column.unit, column.decimals);
     }

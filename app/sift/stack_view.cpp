@@ -407,7 +407,8 @@ QString StackView::fewText(const screens::ScreenRun& run) const
             .arg(sentenceOf(first), sentenceOf(second));
     if (const auto costly = run.guidance.mostCostly) {
         const screens::CriterionCount& counts = run.criteria.at(*costly);
-        QString text = tr("Few are left. The costliest criterion is %1: without it, %2 more.")
+        QString text = run.passing == 0 ? tr("None is left.") : tr("Few are left.");
+        text += u' ' + tr("The costliest criterion is %1: without it, %2 more.")
                            .arg(sentenceOf(*costly))
                            .arg(counts.moreWithout);
         if (const auto& step = run.guidance.loosenings.at(*costly)) {

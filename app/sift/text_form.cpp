@@ -6,7 +6,7 @@
 #include "app/sift/language_lexer.h"
 #include "core/expressions/functions.h"
 
-#include <QEvent>
+#include <QHideEvent>
 #include <QLabel>
 #include <QVBoxLayout>
 #include <Qsci/qsciapis.h>
@@ -111,6 +111,13 @@ void TextForm::changeEvent(QEvent* event)
     QWidget::changeEvent(event);
     if (event->type() == QEvent::PaletteChange)
         style();
+}
+
+/// What floats over the editor goes with it.
+void TextForm::hideEvent(QHideEvent*)
+{
+    editor_->SendScintilla(QsciScintilla::SCI_CALLTIPCANCEL);
+    editor_->cancelList();
 }
 
 void TextForm::setCriteria(const std::vector<screens::Criterion>& criteria)

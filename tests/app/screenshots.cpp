@@ -250,6 +250,12 @@ void takeHands(const QDir& folder)
     sieve::app::ColumnChooser chooser(
         set.columns, set.cells, bench.desk->fieldShelf().all()->vocabulary(), bench.window.get());
     during("hand_columns", [&] { chooser.exec(); });
+    bench.desk->edit(QStringLiteral("screen"), [](sieve::app::Work& work) {
+        work.screen.criteria = {{"close > sma(close, 50)"}, {"rsi(close, 14) <= 52"},
+                                {"week_change <= -1%"},     {"relative_volume_20 >= 1.5"},
+                                {"eps_growth > 10%"},       {"strength_63 >= 80"}};
+    });
+    take(bench, folder, "hand_none");
     auto* stack = bench.window->findChild<sieve::app::StackView*>();
     during("hand_percentile", [&] { Q_EMIT stack->percentWanted(2, 0); });
 }

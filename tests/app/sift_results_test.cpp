@@ -327,7 +327,10 @@ TEST_CASE("Sift: in the text form words are completed and a function tells what 
     CHECK_FALSE(is(QsciScintillaBase::SCI_CALLTIPACTIVE));
     bench.settle();
     CHECK(criterion(bench, 0) == "close > 1");
+    QTest::keyClicks(&editor, QStringLiteral(" and sma("));
+    waitUntil([&] { return is(QsciScintillaBase::SCI_CALLTIPACTIVE); }, "another call tip");
     press(bench, "As text");
+    CHECK_FALSE(is(QsciScintillaBase::SCI_CALLTIPACTIVE)); // it does not float over the bands
     CHECK(utf8(band(bench, 1)->edit().text()) == "wilder(close, 20) > 2");
 }
 

@@ -3,6 +3,7 @@
 #include "app/frame/desk.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
+#include "app/parts/elided_label.h"
 #include "app/parts/number_text.h"
 #include "app/sift/own_field_editor.h"
 #include "app/sift/screen_browser.h"
@@ -23,7 +24,7 @@ namespace sieve::app {
 
 ScreenHead::ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidget* parent)
     : QWidget(parent), desk_(desk), draft_(std::move(draft)), name_(new QToolButton),
-      save_(new QToolButton), purpose_(new QLabel)
+      save_(new QToolButton), purpose_(new ElidedLabel)
 {
     name_->setPopupMode(QToolButton::InstantPopup);
     name_->setFont(fontOf(Weight::SemiBold, 1.15));

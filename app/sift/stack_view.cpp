@@ -13,6 +13,7 @@
 #include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QScrollBar>
 #include <QSpinBox>
 #include <QStackedWidget>
 #include <QToolButton>
@@ -355,6 +356,9 @@ void StackView::setRun(const screens::ScreenRun& run)
     guidance_->setVisible(!said.isEmpty());
     matches_ = run.matches.size();
     tellTray();
+    // Bands that cannot shrink further are not cut off: the results beside them give way.
+    scroll_->setMinimumWidth(scroll_->widget()->minimumSizeHint().width() +
+                             scroll_->verticalScrollBar()->sizeHint().width());
 }
 
 void StackView::setSelected(std::size_t stocks)

@@ -385,6 +385,25 @@ TEST_CASE("Paste: symbols of a text are shown before they are taken", "[app]")
     CHECK(says("0 to take, 1 left open, 1 unknown"));
 }
 
+TEST_CASE("Sift: in a small window no band is cut off, however much there is to tell", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    bench.window->resize(1024, 700);
+    sift(bench,
+         {{"eps_growth > 0%", true, "a comment that is longer than the room beside the counts"},
+          {"price_to_earnings < 200"},
+          {"close > sma(close, 50) and close > sma(close, 100) and close > sma(close, 200)"}});
+    CHECK(bench.window->width() == 1024);
+    for (std::size_t at = 0; at < 3; ++at) {
+        const Band* each = band(bench, at);
+        for (const auto* button : each->findChildren<QToolButton*>()) {
+            const QWidget* viewport = each->parentWidget()->parentWidget();
+            CHECK(button->mapTo(viewport, button->rect().bottomRight()).x() < viewport->width());
+        }
+    }
+}
+
 TEST_CASE("Sift: bands of sixty criteria, long names and letters of any script", "[app]")
 {
     const OwnFolder own;

@@ -25,6 +25,7 @@
 #include <QMenu>
 #include <QMimeData>
 #include <QScrollBar>
+#include <QSplitter>
 #include <QTabWidget>
 #include <QTableView>
 #include <QToolButton>
@@ -395,6 +396,9 @@ TEST_CASE("Sift: in a small window no band is cut off, however much there is to 
           {"price_to_earnings < 200"},
           {"close > sma(close, 50) and close > sma(close, 100) and close > sma(close, 200)"}});
     CHECK(bench.window->width() == 1024);
+    auto* halves = bench.window->place(QStringLiteral("sift"))->findChild<QSplitter*>();
+    halves->setSizes({1, 5000}); // as far as the handle goes
+    bench.settle();
     for (std::size_t at = 0; at < 3; ++at) {
         const Band* each = band(bench, at);
         for (const auto* button : each->findChildren<QToolButton*>()) {

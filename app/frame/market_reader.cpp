@@ -55,11 +55,13 @@ void MarketReader::readGroups()
 /// A rule may ask for a screen, a list or an own field of the person.
 void MarketReader::readAgainIfNamed()
 {
-    const std::string book = conditions::toToml(desk_.work().marketBook);
-    const bool namesField =
-        std::ranges::any_of(desk_.fieldShelf().all()->fields(),
-                            [&](const auto& field) { return book.find(field.name) != book.npos; });
-    if (namesField || book.find("passes(") != book.npos || book.find("on_list(") != book.npos)
+    const conditions::MarketBook& book = desk_.work().marketBook;
+    const bool namesField = std::ranges::any_of(
+        desk_.fieldShelf().all()->fields(), [&book](const expressions::Field& field) {
+            return names(book, expressions::Renaming::What::Field, field.name);
+        });
+    const std::string texts = conditions::toToml(book);
+    if (namesField || texts.find("passes(") != texts.npos || texts.find("on_list(") != texts.npos)
         read();
 }
 

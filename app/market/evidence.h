@@ -21,7 +21,7 @@ public:
     void show(const std::shared_ptr<const LineShown>& shown);
 
 Q_SIGNALS:
-    void chosen(const sieve::app::LineShown::Diverging& divergence);
+    void chosen(const sieve::conditions::LineShown::Diverging& divergence);
 
 private:
     void tellRecord();

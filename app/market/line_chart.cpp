@@ -2,7 +2,7 @@
 
 #include "app/chart/time_plot.h"
 #include "app/look/look.h"
-#include "app/market/state_board.h"
+#include "app/market/trend_strip.h"
 #include "app/parts/number_text.h"
 
 #include <QHBoxLayout>
@@ -16,7 +16,6 @@ namespace sieve::app {
 
 namespace {
 
-constexpr double swingReversal = 0.05;
 constexpr int shownBars = 375;
 constexpr std::size_t countedSwings = 9;
 constexpr std::size_t drawnDivergences = 12;
@@ -69,102 +68,6 @@ QVector<double> keysOf(std::size_t bars)
 }
 
 } // namespace
-
-/// The states at the three horizons as bands on the sessions of the chart, short on top.
-class TrendStrip : public QCPLayerable {
-public:
-    explicit TrendStrip(QCPAxisRect* pane)
-        : QCPLayerable(pane->parentPlot(), QStringLiteral("main")), pane_(pane)
-    {
-    }
-    std::array<const conditions::TrendHistory*, 3> histories{};
-    std::size_t bars = 0;
-
-protected:
-    QRect clipRect() const override { return pane_->outerRect(); }
-    void applyDefaultAntialiasingHint(QCPPainter* painter) const override
-    {
-        painter->setAntialiasing(false);
-    }
-    void draw(QCPPainter* painter) override
-    {
-        const QCPAxis* axis = pane_->axis(QCPAxis::atBottom);
-        const QRectF area = pane_->rect();
-        const int first = std::max(0, static_cast<int>(std::floor(axis->range().lower)));
-        const int last =
-            std::min(static_cast<int>(bars) - 1, static_cast<int>(std::ceil(axis->range().upper)));
-        for (std::size_t i = 0; i < histories.size(); ++i) {
-            if (!histories[i] || last < first)
-                continue;
-            const double height = area.height() / 3.0;
-            const QRectF band(area.left(), area.top() + height * static_cast<double>(i) + 1.0,
-                              area.width(), height - 2.0);
-            painter->fillRect(band, look().wash(look().rule, 0.35));
-            painter->setFont(fontOf(Weight::Regular, 0.78));
-            painter->setPen(look().softInk);
-            painter->drawText(
-                QRectF(band.right() + 5.0, band.top() - 3.0, 60.0, band.height() + 6.0),
-                Qt::AlignLeft | Qt::AlignVCenter,
-                text(conditions::horizonName(conditions::horizons[i])));
-            const conditions::TrendHistory& history = *histories[i];
-            const int end = std::min(last + 1, static_cast<int>(history.size()));
-            for (int bar = first; bar < end;) { // a run of one state is one rectangle
-                const int from = bar;
-                while (bar < end && history[static_cast<std::size_t>(bar)] ==
-                                        history[static_cast<std::size_t>(from)])
-                    ++bar;
-                drawRun(painter, band, history[static_cast<std::size_t>(from)], from, bar, axis);
-            }
-        }
-    }
-
-private:
-    static void drawRun(QCPPainter* painter, const QRectF& band,
-                        std::optional<conditions::Trend> state, int from, int end,
-                        const QCPAxis* axis)
-    {
-        if (!state)
-            return;
-        const double left = axis->coordToPixel(from - 0.5);
-        const double right = axis->coordToPixel(end - 0.5);
-        const double half = band.height() / 2.0;
-        const bool isUp = state == conditions::Trend::Rising;
-        const bool isDown = state == conditions::Trend::Falling;
-        const double y = isUp ? band.top() : isDown ? band.top() + half : band.top() + half * 0.6;
-        const double height = isUp || isDown ? half : half * 0.8;
-        painter->fillRect(QRectF(left, y, right - left, height),
-                          look().wash(trendColour(state), 0.75));
-    }
-
-    QCPAxisRect* pane_;
-};
-
-LineShown lineShown(expressions::Evaluator& evaluator, const expressions::Names& names,
-                    const conditions::LineReading& read, std::span<const std::string> panes,
-                    Day day, const Progress& progress)
-{
-    LineShown shown;
-    shown.line = read.line;
-    const auto bar = read.line.barBy(day);
-    shown.bars = bar ? *bar + 1 : 0;
-    for (std::size_t i = 0; i < shown.trends.size(); ++i)
-        shown.trends[i] = read.trends[i].history;
-    shown.panes = readPanes(evaluator, names, read.line, panes, progress);
-    if (!bar)
-        return shown;
-    market::BarsView bars = read.line.bars();
-    for (std::span<const double>* column : {&bars.open, &bars.high, &bars.low, &bars.close})
-        *column = column->first(shown.bars);
-    shown.swings = patterns::swingsByReversal(bars.high, bars.low, swingReversal);
-    shown.marks = patterns::markedBars(bars);
-    for (std::size_t pane = 0; pane < shown.panes.size(); ++pane)
-        for (const conditions::DivergenceFound& found :
-             conditions::findDivergences(bars.close, shown.panes[pane].values, *bar))
-            shown.divergences.push_back({pane, found});
-    std::ranges::stable_sort(shown.divergences, std::greater{},
-                             [](const auto& each) { return each.found.knownOn; });
-    return shown;
-}
 
 LineChart::LineChart(QWidget* parent)
     : QWidget(parent), plot_(new TimePlot), reading_(new QLabel), retracement_(new QLabel),

@@ -1,10 +1,6 @@
 #pragma once
 
-#include "core/conditions/divergence.h"
-#include "core/conditions/panes.h"
-#include "core/conditions/reading.h"
-#include "core/patterns/bar_marks.h"
-#include "core/patterns/swings.h"
+#include "core/conditions/line_shown.h"
 
 #include <QWidget>
 #include <memory>
@@ -21,28 +17,7 @@ namespace sieve::app {
 
 class TimePlot;
 class TrendStrip;
-
-/// What the chart of a line shows as of a day: all made of what was known by then.
-struct LineShown {
-    struct Diverging {
-        std::size_t pane = 0;
-        conditions::DivergenceFound found;
-    };
-    conditions::Line line;
-    std::size_t bars = 0; ///< of the line by the day
-    std::array<conditions::TrendHistory, 3> trends;
-    std::vector<conditions::Pane> panes;
-    std::vector<patterns::Swing> swings;
-    std::vector<patterns::MarkedBar> marks;
-    std::vector<Diverging> divergences; ///< the newest first
-
-    double close(std::size_t bar) const { return line.bars().close[bar]; }
-};
-
-/// Puts together what the chart of a line shows as of a day. Runs on the pool.
-LineShown lineShown(expressions::Evaluator& evaluator, const expressions::Names& names,
-                    const conditions::LineReading& read, std::span<const std::string> panes,
-                    Day day, const Progress& progress);
+using conditions::LineShown;
 
 /// A line of the market with its states under it and panes of breadth that share its sessions;
 /// divergences join the two. Marks of swings and bars, and a retracement between two turning

@@ -163,7 +163,7 @@ void MarketPlace::showLine()
         [evaluator = desk_.evaluator(), names = desk_.nameBook(), read,
          panes = reading_->book.panes, day = desk_.day()](const Progress& progress) {
             return std::make_shared<const LineShown>(
-                lineShown(*evaluator, names->names(), *read, panes, day, progress));
+                conditions::lineShown(*evaluator, names->names(), *read, panes, day, progress));
         },
         [this](const std::shared_ptr<const LineShown>& shown) {
             chart_->show(shown);

@@ -252,7 +252,6 @@ void SiftPlace::show(const SiftedPtr& sifted)
 {
     sifted_ = sifted;
     stack_->setRun(sifted->run);
-    stack_->setChosen(desk_.selected());
     tellSummary();
     follow_->start();
 }
@@ -270,8 +269,7 @@ void SiftPlace::showRest()
     why_->setScreen(sifted->screen);
     days_->setScreen(sifted->screen);
     showLens();
-    nearMisses_->setChosen(desk_.selected());
-    results_->showChosen(desk_.selected());
+    showSelection();
 }
 
 void SiftPlace::tellSummary()

@@ -48,8 +48,8 @@ TextForm::TextForm(QWidget* parent) : QWidget(parent), editor_(new QsciScintilla
     told_->setWordWrap(true);
     told_->setContentsMargins(12, 4, 12, 4);
     told_->setAlignment(Qt::AlignLeft | Qt::AlignBottom);
-    // Two lines, always: what somebody types should not move the text.
-    told_->setFixedHeight(2 * told_->fontMetrics().lineSpacing() + 8);
+    // Two lines at least: what somebody types should not move the text.
+    told_->setMinimumHeight(2 * told_->fontMetrics().lineSpacing() + 8);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 8, 0, 0);
     layout->setSpacing(0);

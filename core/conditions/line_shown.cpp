@@ -1,0 +1,41 @@
+#include "core/conditions/line_shown.h"
+
+#include <algorithm>
+#include <functional>
+
+namespace sieve::conditions {
+
+namespace {
+
+constexpr double swingReversal = 0.05;
+
+} // namespace
+
+LineShown lineShown(expressions::Evaluator& evaluator, const expressions::Names& names,
+                    const LineReading& read, std::span<const std::string> panes, Day day,
+                    const Progress& progress)
+{
+    LineShown shown;
+    shown.line = read.line;
+    const auto bar = read.line.barBy(day);
+    shown.bars = bar ? *bar + 1 : 0;
+    for (std::size_t i = 0; i < shown.trends.size(); ++i)
+        shown.trends[i] = read.trends[i].history;
+    shown.panes = readPanes(evaluator, names, read.line, panes, progress);
+    if (!bar)
+        return shown;
+    market::BarsView bars = read.line.bars();
+    for (std::span<const double>* column : {&bars.open, &bars.high, &bars.low, &bars.close})
+        *column = column->first(shown.bars);
+    shown.swings = patterns::swingsByReversal(bars.high, bars.low, swingReversal);
+    shown.marks = patterns::markedBars(bars);
+    for (std::size_t pane = 0; pane < shown.panes.size(); ++pane)
+        for (const DivergenceFound& found :
+             findDivergences(bars.close, shown.panes[pane].values, *bar))
+            shown.divergences.push_back({pane, found});
+    std::ranges::stable_sort(shown.divergences, std::greater{},
+                             [](const auto& each) { return each.found.knownOn; });
+    return shown;
+}
+
+} // namespace sieve::conditions

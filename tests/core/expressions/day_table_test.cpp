@@ -19,7 +19,7 @@ TEST_CASE("Day table: along instruments and along days the same values, across e
           "[expressions]")
 {
     constexpr std::size_t instruments = 37;
-    const std::size_t days = GENERATE(1, 2, 63, 64, 65, 130);
+    const std::size_t days = GENERATE(1U, 2U, 63U, 64U, 65U, 130U);
     INFO(days << " days");
     DayTable along(instruments, days);
     CHECK(along.days() == days);

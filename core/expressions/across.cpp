@@ -5,6 +5,7 @@
 #include <bit>
 #include <cmath>
 #include <iterator>
+#include <limits>
 #include <numeric>
 #include <utility>
 
@@ -122,6 +123,16 @@ struct OneGroup {
     }
 };
 
+double percentileOf(double less, double equal, double count)
+{
+    return 100.0 * (less + 0.5 * equal) / count;
+}
+
+double rankOf(double less, double equal, double count)
+{
+    return count - less - equal + 1.0;
+}
+
 /// Percentiles or ranks of ordered members: equal figures share theirs.
 void standings(Op op, std::span<const Member> sorted, std::span<const double> all,
                std::span<double> out)
@@ -136,11 +147,84 @@ void standings(Op op, std::span<const Member> sorted, std::span<const double> al
             ++end;
         const auto less = static_cast<double>(begin);
         const auto equal = static_cast<double>(end - begin);
-        const double value = op == Op::Percentile ? 100.0 * (less + 0.5 * equal) / count
-                                                  : count - less - equal + 1.0;
+        const double value = op == Op::Percentile ? percentileOf(less, equal, count)
+                                                  : rankOf(less, equal, count);
         for (; begin < end; ++begin)
             out[sorted[begin].place] = value;
     }
+}
+
+/// Whether the place of a figure keeps to the limit: once one does, so do all greater figures.
+bool keepsTo(const Node& limit, double less, double equal, double count)
+{
+    switch (limit.place) {
+    case PlaceLimit::PercentileAtLeast:
+        return percentileOf(less, equal, count) >= limit.number;
+    case PlaceLimit::PercentileAbove:
+        return percentileOf(less, equal, count) > limit.number;
+    case PlaceLimit::RankAtMost:
+        return rankOf(less, equal, count) <= limit.number;
+    case PlaceLimit::RankBelow:
+        break;
+    }
+    return rankOf(less, equal, count) < limit.number;
+}
+
+/// Where among `count` figures in order the first that keeps to the limit is expected.
+double expectedPlace(const Node& limit, double count)
+{
+    const bool isPercentile = limit.place == PlaceLimit::PercentileAtLeast ||
+                              limit.place == PlaceLimit::PercentileAbove;
+    return isPercentile ? limit.number / 100.0 * count : count - limit.number;
+}
+
+/// One of the figures, not far above or below the expected place in their order, as a few of them
+/// show.
+double pivotOf(std::span<const double> figures, double place, bool isAbove)
+{
+    constexpr std::size_t few = 64;
+    constexpr double margin = 6.0;
+    std::array<double, few> sample;
+    const std::size_t count = std::min(few, figures.size());
+    for (std::size_t i = 0; i < count; ++i)
+        sample[i] = figures[i * figures.size() / count];
+    const double scale = static_cast<double>(count) / static_cast<double>(figures.size());
+    const double at = place * scale + (isAbove ? margin : -margin);
+    const auto nth = sample.begin() + static_cast<std::ptrdiff_t>(
+                                          std::clamp(at, 0.0, static_cast<double>(count - 1)));
+    std::nth_element(sample.begin(), nth, sample.begin() + static_cast<std::ptrdiff_t>(count));
+    return *nth;
+}
+
+/// The least of `figures` whose place keeps to the limit; they are lost. Each turn asks about one
+/// of them and leaves out those that are then decided.
+double leastPlaced(const Node& limit, std::vector<double>& figures)
+{
+    const auto all = static_cast<double>(figures.size());
+    const double expected = expectedPlace(limit, all);
+    double below = 0.0; // those left out as too small
+    double least = std::numeric_limits<double>::infinity();
+    for (bool isAbove = true; !figures.empty(); isAbove = !isAbove) {
+        const double pivot = pivotOf(figures, expected - below, isAbove);
+        std::uint32_t less = 0;
+        std::uint32_t equal = 0;
+        for (const double figure : figures) {
+            less += figure < pivot ? 1U : 0U;
+            equal += figure == pivot ? 1U : 0U;
+        }
+        const bool keeps = keepsTo(limit, below + less, equal, all);
+        std::size_t count = 0;
+        for (const double figure : figures) {
+            figures[count] = figure;
+            count += (keeps ? figure < pivot : figure > pivot) ? 1U : 0U;
+        }
+        figures.resize(count);
+        if (keeps)
+            least = pivot;
+        else
+            below += less + equal;
+    }
+    return least;
 }
 
 void zScores(const OneGroup& group, std::span<double> out)
@@ -158,9 +242,11 @@ void zScores(const OneGroup& group, std::span<double> out)
 }
 
 /// What all members of a group are given.
-double groupValue(Op op, OneGroup& group)
+double groupValue(const Node& part, OneGroup& group)
 {
-    switch (op) {
+    switch (part.op) {
+    case Op::LeastPlaced:
+        return leastPlaced(part, group.figures);
     case Op::Median:
         return medianOf(group.figures);
     case Op::CountOf:
@@ -227,34 +313,36 @@ bool isOneAGroup(Op op)
     return op != Op::Percentile && op != Op::Rank && op != Op::ZScore;
 }
 
-void acrossGroups(Op op, std::span<const double> figures, const Groups& groups,
+void acrossGroups(const Node& part, std::span<const double> figures, const Groups& groups,
                   std::span<double> out)
 {
     static thread_local OneGroup group;
-    if (op == Op::GroupRank)
+    if (part.op == Op::GroupRank)
         return groupRanks(figures, groups, out);
     for (std::size_t i = 0; i < out.size(); ++i) {
         group.take(figures, groups.members()[i]);
-        out[i] = group.figures.empty() ? missing : groupValue(op, group);
+        out[i] = group.figures.empty() ? missing : groupValue(part, group);
     }
 }
 
-void across(Op op, std::span<const double> figures, const Groups& groups, std::span<double> out)
+void across(const Node& part, std::span<const double> figures, const Groups& groups,
+            std::span<double> out)
 {
     static thread_local std::vector<double> ownAll;
     static thread_local OneGroup group;
-    if (isOneAGroup(op)) {
-        std::vector<double> values(groups.members().size());
-        acrossGroups(op, figures, groups, values);
-        std::ranges::fill(out, missing);
-        for (std::size_t i = 0; i < values.size(); ++i)
-            for (const std::uint32_t place : groups.members()[i])
-                out[place] = values[i];
-        return;
-    }
+    const Op op = part.op;
     ownAll.assign(figures.begin(), figures.end()); // `out` may be `figures`
     const std::span<const double> all = ownAll;
     std::ranges::fill(out, missing);
+    if (isOneAGroup(op)) {
+        std::vector<double> values(groups.members().size());
+        acrossGroups(part, all, groups, values);
+        for (std::size_t i = 0; i < values.size(); ++i)
+            for (const std::uint32_t place : groups.members()[i])
+                if (op != Op::LeastPlaced || !isMissing(all[place]))
+                    out[place] = values[i];
+        return;
+    }
     for (const auto& members : groups.members())
         if (op == Op::ZScore) {
             group.take(all, members);

@@ -351,8 +351,8 @@ void BarPass::run(const BarFrame& frame, std::size_t from, std::size_t to)
     while (!compute(0, to)) {
         if (hasAcross_)
             throw NeedsWholeHistory{};
-        for (std::size_t i = 0; i < wanting_; ++i)     // what needs no more bars stays as it is
-            if (steps_[i].node->op != Op::BarColumn) { // these lie in place
+        for (std::size_t i = 0; i < wanting_; ++i) // what needs no more bars stays as it is
+            if (!steps_[i].liesInPlace()) {
                 steps_[i].doneFrom = steps_[i].from;
                 steps_[i].doneTo = steps_[i].to;
             }
@@ -507,6 +507,10 @@ void BarPass::prior(Step& step, std::size_t from, std::size_t to)
 {
     const Step& input = steps_[step.inputs[0]];
     const auto count = static_cast<std::size_t>(step.node->count);
+    if (step.from >= count) { // where its input lies
+        step.at = input.valueAt(step.from - count);
+        return;
+    }
     const std::size_t known = std::clamp(count, from, to); // bars before it have none
     double* out = step.store.data() + (from - step.from);
     out = std::fill_n(out, known - from, missing);

@@ -107,6 +107,8 @@ private:
 
         bool isConstant() const { return node->op == Op::Constant; }
         bool isNeeded() const { return from < to; }
+        /// Whether its values may be another's, which it only points to.
+        bool liesInPlace() const { return node->op == Op::BarColumn || node->op == Op::Prior; }
         bool isDone() const { return doneFrom == from && doneTo == to; }
         void include(std::size_t first, std::size_t end);
         const double* valueAt(std::size_t bar) const

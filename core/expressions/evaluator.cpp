@@ -1,5 +1,6 @@
 #include "core/expressions/evaluator.h"
 
+#include "core/expressions/place_limits.h"
 #include "core/expressions/question.h"
 
 #include <algorithm>
@@ -53,8 +54,8 @@ ColumnPtr Evaluator::column(const Plan& plan, NodeId target, Day day)
 std::vector<ColumnPtr> Evaluator::columnsOver(const Plan& plan, NodeId target,
                                               std::span<const Day> days, const Progress& progress)
 {
-    const NodeId targets[] = {target};
-    const auto tables = Question(*this, plan, progress).tablesOver(targets, days);
+    const Asked asked = withPlaceLimits(plan, std::span(&target, 1));
+    const auto tables = Question(*this, asked.plan, progress).tablesOver(asked.targets, days);
     std::vector<ColumnPtr> columns;
     for (std::size_t day = 0; day < days.size(); ++day) {
         auto column = std::make_shared<Column>(market_->size());
@@ -68,7 +69,10 @@ void Evaluator::sweep(const Plan& plan, std::span<const NodeId> targets, std::sp
                       const std::function<void(const SweepValues&)>& visit,
                       const Progress& progress)
 {
-    Question(*this, plan, progress).sweep(targets, days, visit);
+    if (days.size() == 1)
+        return Question(*this, plan, progress).sweep(targets, days, visit);
+    const Asked asked = withPlaceLimits(plan, targets);
+    Question(*this, asked.plan, progress).sweep(asked.targets, days, visit);
 }
 
 std::vector<std::vector<double>> Evaluator::histories(const Plan& plan,

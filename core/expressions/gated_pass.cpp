@@ -1,45 +1,77 @@
 #include "core/expressions/gated_pass.h"
 
+#include "core/expressions/values.h"
+
 #include <algorithm>
+#include <array>
 
 namespace sieve::expressions {
 
 namespace {
 
-constexpr std::size_t fewParts = 6;    ///< of a criterion that is cheap
-constexpr std::size_t shortReach = 64; ///< bars
-constexpr std::size_t longClosed =
-    256; ///< bars; for fewer, starting anew costs more than it spares
+/// Of the parts asked together; beyond it, to know first where the answer is no spares more than
+/// it costs to begin anew.
+constexpr double costAtOnce = 20.0;
 
-/// Whether a criterion costs little enough to be asked first.
-bool isCheap(const Plan& plan, NodeId criterion)
+/// What a part costs a bar, in comparisons: an estimate, which decides about the order only.
+double costOf(const Node& node)
 {
-    const std::vector<NodeId> parts = plan.neededAlongBars(std::span(&criterion, 1));
-    return parts.size() <= fewParts && std::ranges::none_of(parts, [&plan](NodeId id) {
-               const Node& node = plan[id];
-               const bool isFar =
-                   node.op == Op::Indicator && node.indicator->reach(node.settings) > shortReach;
-               return isFar || isAcross(node.op) || changesBars(node.op);
-           });
+    switch (node.op) {
+    case Op::Constant:
+    case Op::TextConstant:
+    case Op::TextField:
+    case Op::BarColumn:
+    case Op::Prior:
+        return 0.0;
+    case Op::Indicator: // a recursion reaches far
+        return 4.0 + static_cast<double>(node.indicator->reach(node.settings)) / 64.0;
+    default:
+        break;
+    }
+    if (changesBars(node.op))
+        return 100.0;
+    return isAcross(node.op) ? 4.0 : isLeaf(node.op) ? 3.0 : 1.0;
 }
 
-std::vector<NodeId> cheapCriteria(const Plan& plan, NodeId screen)
-{
-    std::vector<NodeId> cheap;
-    for (const NodeId criterion : plan[screen].inputs)
-        if (isCheap(plan, criterion))
-            cheap.push_back(criterion);
-    return cheap.size() < plan[screen].inputs.size() ? cheap : std::vector<NodeId>();
-}
+/// A criterion with its parts.
+struct Criterion {
+    NodeId id = 0;
+    std::vector<NodeId> parts;
+    double cost = 0.0;
 
-/// The one target that is worth a gate, if the others cost nothing beside it.
+    Criterion(const Plan& plan, NodeId of)
+        : id(of), parts(plan.neededAlongBars(std::span(&of, 1)))
+    {
+        for (const NodeId part : parts)
+            cost += costOf(plan[part]);
+    }
+    bool isSteady(const Plan& plan) const
+    {
+        return std::ranges::all_of(parts, [&plan](NodeId part) {
+            const Op op = plan[part].op;
+            return op == Op::Constant || op == Op::TextConstant || op == Op::TextField ||
+                   isValueByValue(op);
+        });
+    }
+    std::size_t reach(const Plan& plan) const
+    {
+        std::size_t most = 0;
+        for (const NodeId part : parts)
+            if (plan[part].op == Op::Indicator)
+                most = std::max(most, plan[part].indicator->reach(plan[part].settings));
+        return most;
+    }
+};
+
+/// The one target that is worth asking criterion by criterion, if the others cost nothing beside
+/// it.
 std::optional<std::size_t> screenAmong(const Plan& plan, std::span<const NodeId> targets)
 {
     std::optional<std::size_t> screen;
     for (std::size_t i = 0; i < targets.size(); ++i) {
         if (plan[targets[i]].op == Op::BarColumn || plan.isConstant(targets[i]))
             continue;
-        if (screen || plan[targets[i]].op != Op::And || cheapCriteria(plan, targets[i]).empty())
+        if (screen || plan[targets[i]].op != Op::And)
             return std::nullopt;
         screen = i;
     }
@@ -50,60 +82,103 @@ std::optional<std::size_t> screenAmong(const Plan& plan, std::span<const NodeId>
 
 GatedPass::GatedPass(const Surroundings& surroundings, const Plan& plan,
                      std::span<const NodeId> targets, Depth depth)
+    : screen_(screenAmong(plan, targets))
 {
-    const std::optional<std::size_t> screen = screenAmong(plan, targets);
     std::vector<NodeId> others;
     for (std::size_t i = 0; i < targets.size(); ++i) {
         placeOf_.push_back(others.size());
-        if (i != screen)
+        if (i != screen_)
             others.push_back(targets[i]);
     }
     others_.emplace(surroundings, plan, others, depth);
-    if (!screen)
-        return;
-    screen_ = *screen;
-    gate_.emplace(surroundings, plan, cheapCriteria(plan, targets[screen_]), depth);
-    rest_.emplace(surroundings, plan, targets.subspan(screen_, 1), depth);
+    if (screen_)
+        addLevels(surroundings, plan, plan[targets[*screen_]].inputs, depth);
+}
+
+void GatedPass::addLevels(const Surroundings& surroundings, const Plan& plan,
+                          std::span<const NodeId> criteria, Depth depth)
+{
+    std::vector<Criterion> all;
+    std::vector<NodeId> steady;
+    for (const NodeId id : criteria) {
+        all.emplace_back(plan, id);
+        if (all.back().isSteady(plan)) {
+            steady.push_back(id);
+            all.pop_back();
+        }
+    }
+    if (!steady.empty())
+        steady_.emplace(surroundings, plan, steady, depth);
+    std::ranges::stable_sort(all, {}, &Criterion::cost);
+    for (std::size_t first = 0; first < all.size();) {
+        std::vector<NodeId> together;
+        double cost = 0.0;
+        std::size_t reach = 0;
+        for (; first < all.size() && (together.empty() || cost + all[first].cost <= costAtOnce);
+             ++first) {
+            together.push_back(all[first].id);
+            cost += all[first].cost;
+            reach = std::max(reach, all[first].reach(plan));
+        }
+        levels_.push_back({BarPass(surroundings, plan, together, depth),
+                           std::clamp<std::size_t>(reach / 4, 64, 256)});
+    }
 }
 
 void GatedPass::run(const BarFrame& frame, std::size_t from, std::size_t to)
 {
     others_->run(frame, from, to);
-    if (!gate_)
+    if (!screen_)
         return;
-    gate_->run(frame, from, to);
-    findOpen(from, to);
-    values_.assign(to - from, 0.0);
-    for (const Bars& bars : open_) {
-        rest_->run(frame, bars.from, bars.to);
-        std::ranges::copy(rest_->values(0),
-                          values_.begin() + static_cast<std::ptrdiff_t>(bars.from - from));
+    from_ = from;
+    values_.assign(to - from, 1.0);
+    if (steady_ && from < to) {
+        steady_->run(frame, from, from + 1);
+        double answer = 1.0;
+        for (std::size_t i = 0; i < steady_->targets(); ++i)
+            answer = combine(Op::And, std::array{answer, steady_->values(i)[0]});
+        values_.assign(to - from, answer);
     }
+    open_.assign(1, {from, to});
+    for (Level& level : levels_) {
+        findOpen(level.farApart);
+        for (const Bars& bars : open_)
+            ask(level, frame, bars);
+    }
+}
+
+/// What a level's criteria make of the answers before them.
+void GatedPass::ask(Level& level, const BarFrame& frame, const Bars& bars)
+{
+    level.pass.run(frame, bars.from, bars.to);
+    const auto values = std::span(values_).subspan(bars.from - from_, bars.to - bars.from);
+    answers_.assign(1, values.data());
+    for (std::size_t i = 0; i < level.pass.targets(); ++i)
+        answers_.push_back(level.pass.values(i).data());
+    combine(Op::And, answers_, values);
+}
+
+/// Leaves out of the open bars long runs of such on which a criterion said no.
+void GatedPass::findOpen(std::size_t farApart)
+{
+    stillOpen_.clear();
+    for (const Bars& bars : open_) {
+        bool isNew = true;
+        for (std::size_t bar = bars.from; bar < bars.to; ++bar) {
+            if (values_[bar - from_] == 0.0)
+                continue;
+            if (isNew || bar >= stillOpen_.back().to + farApart)
+                stillOpen_.push_back({bar, bar});
+            stillOpen_.back().to = bar + 1;
+            isNew = false;
+        }
+    }
+    std::swap(open_, stillOpen_);
 }
 
 std::span<const double> GatedPass::values(std::size_t target) const
 {
-    return gate_ && target == screen_ ? std::span(values_) : others_->values(placeOf_.at(target));
-}
-
-/// The bars between long runs of such on which a cheap criterion says no.
-void GatedPass::findOpen(std::size_t from, std::size_t to)
-{
-    open_.clear();
-    closed_.assign(to - from, 0.0);
-    for (std::size_t criterion = 0; criterion < gate_->targets(); ++criterion) {
-        const std::span<const double> answers = gate_->values(criterion);
-        for (std::size_t i = 0; i < closed_.size(); ++i)
-            closed_[i] = answers[i] == 0.0 ? 1.0 : closed_[i];
-    }
-    for (std::size_t i = 0; i < closed_.size(); ++i) {
-        if (closed_[i] == 1.0)
-            continue;
-        const std::size_t bar = from + i;
-        if (open_.empty() || bar >= open_.back().to + longClosed)
-            open_.push_back({bar, bar});
-        open_.back().to = bar + 1;
-    }
+    return target == screen_ ? std::span(values_) : others_->values(placeOf_.at(target));
 }
 
 } // namespace sieve::expressions

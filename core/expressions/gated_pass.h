@@ -9,10 +9,10 @@
 
 namespace sieve::expressions {
 
-/// A pass over one instrument's bars that spares what can change nothing: where a cheap criterion
-/// of a screen says no on hundreds of bars in a row (too small, too thinly traded, of another
-/// kind), the screen is no, and its other criteria are not asked there. The values are those of a
-/// BarPass, bit by bit.
+/// A pass over one instrument's bars that spares what can change nothing. The criteria of a screen
+/// are asked one after another, the cheap ones first, and each only on the bars on which none said
+/// no before, short runs of other bars between them included. The values are those of a BarPass,
+/// bit by bit.
 /// Threads: as BarPass.
 class GatedPass {
 public:
@@ -28,17 +28,27 @@ private:
         std::size_t from = 0;
         std::size_t to = 0;
     };
+    /// Criteria that are asked together.
+    struct Level {
+        BarPass pass;
+        std::size_t farApart = 0; ///< bars; over fewer closed ones it costs less to go on
+    };
 
-    void findOpen(std::size_t from, std::size_t to);
+    void addLevels(const Surroundings& surroundings, const Plan& plan,
+                   std::span<const NodeId> criteria, Depth depth);
+    void ask(Level& level, const BarFrame& frame, const Bars& bars);
+    void findOpen(std::size_t farApart);
 
-    std::size_t screen_ = 0;           ///< which target is gated
-    std::optional<BarPass> gate_;      ///< its cheap criteria, where it has such
-    std::optional<BarPass> rest_;      ///< the screen itself, where the gate is open
-    std::optional<BarPass> others_;    ///< all targets; of a gated screen those beside it
-    std::vector<std::size_t> placeOf_; ///< a target: its place in `others_`
-    std::vector<double> closed_;       ///< by bar: whether a cheap criterion says no
-    std::vector<Bars> open_;
-    std::vector<double> values_; ///< of the screen
+    std::optional<std::size_t> screen_; ///< which target is gated
+    std::optional<BarPass> steady_;     ///< its criteria that all bars answer alike
+    std::vector<Level> levels_;         ///< its other criteria
+    std::optional<BarPass> others_;     ///< all targets; of a gated screen those beside it
+    std::vector<std::size_t> placeOf_;  ///< a target: its place in `others_`
+    std::size_t from_ = 0;              ///< bar of the first value
+    std::vector<double> values_;        ///< of the screen, as far as it was asked
+    std::vector<Bars> open_;            ///< between which the screen is no
+    std::vector<Bars> stillOpen_;
+    std::vector<const double*> answers_;
 };
 
 } // namespace sieve::expressions

@@ -46,11 +46,15 @@ public:
         case Op::Shortable:
             return all(instrument.shortable ? 1.0 : 0.0);
         case Op::Quarter:
+            return figure(market::Period::Quarter);
         case Op::Year:
+            return figure(market::Period::Year);
         case Op::TrailingTwelveMonths:
+            return trailing();
         case Op::Stability:
+            return stability();
         case Op::ReportDay:
-            return whileKnown([this](Day day) { return statement(day); });
+            return whileKnown([this](Day day) { return reportDay(day); });
         case Op::SharesOutstanding:
         case Op::FreeFloat:
         case Op::ShortInterest:
@@ -99,13 +103,21 @@ private:
         for (std::size_t i = 0; i < out_.size();) {
             const Day day = frame_.days[from_ + i];
             const auto left = frame_.days.subspan(from_ + i, out_.size() - i);
-            const auto next = left.size() == 1
-                                  ? left.end()
-                                  : std::ranges::lower_bound(left.subspan(1), nextChange(day));
-            const auto count = static_cast<std::size_t>(next - left.begin());
+            const std::size_t count = left.size() == 1 ? 1 : daysBefore(left, nextChange(day));
             std::ranges::fill(out_.subspan(i, count), of(day));
             i += count;
         }
+    }
+
+    /// How many of the days lie before `change`, which is after the first of them: mostly a few
+    /// months.
+    static std::size_t daysBefore(std::span<const Day> days, Day change)
+    {
+        std::size_t end = 1;
+        for (std::size_t step = 32; end < days.size() && days[end] < change; step *= 2)
+            end = std::min(end + step, days.size());
+        const auto next = std::ranges::lower_bound(days.first(end), change);
+        return static_cast<std::size_t>(next - days.begin());
     }
 
     /// The first day after `day` on which the leaf may be worth something else.
@@ -162,25 +174,13 @@ private:
 
     // Statements
 
-    double statement(Day day) const
+    void figure(market::Period period)
     {
-        const market::Statements& statements = market_.statements(instrument_);
-        switch (node_.op) {
-        case Op::TrailingTwelveMonths:
-            return trailing(node_.count, day);
-        case Op::Stability:
-            return stability(day);
-        case Op::ReportDay: {
-            const market::Report* report = statements.reportBy(day);
-            return report ? report->knownOn.serial() : missing;
-        }
-        default:
-            break;
-        }
-        const auto period =
-            node_.op == Op::Quarter ? market::Period::Quarter : market::Period::Year;
-        const auto figure = statements.figure(node_.item, period, node_.count, day);
-        return figure ? figure->value * perShareFactor(figure->knownOn) : missing;
+        const market::ItemFigures figures(market_.statements(instrument_), node_.item, period);
+        whileKnown([&](Day day) {
+            const auto figure = figures.figure(node_.count, day);
+            return figure ? figure->value * perShareFactor(figure->knownOn) : missing;
+        });
     }
 
     double perShareFactor(Day known) const
@@ -188,24 +188,43 @@ private:
         return market::statementItems()[node_.item].isPerShare ? factorOf(known) : 1.0;
     }
 
-    double trailing(int back, Day day) const
+    /// A trailing sum of the item: of(back, day).
+    auto trailingSums() const
     {
-        const auto sum = market_.statements(instrument_)
-                             .trailingTwelveMonths(node_.item, back, day, [this](Day known) {
-                                 return perShareFactor(known);
-                             });
-        return sum ? sum->value : missing;
+        return [this, figures = market::ItemFigures(market_.statements(instrument_), node_.item,
+                                                    market::Period::Quarter),
+                factor = std::function([this](Day known) { return perShareFactor(known); })](
+                   int back, Day day) {
+            const auto sum = figures.trailingTwelveMonths(back, day, factor);
+            return sum ? sum->value : missing;
+        };
     }
 
-    double stability(Day day) const
+    void trailing()
     {
+        const auto sumOf = trailingSums();
+        whileKnown([&](Day day) { return sumOf(node_.count, day); });
+    }
+
+    void stability()
+    {
+        const auto sumOf = trailingSums();
         std::vector<double> sums;
-        for (int back = 4 * node_.count; back-- > 0;)
-            sums.push_back(trailing(back, day));
-        double fit = missing;
-        indicators::regressionFit(sums, static_cast<int>(sums.size()), {0, sums.size() - 1},
-                                  std::span(&fit, 1));
-        return fit;
+        whileKnown([&](Day day) {
+            sums.clear();
+            for (int back = 4 * node_.count; back-- > 0;)
+                sums.push_back(sumOf(back, day));
+            double fit = missing;
+            indicators::regressionFit(sums, static_cast<int>(sums.size()), {0, sums.size() - 1},
+                                      std::span(&fit, 1));
+            return fit;
+        });
+    }
+
+    double reportDay(Day day) const
+    {
+        const market::Report* report = market_.statements(instrument_).reportBy(day);
+        return report ? report->knownOn.serial() : missing;
     }
 
     // Facts

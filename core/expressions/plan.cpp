@@ -79,7 +79,8 @@ NodeId Plan::add(Node node)
           static_cast<std::uint64_t>(node.unit), std::bit_cast<std::uint64_t>(node.number),
           static_cast<std::uint64_t>(node.barField), static_cast<std::uint64_t>(node.textField),
           static_cast<std::uint64_t>(node.item), static_cast<std::uint64_t>(node.count),
-          static_cast<std::uint64_t>(node.period), static_cast<std::uint64_t>(node.settings.period),
+          static_cast<std::uint64_t>(node.period), static_cast<std::uint64_t>(node.place),
+          static_cast<std::uint64_t>(node.settings.period),
           std::bit_cast<std::uint64_t>(node.settings.factors[0]),
           std::bit_cast<std::uint64_t>(node.settings.factors[1])})
         maker.mix(part);

@@ -100,6 +100,15 @@ enum class Op {
     CountOf,
     TotalOf,
     GroupRank,
+    LeastPlaced, ///< the least figure whose place keeps to the limit `number`; `place` says which
+};
+
+/// A limit on a stock's place among the stocks of a day.
+enum class PlaceLimit {
+    PercentileAtLeast,
+    PercentileAbove,
+    RankAtMost,
+    RankBelow,
 };
 
 bool isLeaf(Op op);
@@ -131,6 +140,7 @@ struct Node {
     std::size_t item = 0;
     int count = 0;
     market::Period period = market::Period::Year;
+    PlaceLimit place = PlaceLimit::PercentileAtLeast;
     const indicators::Indicator* indicator = nullptr;
     indicators::Settings settings;
     std::shared_ptr<const ListMembers> list;

@@ -271,7 +271,7 @@ std::shared_ptr<Column> Evaluator::Question::acrossOf(NodeId id, Day day, const 
             : inputsOf(id).size() == 1
                 ? steadyGroups(inputs[1])
                 : Groups::of(*known.at(inputs[1]), plan_[inputs[1]].kind == Kind::YesNo);
-        across(plan_[id].op, figures, groups, *column);
+        across(plan_[id], figures, groups, *column);
         evaluator_.cache_.keep(key, day, std::make_shared<const Column>(*column));
     }
     if (standing.idle.empty())

@@ -202,6 +202,9 @@ Evaluator::Question::AcrossPart Evaluator::Question::acrossPart(NodeId node, std
     std::size_t rows = market_.size();
     if (part.isOneAGroup(plan_[node].op)) {
         values.rows = part.steady->numbers(market_.size());
+        for (const std::size_t index : evaluator_.indexes_) // an index has no place among stocks
+            if (plan_[node].op == Op::LeastPlaced)
+                values.rows[index] = Groups::none;
         rows = part.steady->members().size();
     }
     values.table = DayTable::unset(rows, days);
@@ -239,9 +242,9 @@ void Evaluator::Question::fillAcross(std::span<const AcrossPart> parts,
 void Evaluator::Question::acrossDays(const AcrossPart& part, std::span<const DayTable> inputs,
                                      std::size_t first, std::size_t days) const
 {
-    const Op op = plan_[part.node].op;
+    const Node& node = plan_[part.node];
     const bool isByYesNo = part.isGrouped && plan_[plan_[part.node].inputs[1]].kind == Kind::YesNo;
-    const bool isOneAGroup = part.isOneAGroup(op);
+    const bool isOneAGroup = part.isOneAGroup(node.op);
     if (isOneAGroup && part.steady->members().empty())
         return;                         // nobody is in any group
     constexpr std::size_t together = 8; // days that share the processor's lines
@@ -260,9 +263,9 @@ void Evaluator::Question::acrossDays(const AcrossPart& part, std::span<const Day
             for (const std::size_t index : evaluator_.indexes_) // an index is no stock
                 figures[day][index] = missing;
             if (isOneAGroup)
-                acrossGroups(op, figures[day], *part.steady, ofGroups[day]);
+                acrossGroups(node, figures[day], *part.steady, ofGroups[day]);
             else
-                across(op, figures[day],
+                across(node, figures[day],
                        part.steady ? *part.steady : Groups::of(groups[day], isByYesNo),
                        figures[day]);
         }

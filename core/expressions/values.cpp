@@ -50,7 +50,8 @@ SIEVE_INLINE void joined(Inputs inputs, std::span<double> out, double decisive)
     for (std::size_t first = 0; first < out.size(); first += together) {
         const std::size_t count = std::min(together, out.size() - first);
         double* const to = out.data() + first;
-        std::copy_n(inputs[0] + first, count, to);
+        if (inputs[0] + first != to) // the first input may be `out` itself
+            std::copy_n(inputs[0] + first, count, to);
         for (const double* const input : inputs.subspan(1))
             for (std::size_t i = 0; i < count; ++i) {
                 const double a = to[i];

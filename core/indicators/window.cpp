@@ -21,6 +21,37 @@ void requireWindow(Values values, int period, Span span, Out out)
             "window: bars are missing before the first");
 }
 
+constexpr std::size_t blocksTogether = 4;
+
+/// Four whole blocks of so many bars from `at` on. Each sum waits for its own last step, so that
+/// four of them side by side take little longer than one. `tails` has those of the block before,
+/// then room for four more; afterwards it begins with those of the last block.
+template <class Combine>
+SIEVE_INLINE void foldBlocks(const double* at, std::size_t length, double* tails, double* out,
+                             Combine combine)
+{
+    double fold[blocksTogether];
+    for (std::size_t i = 0; i < blocksTogether; ++i)
+        tails[(i + 2) * length - 1] = fold[i] = at[(i + 1) * length - 1];
+    for (std::size_t place = length - 1; place-- > 0;)
+        for (std::size_t i = 0; i < blocksTogether; ++i) {
+            fold[i] = combine(at[i * length + place], fold[i]);
+            tails[(i + 1) * length + place] = fold[i];
+        }
+    for (std::size_t i = 0; i < blocksTogether; ++i) {
+        fold[i] = at[i * length];
+        if (length > 1)
+            out[i * length] = combine(tails[i * length + 1], fold[i]);
+        out[(i + 1) * length - 1] = tails[(i + 1) * length]; // its window is the block
+    }
+    for (std::size_t place = 1; place + 1 < length; ++place)
+        for (std::size_t i = 0; i < blocksTogether; ++i) {
+            fold[i] = combine(fold[i], at[i * length + place]);
+            out[i * length + place] = combine(tails[i * length + place + 1], fold[i]);
+        }
+    std::copy_n(tails + blocksTogether * length, length, tails);
+}
+
 /// Folds each window as (tail of the block before) with (head of the bar's own block); a window
 /// that is a whole block is that block's longest tail.
 template <class Combine>
@@ -30,8 +61,8 @@ SIEVE_INLINE void foldWindows(Values values, int period, Span span, Out out, Com
     const auto length = static_cast<std::size_t>(period);
     const double* const at = values.data() - span.firstBar; // by bar index
     const std::size_t end = span.from + out.size();
-    static thread_local std::vector<double> ownTails; // of one block, by place in it
-    ownTails.resize(std::max(ownTails.size(), length));
+    static thread_local std::vector<double> ownTails; // of a few blocks, by place in them
+    ownTails.resize(std::max(ownTails.size(), (blocksTogether + 1) * length));
     double* const tails = ownTails.data();
     const auto foldTails = [&](std::size_t begin, std::size_t lowest) {
         double tail = at[begin + length - 1];
@@ -44,8 +75,13 @@ SIEVE_INLINE void foldWindows(Values values, int period, Span span, Out out, Com
     std::size_t bar = span.from;
     if (bar < end && bar + 1 >= length && (bar + 1) % length != 0)
         foldTails(bar / length * length - length, bar + 1 - length);
-    while (bar < end) { // a block at a time
+    while (bar < end) {
         const std::size_t begin = bar / length * length;
+        if (bar == begin && begin > 0 && begin + blocksTogether * length <= end) {
+            foldBlocks(at + begin, length, tails, out.data() + (begin - span.from), combine);
+            bar += blocksTogether * length;
+            continue;
+        }
         const std::size_t last = begin + length - 1; // its window is the block
         if (begin == 0) {
             for (; bar < std::min(end, last); ++bar)

@@ -1,5 +1,6 @@
 #include "core/market/statements.h"
 
+#include "core/base/require.h"
 #include "core/market/words.h"
 
 #include <algorithm>
@@ -41,6 +42,18 @@ constexpr int periodSlack = 20;
 constexpr int monthsOf(Period period)
 {
     return period == Period::Quarter ? 3 : 12;
+}
+
+/// By how many days `day` lies after the one so many months before `end`. Exact where that decides
+/// whether it lies within the slack; elsewhere to a few days, which spares the calendar.
+int daysLate(Day day, Day end, int months)
+{
+    constexpr double month = 365.2425 / 12.0;
+    constexpr int irregular = 6; // more days than so many months of the calendar differ from it by
+    const int roughly = day - end + static_cast<int>(months * month + 0.5);
+    return std::abs(std::abs(roughly) - periodSlack) > irregular
+               ? roughly
+               : day - end.plusMonths(-months);
 }
 
 } // namespace
@@ -155,14 +168,16 @@ public:
             --left_;
         return left_ > 0 ? &rows_[left_ - 1] : nullptr;
     }
-    /// The row of the period that ends about `end`; ends must be asked for from new to old.
-    const StatementRow* at(Day end)
+    /// The row of the period that ended about so many months before `end`; must be asked for from
+    /// new to old.
+    const StatementRow* before(Day end, int months)
     {
         for (; left_ > 0; --left_) {
             const StatementRow& row = rows_[left_ - 1];
-            if (row.periodEnd - end < -periodSlack)
+            const int late = daysLate(row.periodEnd, end, months);
+            if (late < -periodSlack)
                 return nullptr;
-            if (row.periodEnd - end <= periodSlack && row.knownOn <= day_)
+            if (late <= periodSlack && row.knownOn <= day_)
                 return &row; // rows of a period run by day known
         }
         return nullptr;
@@ -174,13 +189,6 @@ private:
     std::size_t left_ = 0;
 };
 
-/// Whether an item whose newest period ends at `newest` is still reported.
-bool isCurrent(const Statements& statements, Period period, Day newest, Day day)
-{
-    const std::optional<Day> report = statements.newestReport(period, day);
-    return report && report->plusMonths(-monthsOf(period)) <= newest.plusDays(periodSlack);
-}
-
 Known knownOf(const StatementRow& row)
 {
     return {row.value, row.periodEnd, row.knownOn};
@@ -188,31 +196,45 @@ Known knownOf(const StatementRow& row)
 
 } // namespace
 
-std::optional<Known> Statements::figure(std::size_t item, Period period, int back, Day day) const
+ItemFigures::ItemFigures(const Statements& statements, std::size_t item, Period period)
+    : statements_(statements), rows_(statements.rowsOf(item, period)), period_(period),
+      isFlow_(items.at(item).isFlow)
 {
-    KnownRows known(rowsOf(item, period), day);
+}
+
+/// Whether an item whose newest period ends at `newest` is still reported.
+bool ItemFigures::isCurrent(Day newest, Day day) const
+{
+    const std::optional<Day> report = statements_.newestReport(period_, day);
+    return report && daysLate(newest, *report, monthsOf(period_)) >= -periodSlack;
+}
+
+std::optional<Known> ItemFigures::figure(int back, Day day) const
+{
+    KnownRows known(rows_, day);
     const StatementRow* newest = known.newest();
-    if (!newest || !isCurrent(*this, period, newest->periodEnd, day))
+    if (!newest || !isCurrent(newest->periodEnd, day))
         return std::nullopt;
     const StatementRow* row =
-        back == 0 ? newest : known.at(newest->periodEnd.plusMonths(-monthsOf(period) * back));
+        back == 0 ? newest : known.before(newest->periodEnd, monthsOf(period_) * back);
     return row ? std::optional(knownOf(*row)) : std::nullopt;
 }
 
 std::optional<Known>
-Statements::trailingTwelveMonths(std::size_t item, int back, Day day,
-                                 const std::function<double(Day)>& factorOf) const
+ItemFigures::trailingTwelveMonths(int back, Day day,
+                                  const std::function<double(Day)>& factorOf) const
 {
-    if (!items.at(item).isFlow)
+    require(period_ == Period::Quarter, "trailing twelve months: not of quarters");
+    if (!isFlow_)
         return std::nullopt;
-    KnownRows known(rowsOf(item, Period::Quarter), day);
+    KnownRows known(rows_, day);
     const StatementRow* newest = known.newest();
-    if (!newest || !isCurrent(*this, Period::Quarter, newest->periodEnd, day))
+    if (!newest || !isCurrent(newest->periodEnd, day))
         return std::nullopt;
     const Day end = newest->periodEnd;
     Known sum{0.0, end, Report::none};
     for (int quarter = back; quarter < back + 4; ++quarter) {
-        const StatementRow* row = known.at(end.plusMonths(-3 * quarter));
+        const StatementRow* row = known.before(end, 3 * quarter);
         if (!row)
             return std::nullopt;
         sum.value += row->value * factorOf(row->knownOn);
@@ -221,6 +243,18 @@ Statements::trailingTwelveMonths(std::size_t item, int back, Day day,
             sum.periodEnd = row->periodEnd;
     }
     return sum;
+}
+
+std::optional<Known> Statements::figure(std::size_t item, Period period, int back, Day day) const
+{
+    return ItemFigures(*this, item, period).figure(back, day);
+}
+
+std::optional<Known>
+Statements::trailingTwelveMonths(std::size_t item, int back, Day day,
+                                 const std::function<double(Day)>& factorOf) const
+{
+    return ItemFigures(*this, item, Period::Quarter).trailingTwelveMonths(back, day, factorOf);
 }
 
 } // namespace sieve::market

@@ -71,6 +71,29 @@ struct Known {
     Day knownOn;
 };
 
+class Statements;
+
+/// One item of one company's statements, by quarter or by year: found once, asked for many days.
+/// Valid as long as the statements are.
+class ItemFigures {
+public:
+    ItemFigures(const Statements& statements, std::size_t item, Period period);
+
+    /// As of Statements.
+    std::optional<Known> figure(int back, Day day) const;
+    /// As of Statements. Requires: by quarter.
+    std::optional<Known> trailingTwelveMonths(int back, Day day,
+                                              const std::function<double(Day)>& factorOf) const;
+
+private:
+    bool isCurrent(Day newest, Day day) const;
+
+    const Statements& statements_;
+    std::span<const StatementRow> rows_;
+    Period period_;
+    bool isFlow_;
+};
+
 /// One company's statements, sorted so that what was known on a day is found by bisection.
 class Statements {
 public:
@@ -86,6 +109,8 @@ public:
     std::span<const StatementRow> rows() const { return rows_; }
     /// One for each day on which something became known, ascending.
     std::span<const Report> reports() const { return reports_; }
+    /// Those of one item, by quarter or by year.
+    std::span<const StatementRow> rowsOf(std::size_t item, Period period) const;
     /// The newest of them by `day`; null when there is none.
     const Report* reportBy(Day day) const;
 
@@ -108,8 +133,6 @@ public:
     std::optional<Day> newestReport(Period period, Day day) const;
 
 private:
-    std::span<const StatementRow> rowsOf(std::size_t item, Period period) const;
-
     std::shared_ptr<const void> own_;    ///< the memory of rows that were given as a vector
     std::span<const StatementRow> rows_; ///< by item, period, period end, day known
     std::span<const Report> reports_;

@@ -25,7 +25,9 @@ std::vector<double> acrossOf(Op op, const std::vector<double>& figures,
                              const std::vector<double>& groups = {}, bool yesNo = false)
 {
     std::vector<double> out(figures.size());
-    across(op, figures, groups.empty() ? Groups::all(figures.size()) : Groups::of(groups, yesNo),
+    Node part;
+    part.op = op;
+    across(part, figures, groups.empty() ? Groups::all(figures.size()) : Groups::of(groups, yesNo),
            out);
     return out;
 }

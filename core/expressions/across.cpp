@@ -1,5 +1,7 @@
 #include "core/expressions/across.h"
 
+#include "core/indicators/wide.h"
+
 #include <algorithm>
 #include <array>
 #include <bit>
@@ -84,30 +86,101 @@ double medianOf(std::span<double> figures)
 {
     const auto middle = figures.begin() + static_cast<std::ptrdiff_t>(figures.size() / 2);
     std::nth_element(figures.begin(), middle, figures.end());
-    if (figures.size() % 2 == 1)
-        return *middle;
-    return (*std::max_element(figures.begin(), middle) + *middle) / 2.0;
+    const double below =
+        figures.size() % 2 == 1 ? *middle : *std::max_element(figures.begin(), middle);
+    return (below + *middle) / 2.0 + 0.0; // one zero only
 }
 
-/// One group of one day: the figures that are known, and whose they are.
+/// How many figures are less than a value, and how many equal it.
+struct Counts {
+    std::uint64_t less = 0;
+    std::uint64_t equal = 0;
+};
+
+SIEVE_WIDE Counts countAbout(const double* figures, std::size_t size, double value)
+{
+    Counts counts;
+    for (std::size_t i = 0; i < size; ++i) {
+        counts.less += figures[i] < value ? 1U : 0U;
+        counts.equal += figures[i] == value ? 1U : 0U;
+    }
+    return counts;
+}
+
+/// The farthest of all figures that lie on one side of a value; `none` where there is none there.
+template <class Lies, class Farther>
+SIEVE_INLINE double neighbour(std::span<const double> figures, double none, Lies lies,
+                              Farther farther)
+{
+    constexpr std::size_t lanes = 8;
+    std::array<double, lanes> nearest;
+    nearest.fill(none);
+    std::size_t i = 0;
+    for (; i + lanes <= figures.size(); i += lanes)
+        for (std::size_t lane = 0; lane < lanes; ++lane) {
+            const double figure = figures[i + lane];
+            nearest[lane] = farther(nearest[lane], lies(figure) ? figure : none);
+        }
+    for (; i < figures.size(); ++i)
+        nearest[0] = farther(nearest[0], lies(figures[i]) ? figures[i] : none);
+    for (const double each : nearest)
+        none = farther(none, each);
+    return none;
+}
+
+/// The figure next to a value, below or above it.
+SIEVE_WIDE double nextBelow(std::span<const double> figures, double value)
+{
+    return neighbour(
+        figures, -std::numeric_limits<double>::infinity(),
+        [value](double figure) { return figure < value; },
+        [](double a, double b) { return a < b ? b : a; });
+}
+
+SIEVE_WIDE double nextAbove(std::span<const double> figures, double value)
+{
+    return neighbour(
+        figures, std::numeric_limits<double>::infinity(),
+        [value](double figure) { return figure > value; },
+        [](double a, double b) { return b < a ? b : a; });
+}
+
+/// The same, by steps from a value that is thought to lie near.
+double medianNear(std::span<double> figures, double near)
+{
+    constexpr int mostSteps = 12;
+    const std::size_t middle = figures.size() / 2;
+    for (int step = 0; step < mostSteps; ++step) {
+        const Counts counts = countAbout(figures.data(), figures.size(), near);
+        if (counts.less > middle) {
+            near = nextBelow(figures, near);
+        } else if (counts.less + counts.equal <= middle) {
+            near = nextAbove(figures, near);
+        } else {
+            const bool isBetween = figures.size() % 2 == 0 && counts.less == middle;
+            return ((isBetween ? nextBelow(figures, near) : near) + near) / 2.0 + 0.0;
+        }
+    }
+    return medianOf(figures);
+}
+
+/// One group of one day: the figures that are known, or its members in their order.
 struct OneGroup {
-    std::vector<double> figures;
-    std::vector<std::uint32_t> places;
+    std::span<double> figures;
     std::vector<Member> members;
-    std::vector<Member> spare;
 
     void take(std::span<const double> all, std::span<const std::uint32_t> own)
     {
-        figures.resize(own.size());
-        places.resize(own.size());
+        if (store.size() < own.size())
+            store.resize(own.size());
+        double* const known = store.data();
         std::size_t count = 0;
         for (const std::uint32_t place : own) {
-            figures[count] = all[place];
-            places[count] = place;
-            count += isMissing(all[place]) ? 0U : 1U;
+            const double figure = all[place];
+            known[count] = figure;
+            count += figure == figure ? 1U : 0U;
         }
-        figures.resize(count);
-        places.resize(count);
+        figures = std::span(store).first(count);
     }
     /// Orders the members by their figures.
     void order(std::span<const double> all, std::span<const std::uint32_t> own)
@@ -121,6 +194,10 @@ struct OneGroup {
         members.resize(count);
         sortMembers(members, spare, all);
     }
+
+private:
+    std::vector<double> store;
+    std::vector<Member> spare;
 };
 
 double percentileOf(double less, double equal, double count)
@@ -198,7 +275,7 @@ double pivotOf(std::span<const double> figures, double place, bool isAbove)
 
 /// The least of `figures` whose place keeps to the limit; they are lost. Each turn asks about one
 /// of them and leaves out those that are then decided.
-double leastPlaced(const Node& limit, std::vector<double>& figures)
+double leastPlaced(const Node& limit, std::span<double> figures)
 {
     const auto all = static_cast<double>(figures.size());
     const double expected = expectedPlace(limit, all);
@@ -206,19 +283,17 @@ double leastPlaced(const Node& limit, std::vector<double>& figures)
     double least = std::numeric_limits<double>::infinity();
     for (bool isAbove = true; !figures.empty(); isAbove = !isAbove) {
         const double pivot = pivotOf(figures, expected - below, isAbove);
-        std::uint32_t less = 0;
-        std::uint32_t equal = 0;
-        for (const double figure : figures) {
-            less += figure < pivot ? 1U : 0U;
-            equal += figure == pivot ? 1U : 0U;
-        }
+        const Counts counts = countAbout(figures.data(), figures.size(), pivot);
+        const auto less = static_cast<double>(counts.less);
+        const auto equal = static_cast<double>(counts.equal);
         const bool keeps = keepsTo(limit, below + less, equal, all);
+        const double sign = keeps ? 1.0 : -1.0;
         std::size_t count = 0;
-        for (const double figure : figures) {
+        for (const double figure : figures) { // those below it, else those above it
             figures[count] = figure;
-            count += (keeps ? figure < pivot : figure > pivot) ? 1U : 0U;
+            count += sign * figure < sign * pivot ? 1U : 0U;
         }
-        figures.resize(count);
+        figures = figures.first(count);
         if (keeps)
             least = pivot;
         else
@@ -227,7 +302,8 @@ double leastPlaced(const Node& limit, std::vector<double>& figures)
     return least;
 }
 
-void zScores(const OneGroup& group, std::span<double> out)
+void zScores(const OneGroup& group, std::span<const double> all,
+             std::span<const std::uint32_t> own, std::span<double> out)
 {
     const auto [least, most] = std::ranges::minmax(group.figures);
     if (group.figures.size() < 2 || least == most)
@@ -237,18 +313,18 @@ void zScores(const OneGroup& group, std::span<double> out)
     for (const double figure : group.figures)
         squares += (figure - mean) * (figure - mean);
     const double deviation = std::sqrt(squares / static_cast<double>(group.figures.size() - 1));
-    for (std::size_t i = 0; i < group.figures.size(); ++i)
-        out[group.places[i]] = (group.figures[i] - mean) / deviation;
+    for (const std::uint32_t place : own) // of a missing figure it is missing
+        out[place] = (all[place] - mean) / deviation;
 }
 
 /// What all members of a group are given.
-double groupValue(const Node& part, OneGroup& group)
+double groupValue(const Node& part, OneGroup& group, double near)
 {
     switch (part.op) {
     case Op::LeastPlaced:
         return leastPlaced(part, group.figures);
     case Op::Median:
-        return medianOf(group.figures);
+        return isMissing(near) ? medianOf(group.figures) : medianNear(group.figures, near);
     case Op::CountOf:
         return std::round(meanOf(group.figures) * static_cast<double>(group.figures.size()));
     case Op::TotalOf:
@@ -314,14 +390,15 @@ bool isOneAGroup(Op op)
 }
 
 void acrossGroups(const Node& part, std::span<const double> figures, const Groups& groups,
-                  std::span<double> out)
+                  std::span<const double> near, std::span<double> out)
 {
     static thread_local OneGroup group;
     if (part.op == Op::GroupRank)
         return groupRanks(figures, groups, out);
     for (std::size_t i = 0; i < out.size(); ++i) {
         group.take(figures, groups.members()[i]);
-        out[i] = group.figures.empty() ? missing : groupValue(part, group);
+        out[i] = group.figures.empty() ? missing
+                                        : groupValue(part, group, near.empty() ? missing : near[i]);
     }
 }
 
@@ -336,7 +413,7 @@ void across(const Node& part, std::span<const double> figures, const Groups& gro
     std::ranges::fill(out, missing);
     if (isOneAGroup(op)) {
         std::vector<double> values(groups.members().size());
-        acrossGroups(part, all, groups, values);
+        acrossGroups(part, all, groups, {}, values);
         for (std::size_t i = 0; i < values.size(); ++i)
             for (const std::uint32_t place : groups.members()[i])
                 if (op != Op::LeastPlaced || !isMissing(all[place]))
@@ -347,7 +424,7 @@ void across(const Node& part, std::span<const double> figures, const Groups& gro
         if (op == Op::ZScore) {
             group.take(all, members);
             if (!group.figures.empty())
-                zScores(group, out);
+                zScores(group, all, members, out);
         } else {
             group.order(all, members);
             standings(op, group.members, all, out);

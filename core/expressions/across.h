@@ -46,9 +46,10 @@ void across(const Node& part, std::span<const double> figures, const Groups& gro
 /// Whether all members of a group are given the same value.
 bool isOneAGroup(Op op);
 /// The value of each group, for such a part: what across() gives to its members.
-/// Shape: figures[stocks] -> out[groups].
+/// Shape: figures[stocks] -> out[groups]. `near` are the values of a day nearby, from which a median
+///        is found faster; or empty.
 void acrossGroups(const Node& part, std::span<const double> figures, const Groups& groups,
-                  std::span<double> out);
+                  std::span<const double> near, std::span<double> out);
 
 /// Sums are made in blocks of so many neighbours and then block by block, so that they have the
 /// same bits however many threads share the work.

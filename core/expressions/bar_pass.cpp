@@ -14,7 +14,7 @@ namespace sieve::expressions {
 
 namespace {
 
-constexpr std::size_t blockBars = 512;
+constexpr std::size_t blockBars = 256;
 
 } // namespace
 
@@ -435,6 +435,9 @@ bool BarPass::compute(Step& step, std::size_t from, std::size_t to)
 
 void BarPass::combineStep(Step& step, std::size_t from, std::size_t to)
 {
+    if (isOfTwo(step.node->op) && steps_[step.inputs[1]].isConstant())
+        return combineWith(step.node->op, steps_[step.inputs[0]].valueAt(from),
+                           steps_[step.inputs[1]].node->number, step.storeOf(from, to));
     std::array<const double*, 8> few{};
     std::vector<const double*> many;
     std::span<const double*> inputs =

@@ -1,9 +1,11 @@
 #include "core/expressions/gated_pass.h"
 
 #include "core/expressions/values.h"
+#include "core/indicators/wide.h"
 
 #include <algorithm>
 #include <array>
+#include <cstdint>
 
 namespace sieve::expressions {
 
@@ -76,6 +78,19 @@ std::optional<std::size_t> screenAmong(const Plan& plan, std::span<const NodeId>
         screen = i;
     }
     return screen;
+}
+
+constexpr std::size_t barsTogether = 16;
+
+/// Whether among each `barsTogether` answers one is other than no.
+SIEVE_WIDE void markOpen(const double* answers, std::size_t blocks, char* marks)
+{
+    for (std::size_t block = 0; block < blocks; ++block) {
+        std::uint64_t open = 0;
+        for (std::size_t i = 0; i < barsTogether; ++i)
+            open |= answers[block * barsTogether + i] == 0.0 ? 0U : 1U;
+        marks[block] = static_cast<char>(open);
+    }
 }
 
 } // namespace
@@ -163,13 +178,16 @@ void GatedPass::findOpen(std::size_t farApart)
 {
     stillOpen_.clear();
     for (const Bars& bars : open_) {
+        const std::size_t whole = (bars.to - bars.from) / barsTogether;
+        marks_.assign(whole + 1, 1); // a last few bars stay open
+        markOpen(&values_[bars.from - from_], whole, marks_.data());
         bool isNew = true;
-        for (std::size_t bar = bars.from; bar < bars.to; ++bar) {
-            if (values_[bar - from_] == 0.0)
+        for (std::size_t bar = bars.from; bar < bars.to; bar += barsTogether) {
+            if (!marks_[(bar - bars.from) / barsTogether])
                 continue;
             if (isNew || bar >= stillOpen_.back().to + farApart)
                 stillOpen_.push_back({bar, bar});
-            stillOpen_.back().to = bar + 1;
+            stillOpen_.back().to = std::min(bar + barsTogether, bars.to);
             isNew = false;
         }
     }

@@ -48,6 +48,7 @@ private:
     std::vector<double> values_;        ///< of the screen, as far as it was asked
     std::vector<Bars> open_;            ///< between which the screen is no
     std::vector<Bars> stillOpen_;
+    std::vector<char> marks_;
     std::vector<const double*> answers_;
 };
 

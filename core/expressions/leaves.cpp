@@ -109,19 +109,26 @@ private:
         }
     }
 
-    /// How many of the days lie before `change`, which is after the first of them: mostly a few
-    /// months.
+    /// How many of the days lie before `change`, which is after the first of them. Five of seven
+    /// are sessions, but for holidays: from there it is mostly a few steps.
     static std::size_t daysBefore(std::span<const Day> days, Day change)
     {
-        std::size_t end = 1;
-        for (std::size_t step = 32; end < days.size() && days[end] < change; step *= 2)
-            end = std::min(end + step, days.size());
-        const auto next = std::ranges::lower_bound(days.first(end), change);
+        constexpr std::size_t few = 8;
+        if (days.back() < change)
+            return days.size();
+        const auto apart = static_cast<std::size_t>(change.serial() - days.front().serial());
+        std::size_t end = std::min(apart * 5 / 7 + 1, days.size() - 1);
+        if (days[end] < change)
+            return static_cast<std::size_t>(std::ranges::lower_bound(days, change) - days.begin());
+        for (std::size_t step = 0; step < few && days[end - 1] >= change; ++step)
+            --end;
+        const auto next = days[end - 1] < change ? days.begin() + static_cast<std::ptrdiff_t>(end)
+                                                 : std::ranges::lower_bound(days, change);
         return static_cast<std::size_t>(next - days.begin());
     }
 
     /// The first day after `day` on which the leaf may be worth something else.
-    Day nextChange(Day day) const
+    Day nextChange(Day day)
     {
         Day next = Day::fromSerial(std::numeric_limits<std::int32_t>::max());
         const auto consider = [&](Day change) {
@@ -129,9 +136,14 @@ private:
                 next = std::min(next, change);
         };
         const auto reports = market_.statements(instrument_).reports();
-        const auto report = std::ranges::upper_bound(reports, day, {}, &market::Report::knownOn);
-        if (report != reports.end())
-            consider(report->knownOn);
+        if (reported_ == 0)
+            reported_ = static_cast<std::size_t>(
+                std::ranges::upper_bound(reports, day, {}, &market::Report::knownOn) -
+                reports.begin());
+        while (reported_ < reports.size() && reports[reported_].knownOn <= day)
+            ++reported_; // days are asked for in order
+        if (reported_ < reports.size())
+            consider(reports[reported_].knownOn);
         switch (node_.op) {
         case Op::SharesOutstanding:
         case Op::FreeFloat:
@@ -176,7 +188,7 @@ private:
 
     void figure(market::Period period)
     {
-        const market::ItemFigures figures(market_.statements(instrument_), node_.item, period);
+        market::ItemFigures figures(market_.statements(instrument_), node_.item, period);
         whileKnown([&](Day day) {
             const auto figure = figures.figure(node_.count, day);
             return figure ? figure->value * perShareFactor(figure->knownOn) : missing;
@@ -194,7 +206,7 @@ private:
         return [this, figures = market::ItemFigures(market_.statements(instrument_), node_.item,
                                                     market::Period::Quarter),
                 factor = std::function([this](Day known) { return perShareFactor(known); })](
-                   int back, Day day) {
+                   int back, Day day) mutable {
             const auto sum = figures.trailingTwelveMonths(back, day, factor);
             return sum ? sum->value : missing;
         };
@@ -202,13 +214,13 @@ private:
 
     void trailing()
     {
-        const auto sumOf = trailingSums();
+        auto sumOf = trailingSums();
         whileKnown([&](Day day) { return sumOf(node_.count, day); });
     }
 
     void stability()
     {
-        const auto sumOf = trailingSums();
+        auto sumOf = trailingSums();
         std::vector<double> sums;
         whileKnown([&](Day day) {
             sums.clear();
@@ -398,6 +410,7 @@ private:
     std::size_t instrument_;
     std::size_t from_;
     std::span<double> out_;
+    std::size_t reported_ = 0; ///< reports by the day last asked about
 };
 
 } // namespace

@@ -263,7 +263,10 @@ void Evaluator::Question::acrossDays(const AcrossPart& part, std::span<const Day
             for (const std::size_t index : evaluator_.indexes_) // an index is no stock
                 figures[day][index] = missing;
             if (isOneAGroup)
-                acrossGroups(node, figures[day], *part.steady, ofGroups[day]);
+                acrossGroups(node, figures[day], *part.steady,
+                             day > 0 ? std::span<const double>(ofGroups[day - 1])
+                                     : std::span<const double>(),
+                             ofGroups[day]);
             else
                 across(node, figures[day],
                        part.steady ? *part.steady : Groups::of(groups[day], isByYesNo),

@@ -1,7 +1,7 @@
 #include "core/expressions/stretches.h"
 
 #include <algorithm>
-#include <cstring>
+#include <numeric>
 
 namespace sieve::expressions {
 
@@ -10,12 +10,32 @@ namespace {
 constexpr std::size_t farApart = 256; ///< bars
 constexpr std::size_t together = 32;  ///< days that are compared at once
 
-bool areEqual(const Day* a, const Day* b)
+/// Whether the days are sessions of the market, none left out between them.
+bool areInARow(std::span<const Day> days, std::span<const Day> sessions)
 {
-    return std::memcmp(a, b, together * sizeof(Day)) == 0; // a day is its serial
+    if (days.empty())
+        return true;
+    const auto first = std::ranges::lower_bound(sessions, days.front());
+    return static_cast<std::size_t>(sessions.end() - first) >= days.size() &&
+           std::ranges::equal(days, std::span(first, days.size()));
 }
 
 } // namespace
+
+Stretches::Stretches(const market::Market& market, std::span<const Day> days,
+                     std::span<const Day> cuts)
+    : market_(market), days_(days), cuts_(cuts), areInARow_(areInARow(days, market.sessions())),
+      bars_(days.size())
+{
+}
+
+/// Whether each of so many days has a bar, `bars` being those from the first day's on.
+bool Stretches::areEqual(std::span<const Day> bars, std::span<const Day> days) const
+{
+    if (bars.front() != days.front() || bars.back() != days.back())
+        return false;
+    return areInARow_ || std::ranges::equal(bars, days); // so many sessions, so many bars
+}
 
 std::span<const Stretch> Stretches::of(std::size_t instrument)
 {
@@ -53,19 +73,24 @@ void Stretches::findBars(std::span<const Day> own, const market::Tenure& tenure,
             ? own.size()
             : static_cast<std::size_t>(std::ranges::upper_bound(own, days_[first]) - own.begin());
     bars_[first] = static_cast<std::uint32_t>(next - 1);
-    std::uint32_t* const bars = bars_.data();
+    widest_ = 0;
     for (std::size_t day = first + 1; day < end;) {
-        if (day + together <= end && next + together <= own.size() &&
-            areEqual(own.data() + next, days_.data() + day)) {
-            for (std::size_t i = 0; i < together; ++i)
-                bars[day + i] = static_cast<std::uint32_t>(next + i);
-            day += together;
-            next += together;
+        std::size_t count = std::min(end - day, own.size() - next);
+        if (count > 0 && !areEqual(own.subspan(next, count), days_.subspan(day, count)))
+            count = count >= together && areEqual(own.subspan(next, together),
+                                                  days_.subspan(day, together))
+                        ? together
+                        : 0;
+        std::iota(&bars_[day], &bars_[day] + count, static_cast<std::uint32_t>(next));
+        day += count;
+        next += count;
+        if (count > 0 || day == end)
             continue;
-        }
         while (next < own.size() && own[next] <= days_[day])
             ++next;
-        bars[day++] = static_cast<std::uint32_t>(next - 1);
+        bars_[day] = static_cast<std::uint32_t>(next - 1);
+        widest_ = std::max(widest_, bars_[day] - bars_[day - 1]);
+        ++day;
     }
 }
 
@@ -87,10 +112,7 @@ void Stretches::findBreaks(std::size_t instrument, std::span<const Day> own, std
         breakAt(split.exDate);
     for (const Day cut : cuts_)
         breakAt(cut);
-    std::uint32_t widest = 0;
-    for (std::size_t i = 1; i < bars.size(); ++i)
-        widest = std::max(widest, bars[i] - bars[i - 1]);
-    for (std::size_t day = first + 1; widest > farApart && day < end; ++day)
+    for (std::size_t day = first + 1; widest_ > farApart && day < end; ++day)
         if (bars_[day] - bars_[day - 1] > farApart)
             breaks_.push_back(day);
     std::ranges::sort(breaks_);

@@ -23,10 +23,7 @@ struct Stretch {
 class Stretches {
 public:
     /// `cuts`: days on which another instrument that the question is about changes its footing.
-    Stretches(const market::Market& market, std::span<const Day> days, std::span<const Day> cuts)
-        : market_(market), days_(days), cuts_(cuts), bars_(days.size())
-    {
-    }
+    Stretches(const market::Market& market, std::span<const Day> days, std::span<const Day> cuts);
 
     std::span<const Stretch> of(std::size_t instrument);
     /// The bar of each day of a stretch, by place of the day.
@@ -36,6 +33,7 @@ public:
     }
 
 private:
+    bool areEqual(std::span<const Day> bars, std::span<const Day> days) const;
     void findBars(std::span<const Day> own, const market::Tenure& tenure, std::size_t first,
                   std::size_t end);
     void findBreaks(std::size_t instrument, std::span<const Day> own, std::size_t first,
@@ -44,7 +42,9 @@ private:
     const market::Market& market_;
     std::span<const Day> days_;
     std::span<const Day> cuts_;
+    bool areInARow_; ///< the days are sessions without a gap
     std::vector<std::uint32_t> bars_;
+    std::uint32_t widest_ = 0; ///< most bars between two days in a row
     std::vector<std::size_t> breaks_;
     std::vector<Stretch> stretches_;
 };

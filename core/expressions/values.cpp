@@ -20,10 +20,15 @@ template <class Of> SIEVE_INLINE void each(Inputs inputs, std::span<double> out,
         out[i] = of(a[i]);
 }
 
-template <class Of> SIEVE_INLINE void eachTwo(Inputs inputs, std::span<double> out, Of of)
+/// A second input that is the same for all bars, read like a column of it.
+struct Same {
+    double number;
+    double operator[](std::size_t) const { return number; }
+};
+
+template <class B, class Of>
+SIEVE_INLINE void eachTwo(const double* a, B b, std::span<double> out, Of of)
 {
-    const double* const a = inputs[0];
-    const double* const b = inputs[1];
     double* const to = out.data();
     for (std::size_t i = 0; i < out.size(); ++i)
         to[i] = of(a[i], b[i]);
@@ -34,12 +39,51 @@ SIEVE_INLINE double finite(double value) // an overflow is no figure to trade on
     return std::fabs(value) <= std::numeric_limits<double>::max() ? value : missing;
 }
 
-template <class Holds> SIEVE_INLINE void compare(Inputs inputs, std::span<double> out, Holds holds)
+template <class B, class Holds>
+SIEVE_INLINE void compare(const double* a, B b, std::span<double> out, Holds holds)
 {
-    eachTwo(inputs, out, [holds](double a, double b) {
-        const double answer = holds(a, b) ? 1.0 : 0.0;
-        return a == a && b == b ? answer : missing;
+    eachTwo(a, b, out, [holds](double left, double right) {
+        const double answer = holds(left, right) ? 1.0 : 0.0;
+        return left == left && right == right ? answer : missing;
     });
+}
+
+/// Those of two inputs; `b` is a column or Same.
+template <class B>
+SIEVE_INLINE void combineTwo(Op op, const double* a, B b, std::span<double> out)
+{
+    switch (op) {
+    case Op::Add:
+        return eachTwo(a, b, out, [](double x, double y) { return finite(x + y); });
+    case Op::Subtract:
+        return eachTwo(a, b, out, [](double x, double y) { return finite(x - y); });
+    case Op::Multiply:
+        return eachTwo(a, b, out, [](double x, double y) { return finite(x * y); });
+    case Op::Divide: // by 0: not finite, or 0 / 0
+        return eachTwo(a, b, out, [](double x, double y) { return finite(x / y); });
+    case Op::Less:
+        return compare(a, b, out, [](double x, double y) { return x < y; });
+    case Op::LessEqual:
+        return compare(a, b, out, [](double x, double y) { return x <= y; });
+    case Op::Greater:
+        return compare(a, b, out, [](double x, double y) { return x > y; });
+    case Op::GreaterEqual:
+        return compare(a, b, out, [](double x, double y) { return x >= y; });
+    case Op::Equal:
+        return compare(a, b, out, [](double x, double y) { return x == y; });
+    case Op::NotEqual:
+        return compare(a, b, out, [](double x, double y) { return x != y; });
+    case Op::Power:
+        return eachTwo(a, b, out, [](double x, double y) {
+            return isMissing(x) || isMissing(y) ? missing : finite(std::pow(x, y));
+        });
+    case Op::OrElse:
+        return eachTwo(a, b, out, [](double x, double y) { return x == x ? x : y; });
+    case Op::Lesser:
+        return eachTwo(a, b, out, [](double x, double y) { return y < x || y != y ? y : x; });
+    default: // Op::Greatest
+        return eachTwo(a, b, out, [](double x, double y) { return x < y || y != y ? y : x; });
+    }
 }
 
 /// and: no where one is no, else missing where one is missing. or: the same with yes. A few values
@@ -76,35 +120,19 @@ SIEVE_INLINE void choose(Inputs inputs, std::span<double> out)
 
 } // namespace
 
+bool isOfTwo(Op op)
+{
+    return (op >= Op::Add && op <= Op::NotEqual) || op == Op::OrElse || op == Op::Lesser ||
+           op == Op::Greatest;
+}
+
 SIEVE_WIDE void combine(Op op, Inputs inputs, std::span<double> out)
 {
+    if (isOfTwo(op))
+        return combineTwo(op, inputs[0], inputs[1], out);
     switch (op) {
     case Op::Negate:
         return each(inputs, out, [](double a) { return -a; });
-    case Op::Add:
-        return eachTwo(inputs, out, [](double a, double b) { return finite(a + b); });
-    case Op::Subtract:
-        return eachTwo(inputs, out, [](double a, double b) { return finite(a - b); });
-    case Op::Multiply:
-        return eachTwo(inputs, out, [](double a, double b) { return finite(a * b); });
-    case Op::Divide: // by 0: not finite, or 0 / 0
-        return eachTwo(inputs, out, [](double a, double b) { return finite(a / b); });
-    case Op::Power:
-        return eachTwo(inputs, out, [](double a, double b) {
-            return isMissing(a) || isMissing(b) ? missing : finite(std::pow(a, b));
-        });
-    case Op::Less:
-        return compare(inputs, out, [](double a, double b) { return a < b; });
-    case Op::LessEqual:
-        return compare(inputs, out, [](double a, double b) { return a <= b; });
-    case Op::Greater:
-        return compare(inputs, out, [](double a, double b) { return a > b; });
-    case Op::GreaterEqual:
-        return compare(inputs, out, [](double a, double b) { return a >= b; });
-    case Op::Equal:
-        return compare(inputs, out, [](double a, double b) { return a == b; });
-    case Op::NotEqual:
-        return compare(inputs, out, [](double a, double b) { return a != b; });
     case Op::Not:
         return each(inputs, out, [](double a) { return 1.0 - a; });
     case Op::And:
@@ -115,14 +143,8 @@ SIEVE_WIDE void combine(Op op, Inputs inputs, std::span<double> out)
         return choose(inputs, out);
     case Op::Known:
         return each(inputs, out, [](double a) { return a == a ? 1.0 : 0.0; });
-    case Op::OrElse:
-        return eachTwo(inputs, out, [](double a, double b) { return a == a ? a : b; });
     case Op::Absolute:
         return each(inputs, out, [](double a) { return std::fabs(a); });
-    case Op::Lesser:
-        return eachTwo(inputs, out, [](double a, double b) { return b < a || b != b ? b : a; });
-    case Op::Greatest:
-        return eachTwo(inputs, out, [](double a, double b) { return a < b || b != b ? b : a; });
     case Op::SquareRoot:
         return each(inputs, out, [](double a) { return a < 0.0 ? missing : std::sqrt(a); });
     case Op::Logarithm:
@@ -133,6 +155,11 @@ SIEVE_WIDE void combine(Op op, Inputs inputs, std::span<double> out)
         for (double& value : out)
             value = missing;
     }
+}
+
+SIEVE_WIDE void combineWith(Op op, const double* values, double number, std::span<double> out)
+{
+    combineTwo(op, values, Same{number}, out);
 }
 
 double combine(Op op, std::span<const double> inputs)

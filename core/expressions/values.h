@@ -12,6 +12,11 @@ namespace sieve::expressions {
 ///          none, and what is not finite are missing; all else is missing when an input is.
 void combine(Op op, std::span<const double* const> inputs, std::span<double> out);
 
+/// Whether a value-by-value part always has two inputs.
+bool isOfTwo(Op op);
+/// The same for such a part whose second input is a number.
+void combineWith(Op op, const double* values, double number, std::span<double> out);
+
 /// The same for one bar.
 double combine(Op op, std::span<const double> inputs);
 

@@ -44,6 +44,12 @@ constexpr int monthsOf(Period period)
     return period == Period::Quarter ? 3 : 12;
 }
 
+/// The end of the newest period of a report, or Report::none.
+Day endIn(const Report& report, Period period)
+{
+    return period == Period::Quarter ? report.newestQuarter : report.newestYear;
+}
+
 /// By how many days `day` lies after the one so many months before `end`. Exact where that decides
 /// whether it lies within the slack; elsewhere to a few days, which spares the calendar.
 int daysLate(Day day, Day end, int months)
@@ -148,7 +154,7 @@ std::optional<Day> Statements::newestReport(Period period, Day day) const
     const Report* report = reportBy(day);
     if (!report)
         return std::nullopt;
-    const Day end = period == Period::Quarter ? report->newestQuarter : report->newestYear;
+    const Day end = endIn(*report, period);
     return end == Report::none ? std::nullopt : std::optional(end);
 }
 
@@ -157,10 +163,10 @@ namespace {
 /// The newest row of a period that was known on `day`, walking back from the newest end.
 class KnownRows {
 public:
-    KnownRows(std::span<const StatementRow> rows, Day day) : rows_(rows), day_(day)
+    /// `ended`: how many of the rows are of periods that had ended by `day`.
+    KnownRows(std::span<const StatementRow> rows, std::size_t ended, Day day)
+        : rows_(rows), day_(day), left_(ended)
     {
-        const auto ended = std::ranges::upper_bound(rows, day, {}, &StatementRow::periodEnd);
-        left_ = static_cast<std::size_t>(ended - rows.begin());
     }
     const StatementRow* newest()
     {
@@ -186,7 +192,7 @@ public:
 private:
     std::span<const StatementRow> rows_;
     Day day_;
-    std::size_t left_ = 0;
+    std::size_t left_;
 };
 
 Known knownOf(const StatementRow& row)
@@ -197,23 +203,42 @@ Known knownOf(const StatementRow& row)
 } // namespace
 
 ItemFigures::ItemFigures(const Statements& statements, std::size_t item, Period period)
-    : statements_(statements), rows_(statements.rowsOf(item, period)), period_(period),
+    : rows_(statements.rowsOf(item, period)), reports_(statements.reports()), period_(period),
       isFlow_(items.at(item).isFlow)
 {
 }
 
-/// Whether an item whose newest period ends at `newest` is still reported.
-bool ItemFigures::isCurrent(Day newest, Day day) const
+void ItemFigures::moveTo(Day day)
 {
-    const std::optional<Day> report = statements_.newestReport(period_, day);
-    return report && daysLate(newest, *report, monthsOf(period_)) >= -periodSlack;
+    const std::size_t few = day_ != Report::none && day >= day_ ? 8 : 0; // a step on passes few
+    const auto passed = [day, few](auto rows, std::size_t from, auto dayOf) {
+        const std::size_t end = few > 0 ? std::min(from + few, rows.size()) : 0;
+        for (std::size_t next = from; next < end; ++next)
+            if (rows[next].*dayOf > day)
+                return next;
+        const auto next = std::ranges::upper_bound(rows.subspan(end), day, {}, dayOf);
+        return static_cast<std::size_t>(next - rows.begin());
+    };
+    day_ = day;
+    ended_ = passed(rows_, ended_, &StatementRow::periodEnd);
+    reported_ = passed(reports_, reported_, &Report::knownOn);
 }
 
-std::optional<Known> ItemFigures::figure(int back, Day day) const
+/// Whether an item whose newest period ends at `newest` is still reported.
+bool ItemFigures::isCurrent(Day newest) const
 {
-    KnownRows known(rows_, day);
+    if (reported_ == 0)
+        return false;
+    const Day report = endIn(reports_[reported_ - 1], period_);
+    return report != Report::none && daysLate(newest, report, monthsOf(period_)) >= -periodSlack;
+}
+
+std::optional<Known> ItemFigures::figure(int back, Day day)
+{
+    moveTo(day);
+    KnownRows known(rows_, ended_, day);
     const StatementRow* newest = known.newest();
-    if (!newest || !isCurrent(newest->periodEnd, day))
+    if (!newest || !isCurrent(newest->periodEnd))
         return std::nullopt;
     const StatementRow* row =
         back == 0 ? newest : known.before(newest->periodEnd, monthsOf(period_) * back);
@@ -222,14 +247,15 @@ std::optional<Known> ItemFigures::figure(int back, Day day) const
 
 std::optional<Known>
 ItemFigures::trailingTwelveMonths(int back, Day day,
-                                  const std::function<double(Day)>& factorOf) const
+                                  const std::function<double(Day)>& factorOf)
 {
     require(period_ == Period::Quarter, "trailing twelve months: not of quarters");
     if (!isFlow_)
         return std::nullopt;
-    KnownRows known(rows_, day);
+    moveTo(day);
+    KnownRows known(rows_, ended_, day);
     const StatementRow* newest = known.newest();
-    if (!newest || !isCurrent(newest->periodEnd, day))
+    if (!newest || !isCurrent(newest->periodEnd))
         return std::nullopt;
     const Day end = newest->periodEnd;
     Known sum{0.0, end, Report::none};

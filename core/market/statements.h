@@ -73,25 +73,30 @@ struct Known {
 
 class Statements;
 
-/// One item of one company's statements, by quarter or by year: found once, asked for many days.
-/// Valid as long as the statements are.
+/// One item of one company's statements, by quarter or by year: found once, asked for many days,
+/// and fastest for days that ascend.
+/// Valid as long as the statements are. Threads: one at a time.
 class ItemFigures {
 public:
     ItemFigures(const Statements& statements, std::size_t item, Period period);
 
     /// As of Statements.
-    std::optional<Known> figure(int back, Day day) const;
+    std::optional<Known> figure(int back, Day day);
     /// As of Statements. Requires: by quarter.
     std::optional<Known> trailingTwelveMonths(int back, Day day,
-                                              const std::function<double(Day)>& factorOf) const;
+                                              const std::function<double(Day)>& factorOf);
 
 private:
-    bool isCurrent(Day newest, Day day) const;
+    void moveTo(Day day);
+    bool isCurrent(Day newest) const;
 
-    const Statements& statements_;
     std::span<const StatementRow> rows_;
+    std::span<const Report> reports_;
     Period period_;
     bool isFlow_;
+    Day day_ = Report::none;   ///< the one last asked for
+    std::size_t ended_ = 0;    ///< rows of periods that had ended by it
+    std::size_t reported_ = 0; ///< reports by it
 };
 
 /// One company's statements, sorted so that what was known on a day is found by bisection.

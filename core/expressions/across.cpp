@@ -255,34 +255,33 @@ double expectedPlace(const Node& limit, double count)
     return isPercentile ? limit.number / 100.0 * count : count - limit.number;
 }
 
-/// One of the figures, not far above or below the expected place in their order, as a few of them
-/// show.
-double pivotOf(std::span<const double> figures, double place, bool isAbove)
+/// Two figures between which the one at `place` (as a share of all) is expected, as a few of those
+/// that are known show.
+std::pair<double, double> boundsOf(std::span<const double> known, double place)
 {
-    constexpr std::size_t few = 64;
-    constexpr double margin = 6.0;
+    constexpr std::size_t few = 128;
+    constexpr double margin = 8.0;
     std::array<double, few> sample;
-    const std::size_t count = std::min(few, figures.size());
+    const std::size_t count = std::min(few, known.size());
     for (std::size_t i = 0; i < count; ++i)
-        sample[i] = figures[i * figures.size() / count];
-    const double scale = static_cast<double>(count) / static_cast<double>(figures.size());
-    const double at = place * scale + (isAbove ? margin : -margin);
-    const auto nth = sample.begin() + static_cast<std::ptrdiff_t>(
-                                          std::clamp(at, 0.0, static_cast<double>(count - 1)));
-    std::nth_element(sample.begin(), nth, sample.begin() + static_cast<std::ptrdiff_t>(count));
-    return *nth;
+        sample[i] = known[i * known.size() / count];
+    std::sort(sample.begin(), sample.begin() + static_cast<std::ptrdiff_t>(count));
+    const auto at = [&](double rank) {
+        return sample[static_cast<std::size_t>(
+            std::clamp(rank, 0.0, static_cast<double>(count - 1)))];
+    };
+    const double rank = place * static_cast<double>(count);
+    return {at(rank - margin), at(rank + margin)};
 }
 
-/// The least of `figures` whose place keeps to the limit; they are lost. Each turn asks about one
-/// of them and leaves out those that are then decided.
-double leastPlaced(const Node& limit, std::span<double> figures)
+/// The least of `figures` whose place keeps to the limit, `below` others being less than all of
+/// them and `all` figures in the whole; they are lost. Each turn asks about one of them and leaves
+/// out those that are then decided.
+double leastPlaced(const Node& limit, std::span<double> figures, double below, double all)
 {
-    const auto all = static_cast<double>(figures.size());
-    const double expected = expectedPlace(limit, all);
-    double below = 0.0; // those left out as too small
     double least = std::numeric_limits<double>::infinity();
-    for (bool isAbove = true; !figures.empty(); isAbove = !isAbove) {
-        const double pivot = pivotOf(figures, expected - below, isAbove);
+    while (!figures.empty()) {
+        const double pivot = figures[figures.size() / 2];
         const Counts counts = countAbout(figures.data(), figures.size(), pivot);
         const auto less = static_cast<double>(counts.less);
         const auto equal = static_cast<double>(counts.equal);
@@ -300,6 +299,27 @@ double leastPlaced(const Node& limit, std::span<double> figures)
             below += less + equal;
     }
     return least;
+}
+
+/// The same of all known figures: mostly it lies among the few between two bounds.
+double leastPlaced(const Node& limit, std::span<double> figures)
+{
+    const auto all = static_cast<double>(figures.size());
+    const auto [low, high] = boundsOf(figures, expectedPlace(limit, all) / all);
+    static thread_local std::vector<double> between;
+    if (between.size() < figures.size())
+        between.resize(figures.size());
+    double below = 0.0;
+    std::size_t count = 0;
+    for (const double figure : figures) {
+        between[count] = figure;
+        below += figure < low ? 1.0 : 0.0;
+        count += figure >= low && figure <= high ? 1U : 0U;
+    }
+    const bool isAllBelow = below > 0.0 && keepsTo(limit, below - 1.0, 1.0, all);
+    const double least = isAllBelow ? std::numeric_limits<double>::infinity()
+                                    : leastPlaced(limit, std::span(between).first(count), below, all);
+    return least <= high ? least : leastPlaced(limit, figures, 0.0, all);
 }
 
 void zScores(const OneGroup& group, std::span<const double> all,

@@ -33,7 +33,13 @@ std::span<const double> barsInPlace(const BarFrame& frame, market::BarField fiel
     };
     if (!isAsTraded(from) || !isAsTraded(to - 1))
         return {};
-    return columnsOf(frame.market->bars(frame.instrument)).at(place).subspan(from, to - from);
+    return tradedColumn(*frame.market, frame.instrument, field).subspan(from, to - from);
+}
+
+std::span<const double> tradedColumn(const market::Market& market, std::size_t instrument,
+                                     market::BarField field)
+{
+    return columnsOf(market.bars(instrument)).at(static_cast<std::size_t>(field));
 }
 
 std::size_t barsBy(const BarFrame& frame, Day day)

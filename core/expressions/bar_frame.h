@@ -32,6 +32,10 @@ BarFrame dailyFrame(const market::Market& market, std::size_t instrument, std::s
 std::span<const double> barsInPlace(const BarFrame& frame, market::BarField field, std::size_t from,
                                     std::size_t to);
 
+/// All of a column as it was traded, whatever splits came later.
+std::span<const double> tradedColumn(const market::Market& market, std::size_t instrument,
+                                     market::BarField field);
+
 /// The newest bar on or before `day`, plus one; 0 when there is none.
 std::size_t barsBy(const BarFrame& frame, Day day);
 

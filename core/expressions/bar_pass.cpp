@@ -317,9 +317,38 @@ bool BarPass::compute(std::size_t from, std::size_t to)
             wanting_ = i;
             return false;
         }
+        fetchSome();
         ++i;
     }
     return true;
+}
+
+void BarPass::announce(const market::Market& market, std::size_t next)
+{
+    fetched_.clear();
+    for (const Step& step : steps_) {
+        if (step.node->op != Op::BarColumn || !step.isNeeded())
+            continue;
+        const auto column = tradedColumn(market, next, step.node->barField);
+        const std::size_t fromEnd = std::min(frame_.size() - step.from, column.size());
+        fetched_.push_back(column.last(fromEnd).first(std::min(step.to - step.from, fromEnd)));
+    }
+}
+
+/// A few lines of memory: as many as arrive while a part is computed.
+void BarPass::fetchSome()
+{
+    constexpr std::size_t few = 8;
+    constexpr std::size_t valuesALine = 64 / sizeof(double);
+    for (std::size_t i = 0; i < few && !fetched_.empty(); ++i) {
+        std::span<const double>& left = fetched_.back();
+        if (left.empty()) {
+            fetched_.pop_back();
+            continue;
+        }
+        __builtin_prefetch(left.data());
+        left = left.subspan(std::min(valuesALine, left.size()));
+    }
 }
 
 void BarPass::combineStage(std::span<Step> stage, std::size_t from, std::size_t to)

@@ -61,6 +61,10 @@ public:
     /// Computes the targets for bars [from, to), as known on each bar's day.
     /// Errors: NeedsWholeHistory, see there.
     void run(const BarFrame& frame, std::size_t from, std::size_t to);
+    /// Says whose turn is next, before a run: while that computes, the bars of the next instrument
+    /// that a run like the last one reads are fetched into the processor's caches. It pays where
+    /// few bars of many instruments are asked for.
+    void announce(const market::Market& market, std::size_t next);
     std::size_t targets() const { return targets_.size(); }
     /// A target's values for the bars last asked for; valid until the next run.
     std::span<const double> values(std::size_t target) const;
@@ -122,6 +126,7 @@ private:
     };
 
     void setStages();
+    void fetchSome();
     void findNeeds(const Step& step);
     void reserve();
     bool compute(Step& step, std::size_t from, std::size_t to);
@@ -146,6 +151,7 @@ private:
     BarFrame frame_;
     std::size_t from_ = 0;
     std::size_t to_ = 0;
+    std::vector<std::span<const double>> fetched_; ///< what is left to fetch for the next instrument
     std::size_t wanting_ = 0;                                   ///< the step that had too few bars
     std::vector<std::pair<std::size_t, std::size_t>> deepened_; ///< steps and their reach before
 };

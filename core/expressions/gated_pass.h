@@ -22,6 +22,10 @@ public:
     /// As of BarPass.
     void run(const BarFrame& frame, std::size_t from, std::size_t to);
     std::span<const double> values(std::size_t target) const;
+    void announce(const market::Market& market, std::size_t next)
+    {
+        others_->announce(market, next);
+    }
 
 private:
     struct Bars {

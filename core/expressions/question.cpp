@@ -112,6 +112,8 @@ void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<c
         if (!isWanted.empty() && !isWanted[instrument])
             return;
         Worker& worker = workers.local();
+        if (days.size() == 1 && instrument + 1 < market_.size())
+            worker.pass.announce(market_, instrument + 1);
         for (const Stretch& stretch : worker.stretches.of(instrument))
             sweepStretch(worker, instrument, stretch);
         if (++done % instrumentsATime == 0)

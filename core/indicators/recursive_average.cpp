@@ -1,12 +1,12 @@
 #include "core/indicators/recursive_average.h"
 
 #include "core/base/require.h"
-#include "core/indicators/lanes.h"
 #include "core/indicators/wide.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstdint>
 #include <deque>
 #include <vector>
 
@@ -16,6 +16,7 @@ namespace {
 
 constexpr std::size_t blockLength = 16;
 constexpr std::size_t blocksTogether = 8;
+constexpr std::size_t blocksAStep = 4;
 
 /// Four figures that are worked on side by side, each as it would be alone; and four where they
 /// lie, at any address.
@@ -55,9 +56,9 @@ struct Weights {
     /// Of this many newest inputs one must be other than 0: what lies beyond the reach then weighs
     /// less than 1e-14 of what it decides about.
     std::size_t barsToMove = 1;
-    double blockDecay = 0;
-    std::array<double, blockLength> inBlock{}; ///< gain * decay^(15 - place)
-    std::array<double, blockLength> decays{};  ///< decay^(place + 1)
+    std::array<double, blocksAStep + 1> blockDecays{}; ///< a block's decay to the power of place
+    std::array<double, blockLength> inBlock{};         ///< gain * decay^(15 - place)
+    std::array<double, blockLength> decays{};          ///< decay^(place + 1)
 
     explicit Weights(const Recursion& of) : recursion(of)
     {
@@ -74,7 +75,9 @@ struct Weights {
             weight *= of.decay;
             decays.at(place) = decay *= of.decay;
         }
-        blockDecay = decays.back();
+        blockDecays[0] = 1.0;
+        for (std::size_t i = 1; i < blockDecays.size(); ++i)
+            blockDecays.at(i) = blockDecays.at(i - 1) * decays.back();
     }
 };
 
@@ -90,30 +93,74 @@ const Weights& weightsOf(const Recursion& recursion)
     return known.emplace_back(recursion);
 }
 
-/// What a whole block adds to the value at its end; in one fixed order.
-SIEVE_INLINE double weighBlock(const double* inputs, const std::array<double, blockLength>& weights)
+/// What a whole block adds to the value at its end, still in four parts.
+SIEVE_INLINE void weighBlock(const double* inputs, const std::array<Four, 4>& weights, Four& adds)
 {
     std::array<Four, 4> in;
-    std::array<Four, 4> weight;
-    for (std::size_t i = 0; i < 4; ++i) {
+    for (std::size_t i = 0; i < 4; ++i)
         load(in[i], inputs + 4 * i);
-        load(weight[i], weights.data() + 4 * i);
-    }
-    const Four sums =
-        (in[0] * weight[0] + in[2] * weight[2]) + (in[1] * weight[1] + in[3] * weight[3]);
-    return (sums[0] + sums[1]) + (sums[2] + sums[3]);
+    adds = (in[0] * weights[0] + in[2] * weights[2]) + (in[1] * weights[1] + in[3] * weights[3]);
 }
 
-/// values[i] = ends[i] decay^(count-1) + … + ends[i + count - 1]: Horner's rule for so many i. Each
-/// waits for its own last step, so that a few vectors of them cost little more than one.
-template <std::size_t values>
-SIEVE_INLINE void horner(const double* ends, std::size_t count, double decay, double* out)
+/// What each of some whole blocks adds, in one fixed order; four blocks side by side.
+SIEVE_INLINE void weighBlocks(const double* inputs, std::size_t blocks, const Weights& weights,
+                              double* adds)
 {
-    std::array<double, values> lanes{};
-    for (std::size_t block = 0; block < count; ++block)
-        for (std::size_t i = 0; i < values; ++i)
-            lanes[i] = lanes[i] * decay + ends[block + i];
-    std::ranges::copy(lanes, out);
+    std::array<Four, 4> weight;
+    for (std::size_t i = 0; i < 4; ++i)
+        load(weight[i], weights.inBlock.data() + 4 * i);
+    std::size_t block = 0;
+    for (; block + 4 <= blocks; block += 4, inputs += 4 * blockLength) {
+        Four a;
+        Four b;
+        Four c;
+        Four d;
+        weighBlock(inputs, weight, a);
+        weighBlock(inputs + blockLength, weight, b);
+        weighBlock(inputs + 2 * blockLength, weight, c);
+        weighBlock(inputs + 3 * blockLength, weight, d);
+        transpose(a, b, c, d);
+        store((a + b) + (c + d), adds + block);
+    }
+    for (; block < blocks; ++block, inputs += blockLength) {
+        Four sums;
+        weighBlock(inputs, weight, sums);
+        adds[block] = (sums[0] + sums[1]) + (sums[2] + sums[3]);
+    }
+}
+
+/// out[i] = adds[i] decay^(count-1) + … + adds[i + count - 1], for so many i: Horner's rule over
+/// every fourth of them, counted from the last, so that four sums run side by side, which are then
+/// put together.
+template <std::size_t values>
+SIEVE_INLINE void horner(const double* adds, const Weights& weights, double* out)
+{
+    const auto& decays = weights.blockDecays;
+    std::array<std::array<double, values>, blocksAStep> lanes{};
+    for (std::size_t lane = 0; lane < blocksAStep; ++lane)
+        for (std::size_t block = (lane + weights.blocksBack) % blocksAStep;
+             block < weights.blocksBack; block += blocksAStep)
+            for (std::size_t i = 0; i < values; ++i)
+                lanes[lane][i] = lanes[lane][i] * decays[blocksAStep] + adds[block + i];
+    for (std::size_t i = 0; i < values; ++i)
+        out[i] = (lanes[0][i] * decays[3] + lanes[1][i] * decays[2]) +
+                 (lanes[2][i] * decays[1] + lanes[3][i]);
+}
+
+/// The same for one value.
+SIEVE_INLINE double horner(const double* adds, const Weights& weights)
+{
+    const auto& decays = weights.blockDecays;
+    Four lanes{};
+    std::size_t block = weights.blocksBack % blocksAStep;
+    for (std::size_t i = 0; i < block; ++i)
+        lanes[blocksAStep - block + i] = 0.0 + adds[i]; // as the first step would
+    for (; block < weights.blocksBack; block += blocksAStep) {
+        Four four;
+        load(four, adds + block);
+        lanes = lanes * decays[blocksAStep] + four;
+    }
+    return (lanes[0] * decays[3] + lanes[1] * decays[2]) + (lanes[2] * decays[1] + lanes[3]);
 }
 
 /// The recursion step by step from the first bar.
@@ -251,16 +298,19 @@ private:
         const std::size_t whole = (inputEnd_ / blockLength) + 1; // blocks that may be asked for
         valueCount_ = number + many <= whole ? many : number + few <= whole ? few : 1;
         valuesFrom_ = number;
-        while (endsFrom_ + ends_.size() < number + valueCount_ - 1)
-            ends_.push_back(
-                weighBlock(at_ + (endsFrom_ + ends_.size()) * blockLength, weights_.inBlock));
+        if (const std::size_t known = ends_.size(), all = number + valueCount_ - 1 - endsFrom_;
+            known < all) {
+            ends_.resize(all);
+            weighBlocks(at_ + (endsFrom_ + known) * blockLength, all - known, weights_,
+                        ends_.data() + known);
+        }
         const double* const from = ends_.data() + (first - endsFrom_);
         if (valueCount_ == many)
-            horner<many>(from, weights_.blocksBack, weights_.blockDecay, values_.data());
+            horner<many>(from, weights_, values_.data());
         else if (valueCount_ == few)
-            horner<few>(from, weights_.blocksBack, weights_.blockDecay, values_.data());
+            horner<few>(from, weights_, values_.data());
         else
-            horner<1>(from, weights_.blocksBack, weights_.blockDecay, values_.data());
+            values_[0] = horner(from, weights_);
         return values_[0];
     }
 
@@ -281,12 +331,12 @@ private:
 class Scan {
 public:
     /// Looks at bars [from, to).
-    Scan(const double* at, std::size_t from, std::size_t to) : at_(at)
+    SIEVE_INLINE Scan(const double* at, std::size_t from, std::size_t to) : at_(at)
     {
-        // Anything added to what is missing is missing.
-        const bool hasGap =
-            isMissing(sumOf(to - from, [&](std::size_t i) { return at[from + i]; }));
-        for (std::size_t bar = to; hasGap && bar-- > from;)
+        std::uint64_t gaps = 0;
+        for (std::size_t bar = from; bar < to; ++bar)
+            gaps += at[bar] == at[bar] ? 0U : 1U;
+        for (std::size_t bar = to; gaps > 0 && bar-- > from;)
             if (isMissing(at[bar])) {
                 afterGap_ = bar + 1;
                 break;

@@ -52,6 +52,27 @@ SIEVE_INLINE void foldBlocks(const double* at, std::size_t length, double* tails
     std::copy_n(tails + blocksTogether * length, length, tails);
 }
 
+/// One window alone: the tail and the head that foldWindows() joins, both at once.
+template <class Combine>
+SIEVE_INLINE double foldOne(const double* at, std::size_t bar, std::size_t length, Combine combine)
+{
+    const std::size_t begin = (bar + 1) / length * length; // of the head; the tail ends before it
+    const std::size_t heads = bar + 1 - begin;
+    const std::size_t tails = length - heads;
+    double tail = at[begin - 1];
+    double head = heads > 0 ? at[begin] : 0.0;
+    std::size_t i = 1;
+    for (; i < std::min(tails, heads); ++i) {
+        tail = combine(at[begin - 1 - i], tail);
+        head = combine(head, at[begin + i]);
+    }
+    for (std::size_t left = i; left < tails; ++left)
+        tail = combine(at[begin - 1 - left], tail);
+    for (; i < heads; ++i)
+        head = combine(head, at[begin + i]);
+    return heads > 0 ? combine(tail, head) : tail;
+}
+
 /// Folds each window as (tail of the block before) with (head of the bar's own block); a window
 /// that is a whole block is that block's longest tail.
 template <class Combine>
@@ -73,6 +94,10 @@ SIEVE_INLINE void foldWindows(Values values, int period, Span span, Out out, Com
         }
     };
     std::size_t bar = span.from;
+    if (out.size() == 1 && bar + 1 >= length) {
+        out[0] = foldOne(at, bar, length, combine);
+        return;
+    }
     if (bar < end && bar + 1 >= length && (bar + 1) % length != 0)
         foldTails(bar / length * length - length, bar + 1 - length);
     while (bar < end) {

@@ -255,25 +255,6 @@ double expectedPlace(const Node& limit, double count)
     return isPercentile ? limit.number / 100.0 * count : count - limit.number;
 }
 
-/// Two figures between which the one at `place` (as a share of all) is expected, as a few of those
-/// that are known show.
-std::pair<double, double> boundsOf(std::span<const double> known, double place)
-{
-    constexpr std::size_t few = 128;
-    constexpr double margin = 8.0;
-    std::array<double, few> sample;
-    const std::size_t count = std::min(few, known.size());
-    for (std::size_t i = 0; i < count; ++i)
-        sample[i] = known[i * known.size() / count];
-    std::sort(sample.begin(), sample.begin() + static_cast<std::ptrdiff_t>(count));
-    const auto at = [&](double rank) {
-        return sample[static_cast<std::size_t>(
-            std::clamp(rank, 0.0, static_cast<double>(count - 1)))];
-    };
-    const double rank = place * static_cast<double>(count);
-    return {at(rank - margin), at(rank + margin)};
-}
-
 /// The least of `figures` whose place keeps to the limit, `below` others being less than all of
 /// them and `all` figures in the whole; they are lost. Each turn asks about one of them and leaves
 /// out those that are then decided.
@@ -301,25 +282,65 @@ double leastPlaced(const Node& limit, std::span<double> figures, double below, d
     return least;
 }
 
-/// The same of all known figures: mostly it lies among the few between two bounds.
-double leastPlaced(const Node& limit, std::span<double> figures)
+/// Two figures between which the least one that keeps to the limit is expected, as a few members
+/// show; missing where nothing is known of them.
+std::pair<double, double> boundsOf(const Node& limit, std::span<const double> all,
+                                   std::span<const std::uint32_t> own)
 {
-    const auto all = static_cast<double>(figures.size());
-    const auto [low, high] = boundsOf(figures, expectedPlace(limit, all) / all);
-    static thread_local std::vector<double> between;
-    if (between.size() < figures.size())
-        between.resize(figures.size());
-    double below = 0.0;
-    std::size_t count = 0;
-    for (const double figure : figures) {
-        between[count] = figure;
-        below += figure < low ? 1.0 : 0.0;
-        count += figure >= low && figure <= high ? 1U : 0U;
+    constexpr std::size_t few = 128;
+    constexpr double margin = 8.0;
+    std::array<double, few> sample;
+    std::size_t known = 0;
+    const std::size_t asked = std::min(few, own.size());
+    for (std::size_t i = 0; i < asked; ++i) {
+        sample[known] = all[own[i * own.size() / asked]];
+        known += isMissing(sample[known]) ? 0U : 1U;
     }
-    const bool isAllBelow = below > 0.0 && keepsTo(limit, below - 1.0, 1.0, all);
-    const double least = isAllBelow ? std::numeric_limits<double>::infinity()
-                                    : leastPlaced(limit, std::span(between).first(count), below, all);
-    return least <= high ? least : leastPlaced(limit, figures, 0.0, all);
+    if (known == 0)
+        return {missing, missing};
+    std::sort(sample.begin(), sample.begin() + static_cast<std::ptrdiff_t>(known));
+    const double scale = static_cast<double>(own.size()) / static_cast<double>(asked);
+    const double rank = expectedPlace(limit, static_cast<double>(known) * scale) / scale;
+    const auto at = [&](double place) {
+        return sample[static_cast<std::size_t>(
+            std::clamp(place, 0.0, static_cast<double>(known - 1)))];
+    };
+    return {at(rank - margin), at(rank + margin)};
+}
+
+/// The same of a group's members: mostly it lies among the few between two bounds.
+double leastPlaced(const Node& limit, std::span<const double> all,
+                   std::span<const std::uint32_t> own)
+{
+    static thread_local std::vector<double> between;
+    if (between.size() < own.size())
+        between.resize(own.size());
+    const auto [low, high] = boundsOf(limit, all, own);
+    std::size_t known = 0;
+    std::size_t below = 0;
+    std::size_t count = 0;
+    for (const std::uint32_t place : own) {
+        const double figure = all[place];
+        between[count] = figure;
+        known += static_cast<std::size_t>(figure == figure);
+        below += static_cast<std::size_t>(figure < low);
+        count += static_cast<std::size_t>(figure >= low) & static_cast<std::size_t>(figure <= high);
+    }
+    if (known == 0)
+        return missing;
+    const auto members = static_cast<double>(known);
+    const auto less = static_cast<double>(below);
+    if (below == 0 || !keepsTo(limit, less - 1.0, 1.0, members))
+        if (const double least =
+                leastPlaced(limit, std::span(between).first(count), less, members);
+            least <= high)
+            return least;
+    count = 0;
+    for (const std::uint32_t place : own) {
+        between[count] = all[place];
+        count += isMissing(all[place]) ? 0U : 1U;
+    }
+    return leastPlaced(limit, std::span(between).first(count), 0.0, members);
 }
 
 void zScores(const OneGroup& group, std::span<const double> all,
@@ -341,8 +362,6 @@ void zScores(const OneGroup& group, std::span<const double> all,
 double groupValue(const Node& part, OneGroup& group, double near)
 {
     switch (part.op) {
-    case Op::LeastPlaced:
-        return leastPlaced(part, group.figures);
     case Op::Median:
         return isMissing(near) ? medianOf(group.figures) : medianNear(group.figures, near);
     case Op::CountOf:
@@ -416,6 +435,10 @@ void acrossGroups(const Node& part, std::span<const double> figures, const Group
     if (part.op == Op::GroupRank)
         return groupRanks(figures, groups, out);
     for (std::size_t i = 0; i < out.size(); ++i) {
+        if (part.op == Op::LeastPlaced) {
+            out[i] = leastPlaced(part, figures, groups.members()[i]);
+            continue;
+        }
         group.take(figures, groups.members()[i]);
         out[i] = group.figures.empty() ? missing
                                         : groupValue(part, group, near.empty() ? missing : near[i]);

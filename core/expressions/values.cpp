@@ -86,24 +86,48 @@ SIEVE_INLINE void combineTwo(Op op, const double* a, B b, std::span<double> out)
     }
 }
 
-/// and: no where one is no, else missing where one is missing. or: the same with yes. A few values
-/// at a time, so that what is joined stays in the processor's nearest cache.
-SIEVE_INLINE void joined(Inputs inputs, std::span<double> out, double decisive)
+/// and: no where one is no, else missing where one is missing; yes times yes is yes, and what is
+/// missing stays so.
+struct Both {
+    static constexpr double decisive = 0.0;
+    SIEVE_INLINE static double undecided(double a, double b) { return a * b; }
+};
+
+/// or: yes where one is yes, else missing where one is missing.
+struct Either {
+    static constexpr double decisive = 1.0;
+    SIEVE_INLINE static double undecided(double a, double b) { return a + b; }
+};
+
+template <class Logic> SIEVE_INLINE double joined(double a, double b)
+{
+    const double undecided = Logic::undecided(a, b);
+    return a == Logic::decisive || b == Logic::decisive ? Logic::decisive : undecided;
+}
+
+/// A few values at a time, so that what is joined stays in the processor's nearest cache; and three
+/// inputs in one go.
+template <class Logic> SIEVE_INLINE void join(Inputs inputs, std::span<double> out)
 {
     constexpr std::size_t together = 512;
     for (std::size_t first = 0; first < out.size(); first += together) {
         const std::size_t count = std::min(together, out.size() - first);
         double* const to = out.data() + first;
-        if (inputs[0] + first != to) // the first input may be `out` itself
-            std::copy_n(inputs[0] + first, count, to);
-        for (const double* const input : inputs.subspan(1))
-            for (std::size_t i = 0; i < count; ++i) {
-                const double a = to[i];
-                const double b = input[first + i];
-                const double other = b != b ? b : a;
-                const double undecided = a != a ? a : other;
-                to[i] = a == decisive || b == decisive ? decisive : undecided;
-            }
+        const double* a = inputs[0] + first; // may be `out` itself
+        std::size_t next = 1;
+        for (; next + 1 < inputs.size(); next += 2, a = to) {
+            const double* const b = inputs[next] + first;
+            const double* const c = inputs[next + 1] + first;
+            for (std::size_t i = 0; i < count; ++i)
+                to[i] = joined<Logic>(joined<Logic>(a[i], b[i]), c[i]);
+        }
+        if (next < inputs.size()) {
+            const double* const b = inputs[next] + first;
+            for (std::size_t i = 0; i < count; ++i)
+                to[i] = joined<Logic>(a[i], b[i]);
+        } else if (inputs.size() == 1 && a != to) {
+            std::copy_n(a, count, to);
+        }
     }
 }
 
@@ -136,9 +160,9 @@ SIEVE_WIDE void combine(Op op, Inputs inputs, std::span<double> out)
     case Op::Not:
         return each(inputs, out, [](double a) { return 1.0 - a; });
     case Op::And:
-        return joined(inputs, out, 0.0);
+        return join<Both>(inputs, out);
     case Op::Or:
-        return joined(inputs, out, 1.0);
+        return join<Either>(inputs, out);
     case Op::If:
         return choose(inputs, out);
     case Op::Known:

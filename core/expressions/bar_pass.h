@@ -106,6 +106,8 @@ private:
         const double* at = nullptr; ///< value of bar `base`
         std::size_t base = 0;       ///< `from`, or where the block in hand begins
         std::vector<double> store;
+        const market::Market* textsOf = nullptr; ///< of a text: where `number` is its number
+        double number = missing;
         std::unique_ptr<ScaledValues> scaled;
         std::unique_ptr<OtherValues> other;
 
@@ -131,6 +133,7 @@ private:
     void reserve();
     bool compute(Step& step, std::size_t from, std::size_t to);
     void combineStage(std::span<Step> stage, std::size_t from, std::size_t to);
+    void textConstant(Step& step, std::size_t from, std::size_t to);
     void combineStep(Step& step, std::size_t from, std::size_t to);
     void barColumn(Step& step, std::size_t from, std::size_t to);
     bool indicator(Step& step, std::size_t from, std::size_t to);
@@ -144,6 +147,7 @@ private:
     const Plan& plan_;
     Depth depth_;
     bool hasAcross_ = false;
+    bool readsStatements_ = false;
     /// Inputs first, in stages: those of an odd stage are value by value, and run through a block
     /// of bars together, while what they hand each other is in the processor's nearest caches.
     std::vector<Step> steps_;

@@ -25,11 +25,6 @@ public:
     {
         const market::Instrument& instrument = market_.instrument(instrument_);
         switch (node_.op) {
-        case Op::TextConstant: {
-            const auto number = market_.texts().find(node_.text);
-            return all(number ? static_cast<double>(*number)
-                              : -1.0); // equals no text of the market
-        }
         case Op::TextField: {
             const std::uint32_t number = market_.text(instrument_, node_.textField);
             return all(number == 0 ? missing : static_cast<double>(number));

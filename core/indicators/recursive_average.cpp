@@ -163,6 +163,11 @@ SIEVE_INLINE double horner(const double* adds, const Weights& weights)
     return (lanes[0] * decays[3] + lanes[1] * decays[2]) + (lanes[2] * decays[1] + lanes[3]);
 }
 
+bool isMove(double input)
+{
+    return std::fabs(input) > 0.0;
+}
+
 /// The recursion step by step from the first bar.
 class PlainRun {
 public:
@@ -232,6 +237,22 @@ public:
             before[i] = valueBefore(from / blockLength + i);
         for (std::size_t i = 0; i < blocksTogether; i += 4)
             fourBlocks(at_ + from + i * blockLength, before.data() + i, out + i * blockLength);
+    }
+
+    /// The value on one bar alone, `seed` bars before its blocks included in what it looks at;
+    /// missing where that is no clean stretch or moved too long ago.
+    SIEVE_INLINE double oneBar(std::size_t bar, std::size_t seed)
+    {
+        const std::size_t first = (bar / blockLength - weights_.blocksBack) * blockLength;
+        double seeds = 0.0; // anything added to what is missing is missing
+        for (std::size_t i = first - seed; i < first; ++i)
+            seeds += at_[i];
+        double value = missing;
+        block(bar, bar + 1, &value);
+        std::size_t still = 0;
+        while (still < weights_.barsToMove && !isMove(at_[bar - still]))
+            ++still;
+        return isMissing(seeds) || still == weights_.barsToMove ? missing : value;
     }
 
     /// Writes bars [from, end) of one block to `out`. Blocks must be asked for in order.
@@ -376,8 +397,6 @@ public:
     }
 
 private:
-    static bool isMove(double input) { return std::fabs(input) > 0.0; }
-
     const double* at_;
     std::size_t afterGap_ = 0;
     std::size_t afterMove_ = 0;
@@ -424,6 +443,13 @@ SIEVE_WIDE Enough runRecursion(Values values, const Recursion& recursion, Span s
         return blockBegin < back + seed ? 0 : blockBegin - back - seed;
     };
     static thread_local std::vector<double> ends;
+    if (const std::size_t begin = out.size() == 1 ? stretchOf(span.from) : 0;
+        begin > 0 && begin >= span.firstBar)
+        if (const double value = BlockRun(at, end, weights, ends).oneBar(span.from, seed);
+            !isMissing(value)) {
+            out[0] = value;
+            return true;
+        }
     static thread_local std::vector<std::size_t> plain; // bars that need the plain recursion
     plain.clear();
     // Bars too near the first one for what is weighed in blocks.

@@ -24,9 +24,10 @@ SIEVE_WIDE Enough relativeStrengthIndex(Values closes, int period, Span span, Ou
         gains[0] = losses[0] = missing;
     for (std::size_t i = isWhole ? 1 : 0; i < count; ++i) {
         const double change = closes[i + skipped] - closes[i + skipped - 1];
-        const double none = change == change ? 0.0 : missing;
-        gains[i] = change > 0.0 ? change : none;
-        losses[i] = change < 0.0 ? -change : none;
+        const double rise = 0.0 < change ? change : 0.0;
+        const double loss = rise - change; // one of the two is 0, both are missing with the change
+        losses[i] = loss;
+        gains[i] = loss + change;
     }
     const Recursion wilder = Recursion::wilder(period);
     const Span changes{span.firstBar + skipped, span.from};

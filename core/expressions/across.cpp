@@ -108,9 +108,8 @@ SIEVE_WIDE Counts countAbout(const double* figures, std::size_t size, double val
 }
 
 /// The farthest of all figures that lie on one side of a value; `none` where there is none there.
-template <class Lies, class Farther>
-SIEVE_INLINE double neighbour(std::span<const double> figures, double none, Lies lies,
-                              Farther farther)
+template <class Lies, class Farther> SIEVE_INLINE double
+neighbour(std::span<const double> figures, double none, Lies lies, Farther farther)
 {
     constexpr std::size_t lanes = 8;
     std::array<double, lanes> nearest;
@@ -224,8 +223,8 @@ void standings(Op op, std::span<const Member> sorted, std::span<const double> al
             ++end;
         const auto less = static_cast<double>(begin);
         const auto equal = static_cast<double>(end - begin);
-        const double value = op == Op::Percentile ? percentileOf(less, equal, count)
-                                                  : rankOf(less, equal, count);
+        const double value =
+            op == Op::Percentile ? percentileOf(less, equal, count) : rankOf(less, equal, count);
         for (; begin < end; ++begin)
             out[sorted[begin].place] = value;
     }
@@ -250,8 +249,8 @@ bool keepsTo(const Node& limit, double less, double equal, double count)
 /// Where among `count` figures in order the first that keeps to the limit is expected.
 double expectedPlace(const Node& limit, double count)
 {
-    const bool isPercentile = limit.place == PlaceLimit::PercentileAtLeast ||
-                              limit.place == PlaceLimit::PercentileAbove;
+    const bool isPercentile =
+        limit.place == PlaceLimit::PercentileAtLeast || limit.place == PlaceLimit::PercentileAbove;
     return isPercentile ? limit.number / 100.0 * count : count - limit.number;
 }
 
@@ -331,8 +330,7 @@ double leastPlaced(const Node& limit, std::span<const double> all,
     const auto members = static_cast<double>(known);
     const auto less = static_cast<double>(below);
     if (below == 0 || !keepsTo(limit, less - 1.0, 1.0, members))
-        if (const double least =
-                leastPlaced(limit, std::span(between).first(count), less, members);
+        if (const double least = leastPlaced(limit, std::span(between).first(count), less, members);
             least <= high)
             return least;
     count = 0;
@@ -343,8 +341,8 @@ double leastPlaced(const Node& limit, std::span<const double> all,
     return leastPlaced(limit, std::span(between).first(count), 0.0, members);
 }
 
-void zScores(const OneGroup& group, std::span<const double> all,
-             std::span<const std::uint32_t> own, std::span<double> out)
+void zScores(const OneGroup& group, std::span<const double> all, std::span<const std::uint32_t> own,
+             std::span<double> out)
 {
     const auto [least, most] = std::ranges::minmax(group.figures);
     if (group.figures.size() < 2 || least == most)
@@ -441,7 +439,7 @@ void acrossGroups(const Node& part, std::span<const double> figures, const Group
         }
         group.take(figures, groups.members()[i]);
         out[i] = group.figures.empty() ? missing
-                                        : groupValue(part, group, near.empty() ? missing : near[i]);
+                                       : groupValue(part, group, near.empty() ? missing : near[i]);
     }
 }
 

@@ -29,10 +29,10 @@ private:
 };
 
 /// Values across the stocks of one day: percentile, rank, median, mean, z-score, share, count,
-/// total, the rank of a stock's group among all groups, and the least figure whose place (percentile
-/// or rank) keeps to a limit. Of `part` only its own settings are looked at, not its inputs.
-/// Shape:    figures[n] -> out[n], which may be `figures` itself.
-/// Missing:  a missing figure is left out of every count and has no percentile, rank or z-score;
+/// total, the rank of a stock's group among all groups, and the least figure whose place
+/// (percentile or rank) keeps to a limit. Of `part` only its own settings are looked at, not its
+/// inputs. Shape:    figures[n] -> out[n], which may be `figures` itself. Missing:  a missing
+/// figure is left out of every count and has no percentile, rank or z-score;
 ///           median, mean, share, count and the group's rank are given to every member of a group
 ///           that has figures. Who stands outside of all groups has none. The least figure of a
 ///           place is infinite where no member keeps to the limit; who has no figure has none.
@@ -46,7 +46,8 @@ void across(const Node& part, std::span<const double> figures, const Groups& gro
 /// Whether all members of a group are given the same value.
 bool isOneAGroup(Op op);
 /// The value of each group, for such a part: what across() gives to its members.
-/// Shape: figures[stocks] -> out[groups]. `near` are the values of a day nearby, from which a median
+/// Shape: figures[stocks] -> out[groups]. `near` are the values of a day nearby, from which a
+/// median
 ///        is found faster; or empty.
 void acrossGroups(const Node& part, std::span<const double> figures, const Groups& groups,
                   std::span<const double> near, std::span<double> out);

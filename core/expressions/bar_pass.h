@@ -155,8 +155,9 @@ private:
     BarFrame frame_;
     std::size_t from_ = 0;
     std::size_t to_ = 0;
-    std::vector<std::span<const double>> fetched_; ///< what is left to fetch for the next instrument
-    std::size_t wanting_ = 0;                                   ///< the step that had too few bars
+    std::vector<std::span<const double>>
+        fetched_;             ///< what is left to fetch for the next instrument
+    std::size_t wanting_ = 0; ///< the step that had too few bars
     std::vector<std::pair<std::size_t, std::size_t>> deepened_; ///< steps and their reach before
 };
 

@@ -41,8 +41,7 @@ struct Criterion {
     std::vector<NodeId> parts;
     double cost = 0.0;
 
-    Criterion(const Plan& plan, NodeId of)
-        : id(of), parts(plan.neededAlongBars(std::span(&of, 1)))
+    Criterion(const Plan& plan, NodeId of) : id(of), parts(plan.neededAlongBars(std::span(&of, 1)))
     {
         for (const NodeId part : parts)
             cost += costOf(plan[part]);

@@ -198,8 +198,9 @@ private:
     /// A trailing sum of the item: of(back, day).
     auto trailingSums() const
     {
-        return [this, figures = market::ItemFigures(market_.statements(instrument_), node_.item,
-                                                    market::Period::Quarter),
+        return [this,
+                figures = market::ItemFigures(market_.statements(instrument_), node_.item,
+                                              market::Period::Quarter),
                 factor = std::function([this](Day known) { return perShareFactor(known); })](
                    int back, Day day) mutable {
             const auto sum = figures.trailingTwelveMonths(back, day, factor);

@@ -25,7 +25,8 @@ Op mirrored(Op op)
     }
 }
 
-/// What a figure must keep to, and whether the comparison holds for those that do or for the others.
+/// What a figure must keep to, and whether the comparison holds for those that do or for the
+/// others.
 struct Limit {
     PlaceLimit place;
     bool holdsAbove;

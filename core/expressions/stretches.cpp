@@ -77,8 +77,8 @@ void Stretches::findBars(std::span<const Day> own, const market::Tenure& tenure,
     for (std::size_t day = first + 1; day < end;) {
         std::size_t count = std::min(end - day, own.size() - next);
         if (count > 0 && !areEqual(own.subspan(next, count), days_.subspan(day, count)))
-            count = count >= together && areEqual(own.subspan(next, together),
-                                                  days_.subspan(day, together))
+            count = count >= together &&
+                            areEqual(own.subspan(next, together), days_.subspan(day, together))
                         ? together
                         : 0;
         std::iota(&bars_[day], &bars_[day] + count, static_cast<std::uint32_t>(next));

@@ -49,8 +49,7 @@ SIEVE_INLINE void compare(const double* a, B b, std::span<double> out, Holds hol
 }
 
 /// Those of two inputs; `b` is a column or Same.
-template <class B>
-SIEVE_INLINE void combineTwo(Op op, const double* a, B b, std::span<double> out)
+template <class B> SIEVE_INLINE void combineTwo(Op op, const double* a, B b, std::span<double> out)
 {
     switch (op) {
     case Op::Add:

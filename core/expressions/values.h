@@ -7,8 +7,8 @@
 namespace sieve::expressions {
 
 /// The one place where the values of a bar become another: each of `inputs` points to as many
-/// values as `out` has (the first may be `out` itself), and all belong to one value-by-value part. Missing: three-valued logic for
-/// and, or, not; division by 0, roots and logarithms of what has
+/// values as `out` has (the first may be `out` itself), and all belong to one value-by-value part.
+/// Missing: three-valued logic for and, or, not; division by 0, roots and logarithms of what has
 ///          none, and what is not finite are missing; all else is missing when an input is.
 void combine(Op op, std::span<const double* const> inputs, std::span<double> out);
 

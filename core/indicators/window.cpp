@@ -26,9 +26,8 @@ constexpr std::size_t blocksTogether = 4;
 /// Four whole blocks of so many bars from `at` on. Each sum waits for its own last step, so that
 /// four of them side by side take little longer than one. `tails` has those of the block before,
 /// then room for four more; afterwards it begins with those of the last block.
-template <class Combine>
-SIEVE_INLINE void foldBlocks(const double* at, std::size_t length, double* tails, double* out,
-                             Combine combine)
+template <class Combine> SIEVE_INLINE void foldBlocks(const double* at, std::size_t length,
+                                                      double* tails, double* out, Combine combine)
 {
     double fold[blocksTogether];
     for (std::size_t i = 0; i < blocksTogether; ++i)

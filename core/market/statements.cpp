@@ -57,9 +57,8 @@ int daysLate(Day day, Day end, int months)
     constexpr double month = 365.2425 / 12.0;
     constexpr int irregular = 6; // more days than so many months of the calendar differ from it by
     const int roughly = day - end + static_cast<int>(months * month + 0.5);
-    return std::abs(std::abs(roughly) - periodSlack) > irregular
-               ? roughly
-               : day - end.plusMonths(-months);
+    return std::abs(std::abs(roughly) - periodSlack) > irregular ? roughly
+                                                                 : day - end.plusMonths(-months);
 }
 
 } // namespace
@@ -245,9 +244,8 @@ std::optional<Known> ItemFigures::figure(int back, Day day)
     return row ? std::optional(knownOf(*row)) : std::nullopt;
 }
 
-std::optional<Known>
-ItemFigures::trailingTwelveMonths(int back, Day day,
-                                  const std::function<double(Day)>& factorOf)
+std::optional<Known> ItemFigures::trailingTwelveMonths(int back, Day day,
+                                                       const std::function<double(Day)>& factorOf)
 {
     require(period_ == Period::Quarter, "trailing twelve months: not of quarters");
     if (!isFlow_)

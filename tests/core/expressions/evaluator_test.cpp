@@ -208,7 +208,11 @@ TEST_CASE("Evaluator: sparing closed bars changes no bit of a screen", "[express
     const std::vector<std::string> criteria{
         GENERATE("close >= 30", "volume >= 1200000", "close < 12", "kind == \"fund\"",
                  "bars > 1500"),
-        "ema(close, 34) < close", "percentile(change(close, 20)) > 40", "rsi(close, 14) < 65"};
+        "ema(close, 34) < close",
+        "percentile(change(close, 20)) > 40",
+        "rsi(close, 14) < 65",
+        "(ttm(eps) > prior(ttm(eps), 60) or close > sma(close, 100))", // for months yes or no
+        "close <= 2 * median(close, within = sector)"};
     const Names names{Vocabulary::builtIn(), std::nullopt};
     Plan plan;
     std::string all;

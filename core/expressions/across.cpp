@@ -412,6 +412,22 @@ Groups Groups::of(std::span<const double> values, bool areYesNo)
     return groups;
 }
 
+Groups Groups::ofTexts(std::span<const std::uint32_t> numbers)
+{
+    std::vector<std::vector<std::uint32_t>> byNumber;
+    for (std::uint32_t i = 0; i < numbers.size(); ++i) {
+        if (numbers[i] >= byNumber.size())
+            byNumber.resize(std::size_t{numbers[i]} + 1);
+        if (numbers[i] != 0)
+            byNumber[numbers[i]].push_back(i);
+    }
+    Groups groups;
+    for (auto& members : byNumber)
+        if (!members.empty())
+            groups.members_.push_back(std::move(members));
+    return groups;
+}
+
 std::vector<std::uint32_t> Groups::numbers(std::size_t stocks) const
 {
     std::vector<std::uint32_t> numbers(stocks, none);

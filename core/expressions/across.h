@@ -16,6 +16,8 @@ class Groups {
 public:
     static Groups all(std::size_t stocks);
     static Groups of(std::span<const double> values, bool areYesNo);
+    /// By the number of a text; those of number 0 have none.
+    static Groups ofTexts(std::span<const std::uint32_t> numbers);
 
     /// The members of each group, ascending.
     const std::vector<std::vector<std::uint32_t>>& members() const { return members_; }

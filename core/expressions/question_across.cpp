@@ -137,12 +137,10 @@ AcrossTable Evaluator::Question::tableOf(const Needs& needs)
 /// The groups of a text that stays the same on every day.
 Groups Evaluator::Question::steadyGroups(NodeId id) const
 {
-    Column column(market_.size(), missing);
-    for (std::size_t i = 0; i < column.size(); ++i) {
-        const std::uint32_t number = market_.text(i, plan_[id].textField);
-        column[i] = number == 0 ? missing : static_cast<double>(number);
-    }
-    return Groups::of(column, false);
+    std::vector<std::uint32_t> numbers(market_.size());
+    for (std::size_t i = 0; i < numbers.size(); ++i)
+        numbers[i] = market_.text(i, plan_[id].textField);
+    return Groups::ofTexts(numbers);
 }
 
 /// What must be evaluated for a part; groups across stocks that stay the same need not.

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <tbb/parallel_for.h>
 
 namespace sieve::screens {
 
@@ -53,8 +54,9 @@ ScreenRun run(const Screen& screen, const expressions::Names& names,
     run.universe = answers.stocks.size();
     run.universeError = answers.universeError;
     run.rankError = answers.rankError;
-    for (std::size_t i = 0; i < answers.criteria.size(); ++i)
-        run.criteria.push_back(countOf(answers, i));
+    run.criteria.resize(answers.criteria.size());
+    tbb::parallel_for(std::size_t{0}, answers.criteria.size(),
+                      [&](std::size_t i) { run.criteria[i] = countOf(answers, i); });
     run.matches = matchesOf(answers);
     run.passing = run.matches.size();
     if (answers.rank)

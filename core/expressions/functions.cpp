@@ -1,9 +1,10 @@
 #include "core/expressions/functions.h"
 
+#include "core/base/spelling.h"
+
 #include <algorithm>
 #include <array>
 #include <fmt/format.h>
-#include <numeric>
 
 namespace sieve::expressions {
 
@@ -148,28 +149,6 @@ constexpr std::array<std::string_view, 14> plannedPatterns{
     "tight",       "inside_day",     "outside_day", "gap",   "island",         "undercut_reclaim",
     "pullback_to", "volume_overhead"};
 
-/// Levenshtein's distance, the number of letters to change, add or drop; `enough` when it is that
-/// or more.
-std::size_t distance(std::string_view a, std::string_view b, std::size_t enough)
-{
-    static thread_local std::vector<std::size_t> row;
-    row.resize(b.size() + 1);
-    std::iota(row.begin(), row.end(), std::size_t{0});
-    for (std::size_t i = 0; i < a.size(); ++i) {
-        std::size_t diagonal = row[0];
-        std::size_t least = row[0] = i + 1;
-        for (std::size_t j = 0; j < b.size(); ++j) {
-            const std::size_t changed = diagonal + (a[i] == b[j] ? 0 : 1);
-            diagonal = row[j + 1];
-            row[j + 1] = std::min(std::min(row[j], row[j + 1]) + 1, changed);
-            least = std::min(least, row[j + 1]);
-        }
-        if (least >= enough) // no row below gets less
-            return enough;
-    }
-    return row.back();
-}
-
 template <class Parameters> std::string formOf(std::string_view name, const Parameters& parameters)
 {
     std::string form(name);
@@ -277,11 +256,8 @@ std::string nearestName(std::string_view name, const Vocabulary& vocabulary)
             least = std::min<std::size_t>(least, 1);
             return;
         }
-        const std::size_t longer = std::max(typed.size(), candidate.size());
-        if (longer - std::min(typed.size(), candidate.size()) >= least)
-            return; // so many letters to add or drop alone
-        if (const std::size_t letters = distance(typed, candidate, least); letters < least) {
-            least = letters;
+        if (const std::size_t slips = slipsBetween(typed, candidate, least); slips < least) {
+            least = slips;
             nearest = shown();
         }
     };

@@ -47,6 +47,15 @@ std::optional<std::size_t> lastBarBy(const Market& market, std::size_t at, Day d
     return static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin()) - 1;
 }
 
+std::vector<std::size_t> stocksListed(const Market& market, Day day)
+{
+    std::vector<std::size_t> stocks;
+    for (std::size_t at = 0; at < market.size(); ++at)
+        if (market.tenure(at).isListed(day) && market.instrument(at).kind != InstrumentKind::Index)
+            stocks.push_back(at);
+    return stocks;
+}
+
 std::optional<ShareCount> sharesOn(const Market& market, std::size_t at, Day day)
 {
     const std::span<const ShareCount> counts = market.shares(at);

@@ -30,6 +30,8 @@ std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day);
 /// The newest bar on or before `day`, though the instrument may have been delisted since: its last
 /// price. Empty before its first bar.
 std::optional<std::size_t> lastBarBy(const Market& market, std::size_t at, Day day);
+/// The stocks that are listed on `day`, in the market's order; an index is none.
+std::vector<std::size_t> stocksListed(const Market& market, Day day);
 /// The newest share count known on `day`, as counted then.
 std::optional<ShareCount> sharesOn(const Market& market, std::size_t at, Day day);
 

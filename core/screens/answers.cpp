@@ -1,5 +1,7 @@
 #include "core/screens/answers.h"
 
+#include "core/market/as_of.h"
+
 #include <tbb/parallel_for.h>
 
 namespace sieve::screens {
@@ -23,12 +25,11 @@ public:
         const auto columns = evaluator.columns(plan_, targets_, day, progress);
         for (const auto& [place, to] : wanted_)
             *to(answers_) = columns[place];
-        const market::Market& market = evaluator.market();
-        const expressions::Column* universe = universe_ ? columns[*universe_].get() : nullptr;
-        for (std::size_t stock = 0; stock < market.size(); ++stock)
-            if (market.tenure(stock).isListed(day) && (!universe || (*universe)[stock] == 1.0) &&
-                market.instrument(stock).kind != market::InstrumentKind::Index)
-                answers_.stocks.push_back(stock);
+        answers_.stocks = market::stocksListed(evaluator.market(), day);
+        if (universe_)
+            std::erase_if(answers_.stocks, [&universe = *columns[*universe_]](std::size_t stock) {
+                return universe[stock] != 1.0;
+            });
         sortOut();
         return std::move(answers_);
     }

@@ -1,6 +1,7 @@
 #include "core/screens/field_trial.h"
 
-#include <algorithm>
+#include "core/expressions/across.h"
+#include "core/market/as_of.h"
 
 namespace sieve::screens {
 
@@ -10,22 +11,17 @@ namespace {
 void spread(FieldTrial& trial, const expressions::Column& column, const market::Market& market,
             Day day)
 {
+    const std::vector<std::size_t> stocks = market::stocksListed(market, day);
+    trial.stocks = stocks.size();
     std::vector<double> figures;
-    for (std::size_t i = 0; i < market.size(); ++i) {
-        if (!market.tenure(i).isListed(day) ||
-            market.instrument(i).kind == market::InstrumentKind::Index)
-            continue;
-        ++trial.stocks;
-        if (!isMissing(column[i]))
-            figures.push_back(column[i]);
-    }
+    for (const std::size_t stock : stocks)
+        if (!isMissing(column[stock]))
+            figures.push_back(column[stock]);
     trial.known = figures.size();
     if (trial.kind != Kind::Number || figures.empty())
         return;
     trial.spread = distributionOf(figures);
-    const auto middle = figures.begin() + static_cast<std::ptrdiff_t>((figures.size() - 1) / 2);
-    std::ranges::nth_element(figures, middle);
-    trial.median = *middle;
+    trial.median = expressions::valueOfTheDay(expressions::Op::Median, figures);
 }
 
 } // namespace

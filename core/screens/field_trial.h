@@ -18,7 +18,7 @@ struct FieldTrial {
     std::size_t stocks = 0;                        ///< listed on the day, indexes left out
     std::size_t known = 0;                         ///< of which it is known
     Distribution spread;                           ///< of a number
-    double median = missing;                       ///< of a number; the lower of two in the middle
+    double median = missing;                       ///< of a number
     std::optional<expressions::Explanation> parts; ///< for the stock that was asked about
 };
 

@@ -1,6 +1,8 @@
 #include "core/screens/offers.h"
 
 #include "core/base/lower_case.h"
+#include "core/base/spelling.h"
+#include "core/expressions/across.h"
 #include "core/expressions/functions.h"
 #include "core/screens/run.h"
 
@@ -83,30 +85,6 @@ std::vector<std::string> wordsOf(std::string_view text)
     return words;
 }
 
-/// Letters to change, add, drop or swap with a neighbour, at most `most` + 1.
-std::size_t slips(std::string_view a, std::string_view b, std::size_t most)
-{
-    if (a.size() > b.size() + most || b.size() > a.size() + most)
-        return most + 1;
-    std::array<std::vector<std::size_t>, 3> rows;
-    for (auto& row : rows)
-        row.assign(b.size() + 1, 0);
-    for (std::size_t j = 0; j <= b.size(); ++j)
-        rows[1][j] = j;
-    for (std::size_t i = 1; i <= a.size(); ++i) {
-        rows[2][0] = i;
-        for (std::size_t j = 1; j <= b.size(); ++j) {
-            rows[2][j] = std::min({rows[1][j] + 1, rows[2][j - 1] + 1,
-                                   rows[1][j - 1] + (a[i - 1] == b[j - 1] ? 0U : 1U)});
-            if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1])
-                rows[2][j] = std::min(rows[2][j], rows[0][j - 2] + 1);
-        }
-        std::swap(rows[0], rows[1]);
-        std::swap(rows[1], rows[2]);
-    }
-    return rows[1][b.size()];
-}
-
 /// How well a word answers to one of some others; 0: not at all.
 double fit(const std::string& sought, std::span<const std::string> words)
 {
@@ -120,8 +98,8 @@ double fit(const std::string& sought, std::span<const std::string> words)
             best = std::max(best, 1.5);
         const std::size_t forgiven = sought.size() >= 7 ? 2 : sought.size() >= 4 ? 1 : 0;
         if (best < 1.0 && forgiven > 0 &&
-            slips(sought, std::string_view(word).substr(0, sought.size() + forgiven), forgiven) <=
-                forgiven)
+            slipsBetween(sought, std::string_view(word).substr(0, sought.size() + forgiven),
+                         forgiven + 1) <= forgiven)
             best = 1.0;
     }
     return best;
@@ -274,9 +252,7 @@ std::optional<FieldToday> fieldToday(const std::string& field, const Screen& scr
     switch (today.kind) {
     case Kind::Number: {
         today.spread = distributionOf(figures);
-        std::vector<double> sorted = figures;
-        std::ranges::sort(sorted);
-        today.median = sorted[(sorted.size() - 1) / 2];
+        today.median = expressions::valueOfTheDay(expressions::Op::Median, figures);
         today.criterion = numberCriterion(field, known ? known->better : expressions::Better::None,
                                           today, std::move(figures));
         break;

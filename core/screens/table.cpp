@@ -1,6 +1,8 @@
 #include "core/screens/table.h"
 
+#include "core/expressions/across.h"
 #include "core/expressions/checker.h"
+#include "core/market/as_of.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -9,17 +11,6 @@
 namespace sieve::screens {
 
 namespace {
-
-double medianOf(std::vector<double> figures)
-{
-    std::erase_if(figures, isMissing);
-    if (figures.empty())
-        return missing;
-    std::ranges::sort(figures);
-    const std::size_t middle = figures.size() / 2;
-    return figures.size() % 2 == 1 ? figures[middle]
-                                   : (figures[middle - 1] + figures[middle]) / 2.0;
-}
 
 int decimalsFor(Kind kind, Unit unit)
 {
@@ -48,10 +39,9 @@ TableColumn describe(const std::string& text, const expressions::Vocabulary& voc
 Distribution spreadOver(const expressions::Column& column, const market::Market& market, Day day)
 {
     std::vector<double> figures;
-    for (std::size_t i = 0; i < market.size(); ++i)
-        if (market.tenure(i).isListed(day) &&
-            market.instrument(i).kind != market::InstrumentKind::Index && !isMissing(column[i]))
-            figures.push_back(column[i]);
+    for (const std::size_t stock : market::stocksListed(market, day))
+        if (!isMissing(column[stock]))
+            figures.push_back(column[stock]);
     return distributionOf(figures, 1);
 }
 
@@ -103,7 +93,7 @@ public:
                 (column.*wanted_[i].figures).push_back((*values[i])[row]);
             const bool isOwn = wanted_[i].figures == &TableColumn::figures;
             if (isOwn && column.kind == Kind::Number)
-                column.median = medianOf(column.figures);
+                column.median = expressions::valueOfTheDay(expressions::Op::Median, column.figures);
             if (isOwn && column.graphic == expressions::CellGraphic::Bar)
                 column.spread = spreadOver(*values[i], evaluator_.market(), day_);
         }

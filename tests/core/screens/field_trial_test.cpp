@@ -34,7 +34,7 @@ TEST_CASE("Field trial: how it is spread, and every part for one stock", "[scree
     CHECK(trial.kind == Kind::Number);
     CHECK(trial.stocks == 5);
     CHECK(trial.known == 4);
-    CHECK(trial.median == 4.0); // of 1, 4, 9 and 16 the lower one in the middle
+    CHECK(trial.median == 6.5); // of 1, 4, 9 and 16
     REQUIRE(trial.parts);
     CHECK(trial.parts->value == 4.0);
     REQUIRE(trial.parts->parts.size() == 1); // what is divided; 100 explains itself

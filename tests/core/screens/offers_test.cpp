@@ -96,7 +96,7 @@ TEST_CASE("Field today: spread, coverage and a criterion that cuts to a part", "
     REQUIRE(close);
     CHECK(close->stocks == 100);
     CHECK(close->known == 100);
-    CHECK(close->median == 50.0);
+    CHECK(close->median == 50.5);
     CHECK(close->criterion == "close >= 70");
     CHECK(today("volume")->known == 90);
     CHECK(today("sector")->criterion == "sector == \"Water\"");

@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <array>
 #include <numeric>
+#include <utility>
 
 namespace sieve::expressions {
 
@@ -20,6 +21,12 @@ bool isOfStatements(Op op)
 {
     return op == Op::Quarter || op == Op::Year || op == Op::TrailingTwelveMonths ||
            op == Op::Stability;
+}
+
+/// Whether which bars a part reads depends on more than how far they lie from the bar asked for.
+bool namesBars(Op op)
+{
+    return op == Op::OnBar || op == Op::OnDay || op == Op::AtYearEnd;
 }
 
 /// Fetches into the processor's caches where a bisection of the rows looks first.
@@ -173,6 +180,7 @@ BarPass::BarPass(const Surroundings& surroundings, const Plan& plan,
         step.node = &plan[id];
         hasAcross_ = hasAcross_ || isAcross(step.node->op);
         readsStatements_ = readsStatements_ || isOfStatements(step.node->op);
+        countsBars_ = countsBars_ && !namesBars(step.node->op);
         if (step.node->op == Op::Indicator)
             step.reach = step.node->indicator->reach(step.node->settings);
         if (changesBars(step.node->op)) {
@@ -237,16 +245,34 @@ void BarPass::prepare(const BarFrame& frame, std::size_t from, std::size_t to)
 {
     require(to <= frame.size(), "BarPass: bars beyond the last");
     frame_ = frame;
-    from_ = from;
-    to_ = to;
+    const std::size_t before = std::exchange(from_, from);
+    const std::size_t endBefore = std::exchange(to_, to);
+    if (isMovable_ && to - from == endBefore - before && from + earliest_ >= before)
+        return moveBy(from - before);
     for (Step& step : steps_)
         step.from = step.to = 0;
     for (const std::size_t target : targets_)
         steps_[target].include(from, to);
+    isMovable_ = countsBars_ && deepened_.empty();
     for (auto step = steps_.rbegin(); step != steps_.rend(); ++step)
         if (step->isNeeded())
             findNeeds(*step);
     reserve();
+    earliest_ = firstBar();
+}
+
+/// The needs of as many bars elsewhere: each part's lie as far from them as before. `distance` may
+/// be one back, modulo 2^64.
+void BarPass::moveBy(std::size_t distance)
+{
+    earliest_ += distance;
+    for (Step& step : steps_)
+        if (step.isNeeded()) {
+            step.from += distance;
+            step.to += distance;
+            step.at = step.store.data();
+            step.base = step.from;
+        }
 }
 
 void BarPass::findNeeds(const Step& step)
@@ -257,10 +283,12 @@ void BarPass::findNeeds(const Step& step)
     std::size_t end = step.to;
     switch (node.op) {
     case Op::Prior:
+        isMovable_ = isMovable_ && first >= count;
         first -= std::min(first, count);
         end -= std::min(end, count);
         break;
     case Op::Indicator:
+        isMovable_ = isMovable_ && depth_ != Depth::WholeHistory && first >= step.reach;
         first = depth_ == Depth::WholeHistory ? 0 : first - std::min(first, step.reach);
         break;
     case Op::OnBar:
@@ -412,6 +440,7 @@ void BarPass::run(const BarFrame& frame, std::size_t from, std::size_t to)
 
 void BarPass::deepen()
 {
+    isMovable_ = false;
     Step& step = steps_[wanting_];
     require(step.reach < to_, "BarPass: a kernel wants more than the whole history");
     deepened_.emplace_back(wanting_, step.reach);
@@ -420,6 +449,7 @@ void BarPass::deepen()
 
 void BarPass::restore()
 {
+    isMovable_ = isMovable_ && deepened_.empty();
     for (; !deepened_.empty(); deepened_.pop_back())
         steps_[deepened_.back().first].reach = deepened_.back().second;
 }

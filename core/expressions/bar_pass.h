@@ -128,6 +128,7 @@ private:
     };
 
     void setStages();
+    void moveBy(std::size_t distance);
     void fetchSome();
     void findNeeds(const Step& step);
     void reserve();
@@ -148,6 +149,9 @@ private:
     Depth depth_;
     bool hasAcross_ = false;
     bool readsStatements_ = false;
+    bool countsBars_ = true;   ///< which bars are needed depends on their distance only
+    bool isMovable_ = false;   ///< the first bar cut nothing off what was prepared: it can be moved
+    std::size_t earliest_ = 0; ///< bar that was prepared
     /// Inputs first, in stages: those of an odd stage are value by value, and run through a block
     /// of bars together, while what they hand each other is in the processor's nearest caches.
     std::vector<Step> steps_;

@@ -32,4 +32,20 @@ Op arithmeticNamed(std::string_view name)
     }
 }
 
+Op mirrored(Op comparison)
+{
+    switch (comparison) {
+    case Op::Less:
+        return Op::Greater;
+    case Op::LessEqual:
+        return Op::GreaterEqual;
+    case Op::Greater:
+        return Op::Less;
+    case Op::GreaterEqual:
+        return Op::LessEqual;
+    default:
+        return comparison;
+    }
+}
+
 } // namespace sieve::expressions

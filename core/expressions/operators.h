@@ -10,4 +10,7 @@ namespace sieve::expressions {
 Op comparisonNamed(std::string_view name); ///< < <= > >= == !=
 Op arithmeticNamed(std::string_view name); ///< + - * / ^
 
+/// The comparison that says the same with its sides changed.
+Op mirrored(Op comparison);
+
 } // namespace sieve::expressions

@@ -1,5 +1,7 @@
 #include "core/expressions/place_limits.h"
 
+#include "core/expressions/operators.h"
+
 #include <algorithm>
 #include <optional>
 #include <utility>
@@ -7,23 +9,6 @@
 namespace sieve::expressions {
 
 namespace {
-
-/// The comparison that says the same with its sides changed.
-Op mirrored(Op op)
-{
-    switch (op) {
-    case Op::Less:
-        return Op::Greater;
-    case Op::LessEqual:
-        return Op::GreaterEqual;
-    case Op::Greater:
-        return Op::Less;
-    case Op::GreaterEqual:
-        return Op::LessEqual;
-    default:
-        return op;
-    }
-}
 
 /// What a figure must keep to, and whether the comparison holds for those that do or for the
 /// others.

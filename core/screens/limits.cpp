@@ -16,22 +16,6 @@ using expressions::Form;
 using expressions::Op;
 using expressions::Syntax;
 
-Op turned(Op op)
-{
-    switch (op) {
-    case Op::Less:
-        return Op::Greater;
-    case Op::LessEqual:
-        return Op::GreaterEqual;
-    case Op::Greater:
-        return Op::Less;
-    case Op::GreaterEqual:
-        return Op::LessEqual;
-    default:
-        return op;
-    }
-}
-
 bool isOrder(Op op)
 {
     return op != Op::Equal && op != Op::NotEqual;
@@ -79,7 +63,7 @@ std::vector<Limit> limitsOf(std::string_view criterion, const expressions::Names
         const Side& bound = sides[isRightField ? i : i + 1];
         if (isOrder(op) && !field.fixed)
             limits.push_back({field.text, bound.text, field.checked.node, bound.checked.node,
-                              isRightField ? turned(op) : op, field.checked.unit, bound.where,
+                              isRightField ? mirrored(op) : op, field.checked.unit, bound.where,
                               bound.fixed});
     }
     return limits;

@@ -3,8 +3,8 @@
 #include "core/expressions/checker.h"
 #include "demo_market/dice.h"
 #include "tests/core/made_market.h"
+#include "tests/core/same_bits.h"
 
-#include <bit>
 #include <catch2/catch.hpp>
 #include <map>
 #include <mutex>
@@ -12,13 +12,9 @@
 
 namespace sieve::expressions {
 
-namespace {
+using test::sameBits;
 
-bool sameBits(double a, double b)
-{
-    return (isMissing(a) && isMissing(b)) ||
-           std::bit_cast<std::uint64_t>(a) == std::bit_cast<std::uint64_t>(b);
-}
+namespace {
 
 /// Expressions made from the grammar at random: all mean something, all are cheap.
 class Grammar {

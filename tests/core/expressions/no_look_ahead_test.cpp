@@ -2,8 +2,8 @@
 #include "core/expressions/evaluator.h"
 #include "demo_market/dataset.h"
 #include "tests/core/made_market.h"
+#include "tests/core/same_bits.h"
 
-#include <bit>
 #include <catch2/catch.hpp>
 
 // Every field of the dictionary on the demo market: cutting off the future changes nothing, and a
@@ -11,13 +11,9 @@
 
 namespace sieve::expressions {
 
-namespace {
+using test::sameBits;
 
-bool sameBits(double a, double b)
-{
-    return (isMissing(a) && isMissing(b)) ||
-           std::bit_cast<std::uint64_t>(a) == std::bit_cast<std::uint64_t>(b);
-}
+namespace {
 
 const std::string& benchmarkOf(const std::vector<market::InstrumentRecord>& records)
 {

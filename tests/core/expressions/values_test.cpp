@@ -1,13 +1,15 @@
 #include "core/expressions/values.h"
 
 #include "core/base/missing.h"
+#include "tests/core/same_bits.h"
 
-#include <bit>
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <limits>
 
 namespace sieve::expressions {
+
+using test::sameBits;
 
 namespace {
 
@@ -20,12 +22,6 @@ std::vector<double> oddFigures()
     for (int turn = 0; turn < 3; ++turn)
         figures.insert(figures.end(), std::begin(all), std::end(all));
     return figures;
-}
-
-bool sameBits(double a, double b)
-{
-    return (isMissing(a) && isMissing(b)) ||
-           std::bit_cast<std::uint64_t>(a) == std::bit_cast<std::uint64_t>(b);
 }
 
 } // namespace

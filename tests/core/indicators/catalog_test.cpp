@@ -3,14 +3,16 @@
 #include "core/expressions/values.h"
 #include "demo_market/dice.h"
 #include "tests/core/indicators/plain.h"
+#include "tests/core/same_bits.h"
 
-#include <bit>
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
 #include <set>
 #include <vector>
 
 namespace sieve::indicators {
+
+using test::sameBits;
 
 namespace {
 
@@ -46,12 +48,6 @@ std::vector<std::vector<double>> columnsFor(const Indicator& indicator, std::siz
         }
     }
     return columns;
-}
-
-bool sameBits(double a, double b)
-{
-    return (isMissing(a) && isMissing(b)) ||
-           std::bit_cast<std::uint64_t>(a) == std::bit_cast<std::uint64_t>(b);
 }
 
 } // namespace

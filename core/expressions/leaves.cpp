@@ -198,8 +198,7 @@ private:
     /// A trailing sum of the item: of(back, day).
     auto trailingSums() const
     {
-        return [this,
-                figures = market::ItemFigures(market_.statements(instrument_), node_.item,
+        return [figures = market::ItemFigures(market_.statements(instrument_), node_.item,
                                               market::Period::Quarter),
                 factor = std::function([this](Day known) { return perShareFactor(known); })](
                    int back, Day day) mutable {

@@ -47,6 +47,9 @@ enum class Depth {
     WholeHistory, ///< as far as it could ever need
 };
 
+class ScaledValues;
+class OtherValues;
+
 /// Evaluates parts along one instrument's bars. First each part learns which bars its users need,
 /// then each is computed once, inputs first. One pass object serves many instruments in turn and
 /// keeps its memory.
@@ -88,9 +91,6 @@ public:
     void restore();
 
 private:
-    class ScaledValues;
-    class OtherValues;
-
     /// One part with its place in the plan and its values for the bars in hand.
     struct Step {
         NodeId id = 0;

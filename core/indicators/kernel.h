@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/missing.h"
+#include "core/base/require.h"
 
 #include <cstddef>
 #include <span>
@@ -25,5 +26,15 @@ struct Span {
 /// then what they wrote means nothing, and they must be asked again with the whole history (which
 /// always gives true). The value of a bar is the same to the last bit in both cases.
 using Enough = bool;
+
+/// Throws std::logic_error unless a window of so many bars can be filled wherever one is whole.
+inline void requireWindow(Values values, int period, Span span, Out out)
+{
+    require(period >= 1, "window: period below 1");
+    require(span.firstBar <= span.from && values.size() == span.from - span.firstBar + out.size(),
+            "window: sizes differ");
+    require(span.firstBar == 0 || span.firstBar + static_cast<std::size_t>(period) <= span.from + 1,
+            "window: bars are missing before the first");
+}
 
 } // namespace sieve::indicators

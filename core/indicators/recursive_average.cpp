@@ -1,7 +1,7 @@
 #include "core/indicators/recursive_average.h"
 
 #include "core/base/require.h"
-#include "core/indicators/wide.h"
+#include "core/indicators/weighed_blocks.h"
 
 #include <algorithm>
 #include <array>
@@ -14,120 +14,7 @@ namespace sieve::indicators {
 
 namespace {
 
-constexpr std::size_t blockLength = 16;
 constexpr std::size_t blocksTogether = 8;
-constexpr std::size_t blocksAStep = 4;
-
-/// Four figures that are worked on side by side, each as it would be alone; and four where they
-/// lie, at any address.
-using Four [[gnu::vector_size(32)]] = double;
-struct [[gnu::packed, gnu::may_alias]] FourAt
-{
-    Four four;
-};
-
-SIEVE_INLINE void load(Four& four, const double* at)
-{
-    four = reinterpret_cast<const FourAt*>(at)->four;
-}
-
-SIEVE_INLINE void store(const Four& four, double* at)
-{
-    reinterpret_cast<FourAt*>(at)->four = four;
-}
-
-/// Makes columns of rows.
-SIEVE_INLINE void transpose(Four& a, Four& b, Four& c, Four& d)
-{
-    const Four evenAB = __builtin_shufflevector(a, b, 0, 4, 2, 6);
-    const Four oddAB = __builtin_shufflevector(a, b, 1, 5, 3, 7);
-    const Four evenCD = __builtin_shufflevector(c, d, 0, 4, 2, 6);
-    const Four oddCD = __builtin_shufflevector(c, d, 1, 5, 3, 7);
-    a = __builtin_shufflevector(evenAB, evenCD, 0, 1, 4, 5);
-    b = __builtin_shufflevector(oddAB, oddCD, 0, 1, 4, 5);
-    c = __builtin_shufflevector(evenAB, evenCD, 2, 3, 6, 7);
-    d = __builtin_shufflevector(oddAB, oddCD, 2, 3, 6, 7);
-}
-
-/// What follows from a recursion, worked out once.
-struct Weights {
-    Recursion recursion;
-    std::size_t blocksBack = 1; ///< all before them weighs less than 1e-16
-    /// Of this many newest inputs one must be other than 0: what lies beyond the reach then weighs
-    /// less than 1e-14 of what it decides about.
-    std::size_t barsToMove = 1;
-    std::array<double, blocksAStep + 1> blockDecays{}; ///< a block's decay to the power of place
-    std::array<double, blockLength> inBlock{};         ///< gain * decay^(15 - place)
-    std::array<double, blockLength> decays{};          ///< decay^(place + 1)
-
-    explicit Weights(const Recursion& of) : recursion(of)
-    {
-        if (of.decay > 0.0) {
-            const double bars = std::log(1e-16) / std::log(of.decay);
-            blocksBack =
-                static_cast<std::size_t>(std::ceil(bars / static_cast<double>(blockLength)));
-            barsToMove = static_cast<std::size_t>(std::ceil(4.0 / (1.0 - of.decay)));
-        }
-        double weight = of.gain;
-        double decay = 1.0;
-        for (std::size_t place = 0; place < blockLength; ++place) {
-            inBlock.at(blockLength - 1 - place) = weight;
-            weight *= of.decay;
-            decays.at(place) = decay *= of.decay;
-        }
-        blockDecays[0] = 1.0;
-        for (std::size_t i = 1; i < blockDecays.size(); ++i)
-            blockDecays.at(i) = blockDecays.at(i - 1) * decays.back();
-    }
-};
-
-/// Those of the recursions that this thread used before: a pass asks for the same few again.
-const Weights& weightsOf(const Recursion& recursion)
-{
-    static thread_local std::deque<Weights> known;
-    for (const Weights& each : known)
-        if (each.recursion == recursion)
-            return each;
-    if (known.size() == 32)
-        known.pop_front();
-    return known.emplace_back(recursion);
-}
-
-/// What a whole block adds to the value at its end, still in four parts.
-SIEVE_INLINE void weighBlock(const double* inputs, const std::array<Four, 4>& weights, Four& adds)
-{
-    std::array<Four, 4> in;
-    for (std::size_t i = 0; i < 4; ++i)
-        load(in[i], inputs + 4 * i);
-    adds = (in[0] * weights[0] + in[2] * weights[2]) + (in[1] * weights[1] + in[3] * weights[3]);
-}
-
-/// What each of some whole blocks adds, in one fixed order; four blocks side by side.
-SIEVE_INLINE void weighBlocks(const double* inputs, std::size_t blocks, const Weights& weights,
-                              double* adds)
-{
-    std::array<Four, 4> weight;
-    for (std::size_t i = 0; i < 4; ++i)
-        load(weight[i], weights.inBlock.data() + 4 * i);
-    std::size_t block = 0;
-    for (; block + 4 <= blocks; block += 4, inputs += 4 * blockLength) {
-        Four a;
-        Four b;
-        Four c;
-        Four d;
-        weighBlock(inputs, weight, a);
-        weighBlock(inputs + blockLength, weight, b);
-        weighBlock(inputs + 2 * blockLength, weight, c);
-        weighBlock(inputs + 3 * blockLength, weight, d);
-        transpose(a, b, c, d);
-        store((a + b) + (c + d), adds + block);
-    }
-    for (; block < blocks; ++block, inputs += blockLength) {
-        Four sums;
-        weighBlock(inputs, weight, sums);
-        adds[block] = (sums[0] + sums[1]) + (sums[2] + sums[3]);
-    }
-}
 
 /// out[i] = adds[i] decay^(count-1) + … + adds[i + count - 1], for so many i: Horner's rule over
 /// every fourth of them, counted from the last, so that four sums run side by side, which are then
@@ -145,27 +32,6 @@ SIEVE_INLINE void horner(const double* adds, const Weights& weights, double* out
     for (std::size_t i = 0; i < values; ++i)
         out[i] = (lanes[0][i] * decays[3] + lanes[1][i] * decays[2]) +
                  (lanes[2][i] * decays[1] + lanes[3][i]);
-}
-
-/// The same for one value.
-SIEVE_INLINE double horner(const double* adds, const Weights& weights)
-{
-    const auto& decays = weights.blockDecays;
-    Four lanes{};
-    std::size_t block = weights.blocksBack % blocksAStep;
-    for (std::size_t i = 0; i < block; ++i)
-        lanes[blocksAStep - block + i] = 0.0 + adds[i]; // as the first step would
-    for (; block < weights.blocksBack; block += blocksAStep) {
-        Four four;
-        load(four, adds + block);
-        lanes = lanes * decays[blocksAStep] + four;
-    }
-    return (lanes[0] * decays[3] + lanes[1] * decays[2]) + (lanes[2] * decays[1] + lanes[3]);
-}
-
-bool isMove(double input)
-{
-    return std::fabs(input) > 0.0;
 }
 
 /// The recursion step by step from the first bar.
@@ -239,22 +105,6 @@ public:
             fourBlocks(at_ + from + i * blockLength, before.data() + i, out + i * blockLength);
     }
 
-    /// The value on one bar alone, `seed` bars before its blocks included in what it looks at;
-    /// missing where that is no clean stretch or moved too long ago.
-    SIEVE_INLINE double oneBar(std::size_t bar, std::size_t seed)
-    {
-        const std::size_t first = (bar / blockLength - weights_.blocksBack) * blockLength;
-        double seeds = 0.0; // anything added to what is missing is missing
-        for (std::size_t i = first - seed; i < first; ++i)
-            seeds += at_[i];
-        double value = missing;
-        block(bar, bar + 1, &value);
-        std::size_t still = 0;
-        while (still < weights_.barsToMove && !isMove(at_[bar - still]))
-            ++still;
-        return isMissing(seeds) || still == weights_.barsToMove ? missing : value;
-    }
-
     /// Writes bars [from, end) of one block to `out`. Blocks must be asked for in order.
     SIEVE_INLINE void block(std::size_t from, std::size_t end, double* out)
     {
@@ -322,7 +172,7 @@ private:
         if (const std::size_t known = ends_.size(), all = number + valueCount_ - 1 - endsFrom_;
             known < all) {
             ends_.resize(all);
-            weighBlocks(at_ + (endsFrom_ + known) * blockLength, all - known, weights_,
+            weighBlocks(Stored{at_}, (endsFrom_ + known) * blockLength, all - known, weights_,
                         ends_.data() + known);
         }
         const double* const from = ends_.data() + (first - endsFrom_);
@@ -404,6 +254,36 @@ private:
 
 } // namespace
 
+Weights::Weights(const Recursion& of) : recursion(of)
+{
+    if (of.decay > 0.0) {
+        const double bars = std::log(1e-16) / std::log(of.decay);
+        blocksBack = static_cast<std::size_t>(std::ceil(bars / static_cast<double>(blockLength)));
+        barsToMove = static_cast<std::size_t>(std::ceil(4.0 / (1.0 - of.decay)));
+    }
+    double weight = of.gain;
+    double decay = 1.0;
+    for (std::size_t place = 0; place < blockLength; ++place) {
+        inBlock.at(blockLength - 1 - place) = weight;
+        weight *= of.decay;
+        decays.at(place) = decay *= of.decay;
+    }
+    blockDecays[0] = 1.0;
+    for (std::size_t i = 1; i < blockDecays.size(); ++i)
+        blockDecays.at(i) = blockDecays.at(i - 1) * decays.back();
+}
+
+const Weights& weightsOf(const Recursion& recursion)
+{
+    static thread_local std::deque<Weights> known;
+    for (const Weights& each : known)
+        if (each.recursion == recursion)
+            return each;
+    if (known.size() == 32)
+        known.pop_front();
+    return known.emplace_back(recursion);
+}
+
 Recursion Recursion::exponential(int period)
 {
     require(period >= 1, "Recursion: period below 1");
@@ -436,36 +316,29 @@ SIEVE_WIDE Enough runRecursion(Values values, const Recursion& recursion, Span s
     const double* const at = values.data() - span.firstBar; // by bar index
     const std::size_t end = span.from + out.size();
     const Weights& weights = weightsOf(recursion);
-    const std::size_t back = weights.blocksBack * blockLength;
-    const auto seed = static_cast<std::size_t>(recursion.seedCount);
-    const auto stretchOf = [&](std::size_t bar) { // where what it looks at begins; 0 near bar 0
-        const std::size_t blockBegin = bar / blockLength * blockLength;
-        return blockBegin < back + seed ? 0 : blockBegin - back - seed;
-    };
-    static thread_local std::vector<double> ends;
-    if (const std::size_t begin = out.size() == 1 ? stretchOf(span.from) : 0;
-        begin > 0 && begin >= span.firstBar)
-        if (const double value = BlockRun(at, end, weights, ends).oneBar(span.from, seed);
-            !isMissing(value)) {
+    if (out.size() == 1 && weights.hasStretch(span.from, span.firstBar))
+        if (const double value = weighedOn(span.from, Stored{at}, weights); !isMissing(value)) {
             out[0] = value;
             return true;
         }
     static thread_local std::vector<std::size_t> plain; // bars that need the plain recursion
     plain.clear();
     // Bars too near the first one for what is weighed in blocks.
-    const std::size_t blocksBegin = (back + seed + blockLength - 1) / blockLength * blockLength;
+    const std::size_t blocksBegin =
+        (weights.barsBack() + blockLength - 1) / blockLength * blockLength;
     const std::size_t plainEnd = std::clamp(blocksBegin, span.from, end);
     if (plainEnd > span.from) {
         if (span.firstBar > 0)
             return false;
         PlainRun(recursion).begin(at, span.from, plainEnd, out.data());
     }
+    static thread_local std::vector<double> ends;
     BlockRun blocks(at, end, weights, ends);
-    Scan scan(at, std::max(span.firstBar, stretchOf(plainEnd)), plainEnd);
+    Scan scan(at, std::max(span.firstBar, weights.stretchOf(plainEnd)), plainEnd);
     // How many whole blocks from `bar` on, at most those worked on together, are as a rule.
     const auto regularBlocks = [&](std::size_t bar, std::size_t to) {
         std::size_t count = 0;
-        const std::size_t begin = stretchOf(bar);
+        const std::size_t begin = weights.stretchOf(bar);
         if (bar % blockLength != 0 || begin == 0 || begin < span.firstBar ||
             scan.afterGap() > begin)
             return count;
@@ -481,7 +354,7 @@ SIEVE_WIDE Enough runRecursion(Values values, const Recursion& recursion, Span s
             continue;
         }
         const std::size_t blockEnd = std::min(end, (bar / blockLength + 1) * blockLength);
-        const std::size_t begin = stretchOf(bar);
+        const std::size_t begin = weights.stretchOf(bar);
         require(begin == 0 || begin >= span.firstBar,
                 "recursion: bars are missing before the first");
         std::size_t cleanFrom = bar;

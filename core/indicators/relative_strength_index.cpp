@@ -1,15 +1,64 @@
 #include "core/indicators/relative_strength_index.h"
 
-#include "core/indicators/recursive_average.h"
-#include "core/indicators/wide.h"
+#include "core/indicators/weighed_blocks.h"
 
 #include <algorithm>
 #include <vector>
 
 namespace sieve::indicators {
 
+namespace {
+
+enum class Move { Gain, Loss };
+
+/// What a close lies above the one before, or below it: one of the two is 0, and both are missing
+/// with the change.
+template <Move move, class Figure> SIEVE_INLINE void toMove(Figure& change)
+{
+    const Figure none{};
+    const Figure rise = none < change ? change : none;
+    const Figure loss = rise - change;
+    change = move == Move::Loss ? loss : loss + change;
+}
+
+/// Gains or losses made while they are weighed.
+template <Move move> struct Moves {
+    const double* closes; ///< by bar index
+
+    SIEVE_INLINE double one(std::size_t bar) const
+    {
+        double change = closes[bar] - closes[bar - 1];
+        toMove<move>(change);
+        return change;
+    }
+    SIEVE_INLINE void four(std::size_t bar, Four& moves) const
+    {
+        Four before;
+        load(moves, closes + bar);
+        load(before, closes + bar - 1);
+        moves = moves - before;
+        toMove<move>(moves);
+    }
+};
+
+SIEVE_INLINE double indexOf(double gain, double loss)
+{
+    return 100.0 * gain / (gain + loss); // before the first move 0 / 0: missing
+}
+
+} // namespace
+
 SIEVE_WIDE Enough relativeStrengthIndex(Values closes, int period, Span span, Out rsi)
 {
+    const Recursion wilder = Recursion::wilder(period);
+    if (const Weights& weights = weightsOf(wilder);
+        rsi.size() == 1 && weights.hasStretch(span.from, span.firstBar + 1)) {
+        const double* const at = closes.data() - span.firstBar; // by bar index
+        rsi[0] = indexOf(weighedOn(span.from, Moves<Move::Gain>{at}, weights),
+                         weighedOn(span.from, Moves<Move::Loss>{at}, weights));
+        if (!isMissing(rsi[0]))
+            return true;
+    }
     static thread_local std::vector<double> gains;
     static thread_local std::vector<double> losses;
     static thread_local std::vector<double> averageLosses;
@@ -24,18 +73,16 @@ SIEVE_WIDE Enough relativeStrengthIndex(Values closes, int period, Span span, Ou
         gains[0] = losses[0] = missing;
     for (std::size_t i = isWhole ? 1 : 0; i < count; ++i) {
         const double change = closes[i + skipped] - closes[i + skipped - 1];
-        const double rise = 0.0 < change ? change : 0.0;
-        const double loss = rise - change; // one of the two is 0, both are missing with the change
-        losses[i] = loss;
-        gains[i] = loss + change;
+        gains[i] = losses[i] = change;
+        toMove<Move::Gain>(gains[i]);
+        toMove<Move::Loss>(losses[i]);
     }
-    const Recursion wilder = Recursion::wilder(period);
     const Span changes{span.firstBar + skipped, span.from};
     if (!runRecursion(gains, wilder, changes, rsi) ||
         !runRecursion(losses, wilder, changes, averageLosses))
         return false;
-    for (std::size_t i = 0; i < rsi.size(); ++i) // before the first move 0 / 0: missing
-        rsi[i] = 100.0 * rsi[i] / (rsi[i] + averageLosses[i]);
+    for (std::size_t i = 0; i < rsi.size(); ++i)
+        rsi[i] = indexOf(rsi[i], averageLosses[i]);
     return true;
 }
 

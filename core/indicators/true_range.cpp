@@ -1,13 +1,48 @@
 #include "core/indicators/true_range.h"
 
 #include "core/base/require.h"
-#include "core/indicators/recursive_average.h"
-#include "core/indicators/wide.h"
+#include "core/indicators/weighed_blocks.h"
 
 #include <algorithm>
 #include <vector>
 
 namespace sieve::indicators {
+
+namespace {
+
+template <class Figure> SIEVE_INLINE void rangeOf(const Figure& high, const Figure& low,
+                                                  const Figure& before, Figure& range)
+{
+    const Figure top = high < before ? before : high;
+    const Figure bottom = before < low ? before : low;
+    range = top - bottom;
+}
+
+/// True ranges made while they are weighed; columns by bar index.
+struct Ranges {
+    const double* highs;
+    const double* lows;
+    const double* closes;
+
+    SIEVE_INLINE double one(std::size_t bar) const
+    {
+        double range = 0.0;
+        rangeOf(highs[bar], lows[bar], closes[bar - 1], range);
+        return range;
+    }
+    SIEVE_INLINE void four(std::size_t bar, Four& ranges) const
+    {
+        Four high;
+        Four low;
+        Four before;
+        load(high, highs + bar);
+        load(low, lows + bar);
+        load(before, closes + bar - 1);
+        rangeOf(high, low, before, ranges);
+    }
+};
+
+} // namespace
 
 SIEVE_WIDE void trueRange(Values highs, Values lows, Values closes, Span span, Out range)
 {
@@ -17,23 +52,27 @@ SIEVE_WIDE void trueRange(Values highs, Values lows, Values closes, Span span, O
     std::size_t i = 0;
     if (lead == 0 && !range.empty())
         range[i++] = missing;
-    for (; i < range.size(); ++i) {
-        const double before = closes[lead + i - 1];
-        const double top = highs[lead + i] < before ? before : highs[lead + i];
-        const double bottom = before < lows[lead + i] ? before : lows[lead + i];
-        range[i] = top - bottom;
-    }
+    for (; i < range.size(); ++i)
+        rangeOf(highs[lead + i], lows[lead + i], closes[lead + i - 1], range[i]);
 }
 
-Enough averageTrueRange(Values highs, Values lows, Values closes, int period, Span span,
-                        Out average)
+SIEVE_WIDE Enough averageTrueRange(Values highs, Values lows, Values closes, int period, Span span,
+                                   Out average)
 {
+    const Recursion wilder = Recursion::wilder(period);
+    if (const Weights& weights = weightsOf(wilder);
+        average.size() == 1 && weights.hasStretch(span.from, span.firstBar + 1)) {
+        const Ranges ranges{highs.data() - span.firstBar, lows.data() - span.firstBar,
+                            closes.data() - span.firstBar};
+        average[0] = weighedOn(span.from, ranges, weights);
+        if (!isMissing(average[0]))
+            return true;
+    }
     static thread_local std::vector<double> ranges;
     const std::size_t skipped = span.firstBar == 0 || closes.empty() ? 0 : 1;
     ranges.resize(closes.size() - skipped);
     trueRange(highs, lows, closes, {span.firstBar, span.firstBar + skipped}, ranges);
-    return runRecursion(ranges, Recursion::wilder(period), {span.firstBar + skipped, span.from},
-                        average);
+    return runRecursion(ranges, wilder, {span.firstBar + skipped, span.from}, average);
 }
 
 } // namespace sieve::indicators

@@ -1,6 +1,5 @@
 #include "core/indicators/window.h"
 
-#include "core/base/require.h"
 #include "core/indicators/lanes.h"
 #include "core/indicators/wide.h"
 
@@ -11,122 +10,6 @@
 namespace sieve::indicators {
 
 namespace {
-
-void requireWindow(Values values, int period, Span span, Out out)
-{
-    require(period >= 1, "window: period below 1");
-    require(span.firstBar <= span.from && values.size() == span.from - span.firstBar + out.size(),
-            "window: sizes differ");
-    require(span.firstBar == 0 || span.firstBar + static_cast<std::size_t>(period) <= span.from + 1,
-            "window: bars are missing before the first");
-}
-
-constexpr std::size_t blocksTogether = 4;
-
-/// Four whole blocks of so many bars from `at` on. Each sum waits for its own last step, so that
-/// four of them side by side take little longer than one. `tails` has those of the block before,
-/// then room for four more; afterwards it begins with those of the last block.
-template <class Combine> SIEVE_INLINE void foldBlocks(const double* at, std::size_t length,
-                                                      double* tails, double* out, Combine combine)
-{
-    double fold[blocksTogether];
-    for (std::size_t i = 0; i < blocksTogether; ++i)
-        tails[(i + 2) * length - 1] = fold[i] = at[(i + 1) * length - 1];
-    for (std::size_t place = length - 1; place-- > 0;)
-        for (std::size_t i = 0; i < blocksTogether; ++i) {
-            fold[i] = combine(at[i * length + place], fold[i]);
-            tails[(i + 1) * length + place] = fold[i];
-        }
-    for (std::size_t i = 0; i < blocksTogether; ++i) {
-        fold[i] = at[i * length];
-        if (length > 1)
-            out[i * length] = combine(tails[i * length + 1], fold[i]);
-        out[(i + 1) * length - 1] = tails[(i + 1) * length]; // its window is the block
-    }
-    for (std::size_t place = 1; place + 1 < length; ++place)
-        for (std::size_t i = 0; i < blocksTogether; ++i) {
-            fold[i] = combine(fold[i], at[i * length + place]);
-            out[i * length + place] = combine(tails[i * length + place + 1], fold[i]);
-        }
-    std::copy_n(tails + blocksTogether * length, length, tails);
-}
-
-/// One window alone: the tail and the head that foldWindows() joins, both at once.
-template <class Combine>
-SIEVE_INLINE double foldOne(const double* at, std::size_t bar, std::size_t length, Combine combine)
-{
-    const std::size_t begin = (bar + 1) / length * length; // of the head; the tail ends before it
-    const std::size_t heads = bar + 1 - begin;
-    const std::size_t tails = length - heads;
-    double tail = at[begin - 1];
-    double head = heads > 0 ? at[begin] : 0.0;
-    std::size_t i = 1;
-    for (; i < std::min(tails, heads); ++i) {
-        tail = combine(at[begin - 1 - i], tail);
-        head = combine(head, at[begin + i]);
-    }
-    for (std::size_t left = i; left < tails; ++left)
-        tail = combine(at[begin - 1 - left], tail);
-    for (; i < heads; ++i)
-        head = combine(head, at[begin + i]);
-    return heads > 0 ? combine(tail, head) : tail;
-}
-
-/// Folds each window as (tail of the block before) with (head of the bar's own block); a window
-/// that is a whole block is that block's longest tail.
-template <class Combine>
-SIEVE_INLINE void foldWindows(Values values, int period, Span span, Out out, Combine combine)
-{
-    requireWindow(values, period, span, out);
-    const auto length = static_cast<std::size_t>(period);
-    const double* const at = values.data() - span.firstBar; // by bar index
-    const std::size_t end = span.from + out.size();
-    static thread_local std::vector<double> ownTails; // of a few blocks, by place in them
-    ownTails.resize(std::max(ownTails.size(), (blocksTogether + 1) * length));
-    double* const tails = ownTails.data();
-    const auto foldTails = [&](std::size_t begin, std::size_t lowest) {
-        double tail = at[begin + length - 1];
-        tails[length - 1] = tail;
-        for (std::size_t bar = begin + length - 1; bar-- > lowest;) {
-            tail = combine(at[bar], tail);
-            tails[bar - begin] = tail;
-        }
-    };
-    std::size_t bar = span.from;
-    if (out.size() == 1 && bar + 1 >= length) {
-        out[0] = foldOne(at, bar, length, combine);
-        return;
-    }
-    if (bar < end && bar + 1 >= length && (bar + 1) % length != 0)
-        foldTails(bar / length * length - length, bar + 1 - length);
-    while (bar < end) {
-        const std::size_t begin = bar / length * length;
-        if (bar == begin && begin > 0 && begin + blocksTogether * length <= end) {
-            foldBlocks(at + begin, length, tails, out.data() + (begin - span.from), combine);
-            bar += blocksTogether * length;
-            continue;
-        }
-        const std::size_t last = begin + length - 1; // its window is the block
-        if (begin == 0) {
-            for (; bar < std::min(end, last); ++bar)
-                out[bar - span.from] = missing;
-        } else if (bar < std::min(end, last)) {
-            double head = at[begin];
-            for (std::size_t before = begin + 1; before <= bar; ++before)
-                head = combine(head, at[before]);
-            while (true) {
-                out[bar - span.from] = combine(tails[bar - begin + 1], head);
-                if (++bar == std::min(end, last))
-                    break;
-                head = combine(head, at[bar]);
-            }
-        }
-        if (bar == end)
-            break;
-        foldTails(begin, begin);
-        out[bar++ - span.from] = tails[0];
-    }
-}
 
 /// Calls `of(window)` for each bar that has one.
 template <class Of>
@@ -213,11 +96,6 @@ SIEVE_INLINE double meanAboveFirst(Values window)
 }
 
 } // namespace
-
-SIEVE_WIDE void windowSum(Values values, int period, Span span, Out sum)
-{
-    foldWindows(values, period, span, sum, [](double a, double b) { return a + b; });
-}
 
 SIEVE_WIDE void windowHighest(Values values, int period, Span span, Out highest)
 {

@@ -8,11 +8,11 @@ namespace sieve::indicators {
 /// spread. Common to all:
 /// Shape:    see Span; a bar's value needs `period` bars, so bars 0 .. period - 2 are missing.
 /// Missing:  a window that holds a missing value has none.
-/// Exactness: sums are folded in blocks that begin at multiples of `period` of the bar index, so a
-///           bar's value has the same bits wherever evaluation starts, at about three operations a
-///           bar. Extremes are the same in any order; they are put together from windows of half
-///           the width, log2(period) wide operations a bar. The others look at each window by
-///           itself.
+/// Exactness: a sum is put together from those of two neighbouring blocks' ends, which begin at
+///           multiples of `period` of the bar index, so a bar's value has the same bits wherever
+///           evaluation starts, at about two wide operations a bar. Extremes are the same in any
+///           order; they are put together from windows of half the width, log2(period) wide
+///           operations a bar. The others look at each window by itself.
 /// Requires: period >= 1, columns that reach back period - 1 bars or to bar 0; else
 ///           std::logic_error.
 void windowSum(Values values, int period, Span span, Out sum);

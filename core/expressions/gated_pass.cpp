@@ -46,14 +46,6 @@ struct Criterion {
         for (const NodeId part : parts)
             cost += costOf(plan[part]);
     }
-    bool isSteady(const Plan& plan) const
-    {
-        return std::ranges::all_of(parts, [&plan](NodeId part) {
-            const Op op = plan[part].op;
-            return op == Op::Constant || op == Op::TextConstant || op == Op::TextField ||
-                   isValueByValue(op);
-        });
-    }
     std::size_t reach(const Plan& plan) const
     {
         std::size_t most = 0;
@@ -115,11 +107,10 @@ void GatedPass::addLevels(const Surroundings& surroundings, const Plan& plan,
     std::vector<Criterion> all;
     std::vector<NodeId> steady;
     for (const NodeId id : criteria) {
-        all.emplace_back(plan, id);
-        if (all.back().isSteady(plan)) {
+        if (plan.isSteady(id))
             steady.push_back(id);
-            all.pop_back();
-        }
+        else
+            all.emplace_back(plan, id);
     }
     if (!steady.empty())
         steady_.emplace(surroundings, plan, steady, depth);

@@ -113,6 +113,15 @@ bool Plan::isOfTheDay(NodeId id) const
     return isOneFigure && (node.inputs.size() == 1 || nodes_[node.inputs[1]].kind == Kind::YesNo);
 }
 
+bool Plan::isSteady(NodeId id) const
+{
+    return std::ranges::all_of(neededAlongBars(std::span(&id, 1)), [this](NodeId part) {
+        const Op op = nodes_[part].op;
+        return op == Op::TextField || op == Op::TextConstant || op == Op::Constant ||
+               op == Op::Contains || isValueByValue(op);
+    });
+}
+
 std::vector<NodeId> Plan::neededAlongBars(std::span<const NodeId> targets) const
 {
     std::vector<bool> marked(nodes_.size());

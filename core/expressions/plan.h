@@ -168,6 +168,8 @@ public:
     /// Whether a part says one thing of the whole day, the same for every instrument: a median, a
     /// mean, a share, a count or a total of all stocks, of the universe or of a list.
     bool isOfTheDay(NodeId id) const;
+    /// Whether no day changes what a part says of an instrument: it asks for texts alone.
+    bool isSteady(NodeId id) const;
 
     /// The parts that `targets` need on the same bars, themselves included, inputs first. What lies
     /// below a part that goes across stocks or changes bars is another question and left out.

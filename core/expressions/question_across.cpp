@@ -305,13 +305,7 @@ void Evaluator::Question::keepTraded(DayTable& figures, std::span<const Day> day
 /// Who is in a group that asks for texts only, which no day changes; nothing for another group.
 std::optional<std::vector<char>> Evaluator::Question::steadyMembers(NodeId group) const
 {
-    const auto parts = plan_.neededAlongBars(std::span(&group, 1));
-    const bool isSteady = std::ranges::all_of(parts, [this](NodeId id) {
-        const Op op = plan_[id].op;
-        return op == Op::TextField || op == Op::TextConstant || op == Op::Constant ||
-               op == Op::Contains || isValueByValue(op);
-    });
-    if (!isSteady)
+    if (!plan_.isSteady(group))
         return std::nullopt;
     const AcrossTable none;
     const Surroundings around{market_, none, {}};

@@ -235,6 +235,26 @@ TEST_CASE("Units: of products and quotients", "[expressions]")
     CHECK_FALSE(areComparable(Unit::Money, Unit::Points));
 }
 
+TEST_CASE("Plan: what asks for texts alone is steady", "[expressions]")
+{
+    Plan plan;
+    const Names names{Vocabulary::builtIn()};
+    const auto isSteady = [&](const char* text) {
+        CAPTURE(text);
+        const auto checked = check(text, names, plan);
+        REQUIRE(checked);
+        return plan.isSteady(checked->node);
+    };
+    CHECK(isSteady("kind == \"share\""));
+    CHECK(isSteady("not (sector == \"Harbours\" or contains(name, \"kelp\"))"));
+    CHECK(isSteady("1 + 1 == 2"));
+    CHECK_FALSE(isSteady("close > 5"));
+    CHECK_FALSE(isSteady("kind == \"share\" and close > 5"));
+    CHECK_FALSE(isSteady("in_index(\"Anchor 40\")"));
+    CHECK_FALSE(isSteady("median(close, within = sector) > 5"));
+    CHECK_FALSE(isSteady("ttm(eps) > 1"));
+}
+
 TEST_CASE("Functions: every one is known by its form, and the nearest name is near",
           "[expressions]")
 {

@@ -1,9 +1,9 @@
 #pragma once
 
-#include "core/storage/sheet.h"
 #include "core/base/day.h"
 #include "core/base/progress.h"
 #include "core/base/result.h"
+#include "core/storage/sheet.h"
 
 #include <cstdint>
 #include <filesystem>
@@ -17,6 +17,11 @@ namespace sieve::cli {
 /// What every command answers.
 using Answer = storage::Sheet;
 using storage::Cell;
+
+inline Cell count(std::size_t number)
+{
+    return static_cast<double>(number);
+}
 
 /// The input was at fault: main tells `what()` on standard error and ends with 1.
 class InputFault : public std::runtime_error {

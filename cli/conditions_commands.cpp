@@ -15,11 +15,6 @@ namespace {
 
 using namespace conditions;
 
-Cell count(std::size_t number)
-{
-    return static_cast<double>(number);
-}
-
 Cell figure(double value)
 {
     return isMissing(value) ? Cell() : Cell(value);

@@ -118,7 +118,6 @@ Answer screen(const Request& request)
     Answer answer{{"what", "text", "alone", "left_after", "more_without", "no_data", "criterion",
                    "value", "limit", "distance"},
                   {}};
-    const auto count = [](std::size_t number) { return Cell(static_cast<double>(number)); };
     const auto add = [&answer](std::vector<Cell> row) {
         row.resize(answer.columns.size());
         answer.rows.push_back(std::move(row));

@@ -13,11 +13,6 @@ namespace sieve::cli {
 
 namespace {
 
-Cell count(std::size_t number)
-{
-    return static_cast<double>(number);
-}
-
 /// Names and values as rows of two columns.
 Answer pairs(std::vector<std::pair<std::string, Cell>> values)
 {

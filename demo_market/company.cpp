@@ -1,6 +1,7 @@
 #include "demo_market/company.h"
 
 #include "demo_market/chronicle.h"
+#include "demo_market/price_step.h"
 
 #include <algorithm>
 #include <array>
@@ -32,12 +33,6 @@ constexpr std::array traits{
     Traits{0.075, -0.35, 0.070, 0.15, 5.0, 0.00}, // Unprofitable
     Traits{-0.022, 0.07, 0.025, 0.35, 0.7, 0.50}, // Declining
 };
-
-double rounded(double price)
-{
-    const double steps = price < 1.0 ? 10'000.0 : 100.0;
-    return std::max(std::floor(price * steps + 0.5), 1.0) / steps;
-}
 
 /// One quarter's results in whole thousands, as a company states them.
 struct Quarter {
@@ -172,7 +167,7 @@ private:
             chronicle_.due(first.plusDays(180), market::CalendarKind::LockUpEnd,
                            market::CalendarTime::NotKnown);
             chronicle_.tell(first, 6 * 60 + 30, record_.instrument.name + " is listed today", {});
-            record_.instrument.offerPrice = rounded(price_ * dice_.between(0.8, 1.02));
+            record_.instrument.offerPrice = onStep(price_ * dice_.between(0.8, 1.02));
             record_.instrument.listedOn = first;
         } else if (birth_.firstSession > 0) {
             record_.instrument.listedOn = first;
@@ -337,7 +332,7 @@ private:
     {
         if (birth_.specialDividend == 0.0 || session + 500 != sessions_.size())
             return;
-        const double paid = rounded(price_ * birth_.specialDividend);
+        const double paid = onStep(price_ * birth_.specialDividend);
         record_.actions.push_back({sessions_[session], market::ActionKind::Dividend, paid});
         chronicle_.tell(sessions_[session].plusDays(-14), 7 * 60,
                         record_.instrument.name + " pays a special dividend", {});
@@ -364,12 +359,12 @@ private:
 
     void addBar(Day day, double gap, double change, double volume)
     {
-        const double open = rounded(price_ * (1.0 + gap));
-        const double close = rounded(price_ * (1.0 + gap + change));
+        const double open = onStep(price_ * (1.0 + gap));
+        const double close = onStep(price_ * (1.0 + gap + change));
         const double reach = price_ * 0.006 * volatility_;
-        const double high = rounded(std::max(open, close) + reach * std::fabs(dice_.bell()));
+        const double high = onStep(std::max(open, close) + reach * std::fabs(dice_.bell()));
         const double low =
-            rounded(std::max(std::min(open, close) - reach * std::fabs(dice_.bell()), 0.0001));
+            onStep(std::max(std::min(open, close) - reach * std::fabs(dice_.bell()), 0.0001));
         const double moved = std::fabs(gap + change) * 22.0;
         const double trend = 1.0 + 60.0 * std::max(episode_, 0.0);
         const double usual = volume * trend * (0.55 + moved) * dice_.between(0.6, 1.4);

@@ -1,5 +1,7 @@
 #include "demo_market/minutes.h"
 
+#include "demo_market/price_step.h"
+
 #include <algorithm>
 #include <cmath>
 #include <vector>
@@ -16,12 +18,6 @@ struct MinuteBar {
     double close = 0;
     double weight = 0;
 };
-
-double rounded(double price)
-{
-    const double steps = price < 1.0 ? 10'000.0 : 100.0;
-    return std::floor(price * steps + 0.5) / steps;
-}
 
 std::vector<MinuteBar> minutesOf(const market::Bar& bar, int minutes, double liveliness, Dice& dice)
 {
@@ -41,7 +37,7 @@ std::vector<MinuteBar> minutesOf(const market::Bar& bar, int minutes, double liv
         const double along = bar.open + (bar.close - bar.open) * part + wander;
         MinuteBar& each = all[i];
         each.open = price;
-        each.close = isLast ? bar.close : std::clamp(rounded(along), bar.low, bar.high);
+        each.close = isLast ? bar.close : std::clamp(onStep(along), bar.low, bar.high);
         each.high = std::max(each.open, each.close);
         each.low = std::min(each.open, each.close);
         each.weight = dice.between(0.3, 1.7);

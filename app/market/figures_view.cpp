@@ -17,7 +17,6 @@ namespace sieve::app {
 
 namespace {
 
-enum Column { Title, Now, Before, Place, ColumnCount };
 constexpr int textRole = Qt::UserRole;
 constexpr int placeRole = Qt::UserRole + 1;
 constexpr std::size_t mostPanes = 5;

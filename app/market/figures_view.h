@@ -23,6 +23,8 @@ public:
     void show(const conditions::Line& line, Day day);
 
 private:
+    enum Column { Title, Now, Before, Place, ColumnCount };
+
     void ask();
     void fill(const std::vector<conditions::Pane>& figures, std::size_t bar);
     void setDrawn(const std::string& figure, bool isDrawn);

@@ -18,7 +18,6 @@ namespace sieve::app {
 
 namespace {
 
-enum Column { Sentence, Now, Needs, ColumnCount };
 constexpr int ruleRole = Qt::UserRole;
 constexpr std::size_t bandSessions = 250;
 

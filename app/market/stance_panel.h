@@ -27,6 +27,8 @@ Q_SIGNALS:
     void newRuleWanted();
 
 private:
+    enum Column { Sentence, Now, Needs, ColumnCount };
+
     using Parts = std::vector<std::vector<conditions::RulePart>>;
 
     void fill();

@@ -20,7 +20,6 @@ namespace sieve::app {
 namespace {
 
 constexpr std::size_t sessionsOfAYear = 252;
-constexpr int stockRole = Qt::UserRole;
 
 /// Choices of the box that are no number of sessions.
 constexpr int lastVisit = -1;

@@ -31,6 +31,8 @@ protected:
     void showEvent(QShowEvent* event) override;
 
 private:
+    static constexpr int stockRole = Qt::UserRole;
+
     struct Answer {
         std::vector<Day> days;
         std::vector<std::size_t> passing; ///< a day each

@@ -17,8 +17,6 @@ namespace sieve::app {
 
 namespace {
 
-enum Column { Name, Matches, Universe, Share, Expected, Bars, ColumnCount };
-constexpr int stockRole = Qt::UserRole;
 constexpr int shareRole = Qt::UserRole + 1;
 constexpr int expectedRole = Qt::UserRole + 2;
 

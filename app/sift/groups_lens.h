@@ -16,6 +16,9 @@ public:
     void show(const SiftedPtr& sifted) override;
 
 private:
+    enum Column { Name, Matches, Universe, Share, Expected, Bars, ColumnCount };
+    static constexpr int stockRole = Qt::UserRole;
+
     void fill();
 
     QComboBox* by_;

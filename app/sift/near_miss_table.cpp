@@ -9,13 +9,6 @@
 
 namespace sieve::app {
 
-namespace {
-
-enum Column { Symbol, Name, By, Figure, Bound, Away, ColumnCount };
-constexpr int stockRole = Qt::UserRole;
-
-} // namespace
-
 NearMissTable::NearMissTable(QWidget* parent) : QTreeWidget(parent)
 {
     setProperty("roomy", true);

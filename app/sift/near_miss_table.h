@@ -18,6 +18,9 @@ Q_SIGNALS:
     void chosen(std::size_t instrument);
 
 private:
+    enum Column { Symbol, Name, By, Figure, Bound, Away, ColumnCount };
+    static constexpr int stockRole = Qt::UserRole;
+
     bool isSized_ = false;
 };
 

@@ -28,7 +28,6 @@ namespace {
 using expressions::Better;
 using expressions::CellGraphic;
 
-enum Column { Part, Value, From, ColumnCount };
 constexpr int nameRole = Qt::UserRole;
 constexpr std::array units{Unit::Plain,  Unit::Money, Unit::Percent, Unit::Ratio,
                            Unit::Shares, Unit::Days,  Unit::Points};

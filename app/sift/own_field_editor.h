@@ -27,6 +27,8 @@ public:
     explicit OwnFieldEditor(Desk& desk, QWidget* parent = nullptr);
 
 private:
+    enum Column { Part, Value, From, ColumnCount };
+
     QWidget* buildForm();
     void addRow(QFormLayout* form, const QString& label, QWidget* widget, const QString& tip = {});
     void fillList();

@@ -17,12 +17,6 @@
 
 namespace sieve::app {
 
-namespace {
-
-enum Column { Symbol, Name, Typed, ColumnCount };
-
-} // namespace
-
 PasteDialog::PasteDialog(Desk& desk, const QString& text, QWidget* parent)
     : QDialog(parent), desk_(desk), asker_(this), text_(new QPlainTextEdit),
       picked_(new QTreeWidget), told_(new QLabel)

@@ -29,6 +29,8 @@ public:
     Use use() const { return use_; }
 
 private:
+    enum Column { Symbol, Name, Typed, ColumnCount };
+
     void ask();
     void show(const std::vector<market::PickedSymbol>& picked);
     void tell();

@@ -30,7 +30,6 @@ namespace sieve::app {
 
 namespace {
 
-enum Column { NameColumn, PassingColumn };
 constexpr int kindRole = Qt::UserRole;
 constexpr int nameRole = Qt::UserRole + 1;
 constexpr int wordsRole = Qt::UserRole + 2;

@@ -32,6 +32,8 @@ public:
     const std::optional<screens::Screen>& chosen() const { return chosen_; }
 
 private:
+    enum Column { NameColumn, PassingColumn };
+
     enum class Kind { Group, Own, Ready, Removed };
     struct Entry {
         Kind kind = Kind::Group;

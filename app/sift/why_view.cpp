@@ -14,8 +14,6 @@ namespace sieve::app {
 
 namespace {
 
-enum Column { Part, Value, Bound, Away, From, ColumnCount };
-
 QString verdictOf(const screens::CriterionWhy& criterion)
 {
     if (criterion.error)

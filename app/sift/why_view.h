@@ -25,6 +25,8 @@ protected:
     void showEvent(QShowEvent* event) override;
 
 private:
+    enum Column { Part, Value, Bound, Away, From, ColumnCount };
+
     void ask();
     void show(const screens::Why& why);
 

@@ -5,19 +5,19 @@
 namespace sieve::market {
 
 namespace {
-constexpr Words<ActionKind, 3> kinds{{{{ActionKind::Split, "split"},
-                                       {ActionKind::Dividend, "dividend"},
-                                       {ActionKind::SpinOff, "spin-off"}}}};
+constexpr Words<ActionKind, 3> actionKinds{{{{ActionKind::Split, "split"},
+                                             {ActionKind::Dividend, "dividend"},
+                                             {ActionKind::SpinOff, "spin-off"}}}};
 } // namespace
 
 std::string_view actionKindName(ActionKind kind)
 {
-    return kinds.word(kind);
+    return actionKinds.word(kind);
 }
 
 std::optional<ActionKind> actionKindNamed(std::string_view name)
 {
-    return kinds.value(name);
+    return actionKinds.value(name);
 }
 
 } // namespace sieve::market

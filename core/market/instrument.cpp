@@ -7,21 +7,21 @@
 namespace sieve::market {
 
 namespace {
-constexpr Words<InstrumentKind, 5> kinds{{{{InstrumentKind::Share, "share"},
-                                           {InstrumentKind::Fund, "fund"},
-                                           {InstrumentKind::Trust, "trust"},
-                                           {InstrumentKind::Receipt, "receipt"},
-                                           {InstrumentKind::Index, "index"}}}};
+constexpr Words<InstrumentKind, 5> instrumentKinds{{{{InstrumentKind::Share, "share"},
+                                                     {InstrumentKind::Fund, "fund"},
+                                                     {InstrumentKind::Trust, "trust"},
+                                                     {InstrumentKind::Receipt, "receipt"},
+                                                     {InstrumentKind::Index, "index"}}}};
 } // namespace
 
 std::string_view instrumentKindName(InstrumentKind kind)
 {
-    return kinds.word(kind);
+    return instrumentKinds.word(kind);
 }
 
 std::optional<InstrumentKind> instrumentKindNamed(std::string_view name)
 {
-    return kinds.value(name);
+    return instrumentKinds.value(name);
 }
 
 const std::string& symbolOn(const Instrument& instrument, Day day)

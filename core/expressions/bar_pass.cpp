@@ -258,7 +258,7 @@ void BarPass::announce(const market::Market& market, std::size_t next)
 /// A few lines of memory: as many as arrive while a part is computed.
 void BarPass::fetchSome()
 {
-    constexpr std::size_t few = 8;
+    constexpr std::size_t few = 12;
     constexpr std::size_t valuesALine = 64 / sizeof(double);
     for (std::size_t i = 0; i < few && !fetched_.empty(); ++i) {
         std::span<const double>& left = fetched_.back();
@@ -266,7 +266,7 @@ void BarPass::fetchSome()
             fetched_.pop_back();
             continue;
         }
-        __builtin_prefetch(left.data());
+        __builtin_prefetch(left.data(), 0, 2); // the nearest cache belongs to those in hand
         left = left.subspan(std::min(valuesALine, left.size()));
     }
 }

@@ -11,33 +11,32 @@ namespace {
 
 enum class Move { Gain, Loss };
 
-/// What a close lies above the one before, or below it: one of the two is 0, and both are missing
-/// with the change.
-template <Move move, class Figure> SIEVE_INLINE void toMove(Figure& change)
-{
-    const Figure none{};
-    const Figure rise = none < change ? change : none;
-    const Figure loss = rise - change;
-    change = move == Move::Loss ? loss : loss + change;
-}
-
-/// Gains or losses made while they are weighed.
+/// What a close lies above the one before, or below it, else 0; made while it is weighed.
 template <Move move> struct Moves {
     const double* closes; ///< by bar index
 
     SIEVE_INLINE double one(std::size_t bar) const
     {
-        double change = closes[bar] - closes[bar - 1];
-        toMove<move>(change);
-        return change;
+        double result = 0.0;
+        of(closes[bar], closes[bar - 1], result);
+        return result;
     }
     SIEVE_INLINE void four(std::size_t bar, Four& moves) const
     {
+        Four now;
         Four before;
-        load(moves, closes + bar);
+        load(now, closes + bar);
         load(before, closes + bar - 1);
-        moves = moves - before;
-        toMove<move>(moves);
+        of(now, before, moves);
+    }
+
+private:
+    template <class Figure>
+    static SIEVE_INLINE void of(const Figure& now, const Figure& before, Figure& result)
+    {
+        const Figure none{};
+        const Figure change = move == Move::Gain ? now - before : before - now;
+        result = change < none ? none : change; // missing stays missing
     }
 };
 
@@ -71,11 +70,10 @@ SIEVE_WIDE Enough relativeStrengthIndex(Values closes, int period, Span span, Ou
     averageLosses.resize(rsi.size());
     if (isWhole && count > 0)
         gains[0] = losses[0] = missing;
+    const double* const from = closes.data() + skipped;
     for (std::size_t i = isWhole ? 1 : 0; i < count; ++i) {
-        const double change = closes[i + skipped] - closes[i + skipped - 1];
-        gains[i] = losses[i] = change;
-        toMove<Move::Gain>(gains[i]);
-        toMove<Move::Loss>(losses[i]);
+        gains[i] = Moves<Move::Gain>{from}.one(i);
+        losses[i] = Moves<Move::Loss>{from}.one(i);
     }
     const Span changes{span.firstBar + skipped, span.from};
     if (!runRecursion(gains, wilder, changes, rsi) ||

@@ -112,7 +112,7 @@ Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject
       fields_(keeper_, this), keeper_(std::move(library), this)
 {
     connect(&markets_, &MarketKeeper::opened, this, &Desk::takeMarket);
-    connect(&markets_, &MarketKeeper::mended, this, &Desk::noticed);
+    connect(&markets_, &MarketKeeper::noticed, this, &Desk::noticed);
     connect(&shelf_, &ScreenShelf::changed, this, [this] {
         book_.reset();
         Q_EMIT savedScreensChanged();

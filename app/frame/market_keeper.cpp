@@ -28,6 +28,9 @@ MarketKeeper::MarketKeeper(std::filesystem::path folder, QObject* parent)
     : QObject(parent), folder_(std::move(folder)), jobs_(this), verifier_(this)
 {
     connect(&jobs_, &Asker::failed, this, &MarketKeeper::failed);
+    connect(&verifier_, &Asker::failed, this, [this](const QString& message) {
+        Q_EMIT noticed(tr("The market could not be looked through for damage. %1").arg(message));
+    });
     connect(&jobs_, &Asker::progressed, this, &MarketKeeper::progressed);
 }
 
@@ -81,7 +84,7 @@ void MarketKeeper::verify()
         [this, market](Result<std::uint64_t> bytes) {
             if (bytes)
                 return;
-            Q_EMIT mended(
+            Q_EMIT noticed(
                 tr("%1. It is made again from its files.").arg(text(bytes.error().problem)));
             ask(source_, [market](const Progress& progress) {
                 std::filesystem::remove(storage::marketFile(market));

@@ -36,7 +36,8 @@ Q_SIGNALS:
     void failed(const QString& message);
     void progressed(double fraction, const QString& what);
     void stopped();
-    void mended(const QString& notice); ///< what was kept was damaged, and is made again
+    void
+    noticed(const QString& notice); ///< such as that what was kept was damaged, and is made again
 
 private:
     using Make = std::function<Result<intake::Intake>(const Progress&)>;

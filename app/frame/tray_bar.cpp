@@ -130,7 +130,7 @@ void TrayCards::mouseDoubleClickEvent(QMouseEvent* event)
 }
 
 TrayBar::TrayBar(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), cards_(new TrayCards(desk)),
+    : QWidget(parent), desk_(desk), asker_(this), dropAsker_(this), cards_(new TrayCards(desk)),
       scroll_(new QScrollArea), tally_(new QLabel)
 {
     setObjectName(QStringLiteral("trayBar"));
@@ -158,6 +158,8 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
         select(place);
         Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
     });
+    for (const Asker* asker : {&asker_, &dropAsker_})
+        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     showTray();
 }
 
@@ -173,14 +175,25 @@ void TrayBar::dropEvent(QDropEvent* event)
     if (!desk_.hasMarket() || !event->mimeData()->hasText())
         return;
     event->acceptProposedAction();
+    dropAsker_.ask(
+        [market = desk_.evaluator()->marketPtr(),
+         text = utf8(event->mimeData()->text())](const Progress&) {
+            std::vector<std::string> symbols;
+            for (const std::size_t stock : market::certainPicks(*market, text))
+                symbols.push_back(market->instrument(stock).symbol);
+            return symbols;
+        },
+        [this](const std::vector<std::string>& picked) { takeMore(picked); });
+}
+
+void TrayBar::takeMore(const std::vector<std::string>& picked)
+{
     std::vector<std::string> symbols;
     for (const watchlists::Card& card : desk_.work().tray.cards())
         symbols.push_back(card.symbol);
     const std::size_t before = symbols.size();
-    for (const std::size_t stock :
-         market::certainPicks(desk_.market(), utf8(event->mimeData()->text())))
-        if (const std::string& symbol = desk_.market().instrument(stock).symbol;
-            std::ranges::find(symbols, symbol) == symbols.end())
+    for (const std::string& symbol : picked)
+        if (std::ranges::find(symbols, symbol) == symbols.end())
             symbols.push_back(symbol);
     if (symbols.size() == before)
         return;

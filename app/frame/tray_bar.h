@@ -54,9 +54,11 @@ private:
     void showTray();
     void showSelection();
     void askLines();
+    void takeMore(const std::vector<std::string>& picked);
 
     Desk& desk_;
     Asker asker_;
+    Asker dropAsker_;
     TrayCards* cards_;
     QScrollArea* scroll_;
     QLabel* tally_;

@@ -54,9 +54,9 @@ protected:
 };
 
 ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
-    : Place(parent), desk_(desk), asker_(this), names_(new ListNames), title_(new QLabel),
-      entries_(new QTableView), model_(new EntriesModel(this)), chart_(new PriceChart),
-      empty_(new EmptyPage)
+    : Place(parent), desk_(desk), asker_(this), dropAsker_(this), names_(new ListNames),
+      title_(new QLabel), entries_(new QTableView), model_(new EntriesModel(this)),
+      chart_(new PriceChart), empty_(new EmptyPage)
 {
     auto* split = new QSplitter;
     split->setChildrenCollapsible(false);
@@ -70,6 +70,8 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     layout->setContentsMargins(12, 8, 12, 8);
     layout->addWidget(split);
 
+    for (const Asker* asker : {&asker_, &dropAsker_})
+        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     connect(&desk_, &Desk::listsChanged, this, &ListsPlace::showLists);
     connect(&desk_, &Desk::marketOpened, this, &ListsPlace::refresh);
     connect(&desk_, &Desk::dayChanged, this, &ListsPlace::refresh);
@@ -281,7 +283,18 @@ void ListsPlace::putOnto(std::int64_t list, const QString& symbols)
 {
     if (!desk_.hasMarket())
         return;
-    const auto stocks = market::certainPicks(desk_.market(), utf8(symbols));
+    dropAsker_.ask(
+        [market = desk_.evaluator()->marketPtr(), text = utf8(symbols)](const Progress&) {
+            return std::pair(market, market::certainPicks(*market, text));
+        },
+        [this, list](const std::pair<market::MarketPtr, std::vector<std::size_t>>& picked) {
+            if (picked.first == desk_.evaluator()->marketPtr()) // else another is open by now
+                putOnto(list, picked.second);
+        });
+}
+
+void ListsPlace::putOnto(std::int64_t list, const std::vector<std::size_t>& stocks)
+{
     if (stocks.empty())
         return Q_EMIT desk_.noticed(tr("No symbol of this market was in what was dropped."));
     const std::string source = utf8(tr("dropped, %1").arg(shortDayText(desk_.day())));

@@ -38,6 +38,7 @@ private:
     void showSelection();
     void askChart();
     void putOnto(std::int64_t list, const QString& symbols);
+    void putOnto(std::int64_t list, const std::vector<std::size_t>& stocks);
     void addList();
     void renameList();
     void removeList();
@@ -47,6 +48,7 @@ private:
 
     Desk& desk_;
     Asker asker_;
+    Asker dropAsker_;
     ListNames* names_;
     QLabel* title_;
     QTableView* entries_;

@@ -164,6 +164,7 @@ OwnScreensView::OwnScreensView(Desk& desk, QWidget* parent)
     layout->setContentsMargins(0, 8, 0, 0);
     layout->addWidget(told_);
     layout->addStretch(1);
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     connect(&desk_, &Desk::savedScreensChanged, this, [this] {
         isStale_ = true;
         ask();

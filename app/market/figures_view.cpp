@@ -69,6 +69,7 @@ FiguresView::FiguresView(Desk& desk, QWidget* parent)
     layout->setSpacing(4);
     layout->addWidget(table_, 1);
     layout->addWidget(own_);
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     connect(own_, &QLineEdit::returnPressed, this, &FiguresView::addOwn);
     connect(table_, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
         if (!isFilling_ && item->column() == Title)

@@ -227,6 +227,8 @@ void MosaicPicture::mousePressEvent(QMouseEvent* event)
 {
     if (event->button() == Qt::RightButton || event->button() == Qt::BackButton)
         return Q_EMIT backWanted();
+    if (!mosaic_)
+        return;
     for (std::size_t cell = 0; cell < cells_.size(); ++cell)
         if (areaOf(cells_[cell]).contains(event->pos()))
             return choose(cell);
@@ -340,6 +342,7 @@ MosaicView::MosaicView(Desk& desk, QWidget* parent)
     layout->setSpacing(4);
     layout->addLayout(head);
     layout->addWidget(picture_, 1);
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     connect(part_, &QComboBox::activated, this, [this] {
         ask();
         if (const QVariant chosen = part_->currentData(listRole); chosen.isValid())

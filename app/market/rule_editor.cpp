@@ -39,6 +39,7 @@ RuleEditor::RuleEditor(Desk& desk, QWidget* parent)
         connect(conditions_[i], &QLineEdit::textChanged, this, &RuleEditor::draft);
         connect(conditions_[i], &QLineEdit::returnPressed, this, &RuleEditor::keep);
     }
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     share_->setRange(0.0, 100.0);
     share_->setDecimals(0);
     share_->setButtonSymbols(QAbstractSpinBox::NoButtons);

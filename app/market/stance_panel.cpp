@@ -119,6 +119,7 @@ StancePanel::StancePanel(Desk& desk, QWidget* parent)
     layout->setSpacing(2);
     layout->addLayout(head);
     layout->addWidget(rules_, 1);
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     connect(add, &QToolButton::clicked, this, &StancePanel::newRuleWanted);
     connect(rules_, &QTreeWidget::itemActivated, this, [this](QTreeWidgetItem* item) {
         if (const auto rule = ruleOf(item))

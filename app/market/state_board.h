@@ -21,6 +21,8 @@ public:
     /// Shows another history in a cell while its rule is being typed; nothing: as it was read.
     void setDraft(std::size_t horizon, std::shared_ptr<const conditions::TrendReading> draft);
 
+    /// Where the state of a line over a horizon stands.
+    QRect cell(std::size_t line, std::size_t horizon) const;
     QSize sizeHint() const override;
     QSize minimumSizeHint() const override { return {420, sizeHint().height()}; }
 
@@ -39,7 +41,6 @@ protected:
 private:
     int titleWidth() const;
     QRect rowArea(std::size_t line) const;
-    QRect cell(std::size_t line, std::size_t horizon) const;
     std::optional<std::size_t> lineAt(const QPoint& at) const;
     std::optional<std::size_t> horizonAt(const QPoint& at) const;
     const conditions::TrendHistory& history(std::size_t line, std::size_t horizon) const;

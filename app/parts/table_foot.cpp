@@ -38,17 +38,26 @@ void TableFoot::paintEvent(QPaintEvent*)
     const auto figureOf = [this](int column) {
         return table_->model()->headerData(column, Qt::Horizontal, footRole).toString();
     };
-    for (int column = 0; column < header->count(); ++column) {
-        const QString figure = figureOf(column);
-        QRect cell(header->sectionViewportPosition(column) + 5, 1, header->sectionSize(column) - 9,
-                   height() - 1);
-        if (column == 0 && header->count() > 1 && figureOf(1).isEmpty())
-            cell.setWidth(cell.width() + header->sectionSize(1)); // what the foot tells has room
+    const auto drawCell = [&](int column, int left, int width) {
         const auto side = static_cast<Qt::Alignment>(
             table_->model()->headerData(column, Qt::Horizontal, Qt::TextAlignmentRole).toInt());
-        if (cell.right() > 0 && cell.left() < width() && !figure.isEmpty())
-            painter.drawText(cell, static_cast<int>(side), figure);
-    }
+        const QRect cell(left + 5, 1, width - 9, height() - 1);
+        painter.drawText(
+            cell, static_cast<int>(side),
+            painter.fontMetrics().elidedText(figureOf(column), Qt::ElideRight, cell.width()));
+    };
+    for (int column = 1; column < header->count(); ++column)
+        drawCell(column, header->sectionViewportPosition(column), header->sectionSize(column));
+    if (header->count() == 0)
+        return;
+    // The first stays in sight, as that of the table does; what it tells takes an empty neighbour's
+    // room while that lies beside it.
+    const bool isScrolled = table_->horizontalScrollBar()->value() > 0;
+    const bool hasRoom = !isScrolled && header->count() > 1 && figureOf(1).isEmpty();
+    const int width = header->sectionSize(0) + (hasRoom ? header->sectionSize(1) : 0);
+    if (isScrolled)
+        painter.fillRect(QRect(0, 1, width, height() - 1), palette().window());
+    drawCell(0, isScrolled ? 0 : header->sectionViewportPosition(0), width);
 }
 
 } // namespace sieve::app

@@ -73,6 +73,8 @@ CriterionFinder::CriterionFinder(Desk& desk, QLineEdit* line,
     layout->addWidget(list_, 5);
     layout->addLayout(details, 4);
     line_->installEventFilter(this);
+    for (const Asker* asker : {&asker_, &fieldAsker_})
+        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     connect(line_, &QLineEdit::textEdited, this, &CriterionFinder::open);
     connect(list_, &QListWidget::currentRowChanged, this, &CriterionFinder::choose);
     connect(list_, &QListWidget::itemClicked, this, &CriterionFinder::take);

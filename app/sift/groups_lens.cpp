@@ -3,7 +3,6 @@
 #include "app/frame/desk.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
-#include "core/screens/groups.h"
 
 #include <QComboBox>
 #include <QHeaderView>
@@ -43,7 +42,8 @@ public:
 
 } // namespace
 
-GroupsLens::GroupsLens(Desk& desk) : Lens(desk), by_(new QComboBox), tree_(new QTreeWidget)
+GroupsLens::GroupsLens(Desk& desk)
+    : Lens(desk), asker_(this), by_(new QComboBox), tree_(new QTreeWidget)
 {
     using market::TextField;
     by_->setAccessibleName(tr("Grouped by"));
@@ -66,7 +66,9 @@ GroupsLens::GroupsLens(Desk& desk) : Lens(desk), by_(new QComboBox), tree_(new Q
     layout->setSpacing(4);
     layout->addWidget(by_, 0, Qt::AlignLeft);
     layout->addWidget(tree_, 1);
-    connect(by_, &QComboBox::currentIndexChanged, this, &GroupsLens::fill);
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+    connect(by_, &QComboBox::currentIndexChanged, this, &GroupsLens::ask);
+    connect(tree_, &QTreeWidget::itemExpanded, this, &GroupsLens::addStocks);
     connect(tree_, &QTreeWidget::currentItemChanged, this, [this](const QTreeWidgetItem* item) {
         if (item && item->data(Name, stockRole).isValid())
             desk_.select(item->data(Name, stockRole).toULongLong());
@@ -76,22 +78,31 @@ GroupsLens::GroupsLens(Desk& desk) : Lens(desk), by_(new QComboBox), tree_(new Q
 void GroupsLens::show(const SiftedPtr& sifted)
 {
     sifted_ = sifted;
-    fill();
+    ask();
 }
 
-void GroupsLens::fill()
+void GroupsLens::ask()
 {
     if (!sifted_)
         return;
+    asker_.ask(
+        [sifted = sifted_,
+         field = static_cast<market::TextField>(by_->currentData().toInt())](const Progress&) {
+            return screens::groupMatches(*sifted->market, sifted->run.matches, sifted->run.stocks,
+                                         field);
+        },
+        [this](const std::vector<screens::MatchGroup>& groups) { fill(groups); });
+}
+
+void GroupsLens::fill(const std::vector<screens::MatchGroup>& groups)
+{
     QStringList open; // what was opened stays so
     for (int row = 0; row < tree_->topLevelItemCount(); ++row)
         if (tree_->topLevelItem(row)->isExpanded())
             open << tree_->topLevelItem(row)->text(Name);
     const QSignalBlocker quiet(tree_);
     tree_->clear();
-    const auto groups =
-        screens::groupMatches(*sifted_->market, sifted_->run.matches, sifted_->run.stocks,
-                              static_cast<market::TextField>(by_->currentData().toInt()));
+    groups_ = groups;
     double widest = 0.0;
     for (const screens::MatchGroup& group : groups)
         widest = std::max({widest, group.share, group.expected});
@@ -107,13 +118,26 @@ void GroupsLens::fill()
         item->setData(Bars, expectedRole, widest > 0.0 ? group.expected / widest : 0.0);
         for (const int column : {Matches, Universe, Share, Expected})
             item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
-        for (const std::size_t stock : group.matches) {
-            const market::Instrument& instrument = sifted_->market->instrument(stock);
-            auto* child = new QTreeWidgetItem(item);
-            child->setData(Name, stockRole, QVariant::fromValue<qulonglong>(stock));
-            child->setText(Name, tr("%1   %2").arg(text(instrument.symbol), text(instrument.name)));
+        if (!group.matches.empty())
+            item->setChildIndicatorPolicy(QTreeWidgetItem::ShowIndicator);
+        if (open.contains(item->text(Name))) {
+            addStocks(item);
+            item->setExpanded(true);
         }
-        item->setExpanded(open.contains(item->text(Name)));
+    }
+}
+
+/// The matches of a group, once it is opened: there may be thousands in all.
+void GroupsLens::addStocks(QTreeWidgetItem* group) const
+{
+    if (group->childCount() > 0)
+        return;
+    const auto row = static_cast<std::size_t>(tree_->indexOfTopLevelItem(group));
+    for (const std::size_t stock : groups_.at(row).matches) {
+        const market::Instrument& instrument = sifted_->market->instrument(stock);
+        auto* child = new QTreeWidgetItem(group);
+        child->setData(Name, stockRole, QVariant::fromValue<qulonglong>(stock));
+        child->setText(Name, tr("%1   %2").arg(text(instrument.symbol), text(instrument.name)));
     }
 }
 

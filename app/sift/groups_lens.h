@@ -1,9 +1,12 @@
 #pragma once
 
+#include "app/frame/asker.h"
 #include "app/sift/lens.h"
+#include "core/screens/groups.h"
 
 class QComboBox;
 class QTreeWidget;
+class QTreeWidgetItem;
 
 namespace sieve::app {
 
@@ -19,11 +22,15 @@ private:
     enum Column { Name, Matches, Universe, Share, Expected, Bars, ColumnCount };
     static constexpr int stockRole = Qt::UserRole;
 
-    void fill();
+    void ask();
+    void fill(const std::vector<screens::MatchGroup>& groups);
+    void addStocks(QTreeWidgetItem* group) const;
 
+    Asker asker_;
     QComboBox* by_;
     QTreeWidget* tree_;
     SiftedPtr sifted_;
+    std::vector<screens::MatchGroup> groups_; ///< a row each
 };
 
 } // namespace sieve::app

@@ -2,6 +2,7 @@
 
 #include "app/frame/asker.h"
 #include "app/frame/library_keeper.h"
+#include "app/frame/market_keeper.h"
 #include "app/frame/tray_bar.h"
 #include "app/parts/number_text.h"
 #include "core/watchlists/store.h"
@@ -315,6 +316,30 @@ TEST_CASE("Window: a place answers for the day when it is seen, not before", "[a
     bench.go("sift");
     CHECK(summary() != before);
     CHECK(summary().contains(shortDayText(bench.desk->day())));
+}
+
+TEST_CASE("Window: whichever question fails, its fault is told", "[app]")
+{
+    const OwnFolder own;
+    const test::WindowBench bench(own.path() / "library.sqlite");
+    for (const char* place : {"market", "sift", "weigh", "lists"})
+        bench.go(place);
+    QStringList notices;
+    QObject::connect(bench.desk.get(), &Desk::noticed, bench.window.get(),
+                     [&](const QString& notice) { notices << notice; });
+    QObject::connect(&bench.desk->markets(), &MarketKeeper::failed, bench.window.get(),
+                     [&](const QString& notice) { notices << notice; });
+    int askers = 0;
+    for (QObject* root :
+         {static_cast<QObject*>(bench.desk.get()), static_cast<QObject*>(bench.window.get())})
+        for (auto* asker : root->findChildren<Asker*>()) {
+            notices.clear();
+            Q_EMIT asker->failed(QStringLiteral("the quay is closed"));
+            INFO("asked by " << asker->parent()->metaObject()->className());
+            CHECK(notices.filter(QStringLiteral("the quay is closed")).size() == 1);
+            ++askers;
+        }
+    CHECK(askers > 10);
 }
 
 } // namespace sieve::app

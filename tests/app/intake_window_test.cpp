@@ -149,7 +149,7 @@ TEST_CASE("Window: a market that is damaged where opening does not look is made 
         int opened = 0;
         bool mended = false;
         QObject::connect(&keeper, &MarketKeeper::opened, &keeper, [&] { ++opened; });
-        QObject::connect(&keeper, &MarketKeeper::mended, &keeper, [&] { mended = true; });
+        QObject::connect(&keeper, &MarketKeeper::noticed, &keeper, [&] { mended = true; });
         keeper.open(source.path());
         test::waitUntil([&] { return opened == 1; }, "the market");
         QTest::qWait(100);

@@ -291,13 +291,14 @@ TEST_CASE("Lists: stocks are dropped on a list's name or on the one that is show
     names->setCurrentRow(0);
     QMimeData two;
     two.setText(text(symbolOf(3) + "\n" + symbolOf(5) + "\n" + symbolOf(3)));
-    const auto drop = [](QWidget& on, const QPoint& at, const QMimeData& what) {
+    const auto drop = [&](QWidget& on, const QPoint& at, const QMimeData& what) {
         QDragEnterEvent enter(at, Qt::CopyAction, &what, Qt::LeftButton, Qt::NoModifier);
         QApplication::sendEvent(&on, &enter);
         QDragMoveEvent move(at, Qt::CopyAction, &what, Qt::LeftButton, Qt::NoModifier);
         QApplication::sendEvent(&on, &move);
         QDropEvent event(at, Qt::CopyAction, &what, Qt::LeftButton, Qt::NoModifier);
         QApplication::sendEvent(&on, &event);
+        bench.settle();
     };
     drop(*names->viewport(), names->visualItemRect(names->item(1)).center(), two);
     const auto entries = [&](std::size_t list) { return bench.desk->work().lists[list].entries; };

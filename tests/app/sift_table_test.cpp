@@ -143,8 +143,17 @@ TEST_CASE("Results: the first column stays in sight while the rest is scrolled",
     });
     bench.settle();
     REQUIRE(table->horizontalScrollBar()->maximum() > 0);
+    auto* foot = bench.find<TableFoot>(QStringLiteral("Medians"));
+    const QRect firstCell(0, 0, table->columnWidth(0), foot->height());
+    const auto footBegin = [&] {
+        bench.settle();
+        return foot->grab(firstCell).toImage();
+    };
+    table->horizontalScrollBar()->setValue(1);
+    const QImage atRest = footBegin();
     table->horizontalScrollBar()->setValue(table->horizontalScrollBar()->maximum());
     CHECK(frozen->isVisible());
+    CHECK(footBegin() == atRest); // what the foot tells of the first column stays in sight too
     table->verticalScrollBar()->setValue(table->verticalScrollBar()->maximum());
     CHECK(frozen->verticalScrollBar()->value() == table->verticalScrollBar()->value());
     QTest::mouseClick(frozen->viewport(), Qt::LeftButton, {},
@@ -202,12 +211,14 @@ TEST_CASE("Results: rows leave as symbols, and a text dropped on Sift is shown b
     auto* tray = bench.window->findChild<TrayBar*>();
     QDropEvent drop(QPointF(5, 5), Qt::CopyAction, rows.get(), Qt::LeftButton, Qt::NoModifier);
     static_cast<QObject*>(tray)->event(&drop); // the platform would send it to what is below a drag
+    bench.settle();
     REQUIRE(bench.desk->work().tray.cards().size() == 2);
     CHECK(utf8(model->index(2, 0).data().toString()) == bench.desk->work().tray.cards()[1].symbol);
     QMimeData novel;
     novel.setText(QStringLiteral("nothing here is a symbol of any stock"));
     QDropEvent none(QPointF(5, 5), Qt::CopyAction, &novel, Qt::LeftButton, Qt::NoModifier);
     static_cast<QObject*>(tray)->event(&none);
+    bench.settle();
     CHECK(bench.desk->work().tray.cards().size() == 2); // what is in hand stays
     bool isShown = false;
     QTimer::singleShot(300, bench.window.get(), [&] {

@@ -1,0 +1,101 @@
+#pragma once
+
+#include "tests/app/window_bench.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QContextMenuEvent>
+#include <QDialog>
+#include <QFileDialog>
+#include <QHelpEvent>
+#include <QMenu>
+#include <QPushButton>
+#include <QToolTip>
+
+/// Menus, dialogs and tips that open above the window.
+namespace sieve::test {
+
+/// Runs `open`, which shows a menu or a dialog, and `act(it)` once it can be seen. `act` must end
+/// it.
+template <class Opened, class Open, class Act>
+void inOpened(const WindowBench& bench, Open open, Act act)
+{
+    bool hasActed = false;
+    QTimer::singleShot(0, bench.window.get(), [&] {
+        Opened* opened = nullptr;
+        waitUntil(
+            [&opened] {
+                QWidget* top = QApplication::activePopupWidget();
+                opened = qobject_cast<Opened*>(top ? top : QApplication::activeModalWidget());
+                return opened && opened->isVisible();
+            },
+            "what opens");
+        act(*opened);
+        hasActed = true;
+    });
+    open();
+    waitUntil([&hasActed] { return hasActed; }, "an end of what opened");
+    bench.settle();
+}
+
+/// Those of a menu and of the menus in it.
+inline QList<QAction*> actionsOf(const QMenu& menu)
+{
+    QList<QAction*> all;
+    for (QAction* action : menu.actions()) {
+        all << action;
+        if (action->menu())
+            all << actionsOf(*action->menu());
+    }
+    return all;
+}
+
+/// The entry whose words begin so.
+inline QAction* entry(const QMenu& menu, const QString& words)
+{
+    for (QAction* action : actionsOf(menu))
+        if (action->text().remove(u'&').startsWith(words))
+            return action;
+    throw std::runtime_error("no entry " + words.toStdString());
+}
+
+/// Opens a widget's own menu at a place and takes an entry.
+inline void chooseAt(const WindowBench& bench, QWidget* widget, const QPoint& at,
+                     const QString& words)
+{
+    inOpened<QMenu>(
+        bench,
+        [&] {
+            QContextMenuEvent event(QContextMenuEvent::Mouse, at, widget->mapToGlobal(at));
+            QApplication::sendEvent(widget, &event);
+        },
+        [&](QMenu& menu) {
+            QAction* chosen = entry(menu, words);
+            menu.setActiveAction(chosen);
+            QTest::keyClick(&menu, Qt::Key_Return);
+        });
+}
+
+/// What a widget tells of a place under a resting pointer.
+inline QString tipAt(QWidget* widget, const QPoint& at)
+{
+    QHelpEvent event(QEvent::ToolTip, at, widget->mapToGlobal(at));
+    QApplication::sendEvent(widget, &event);
+    return QToolTip::text();
+}
+
+/// Ends a dialog as its default button would.
+inline void accept(QDialog& dialog)
+{
+    dialog.accept();
+}
+
+/// Chooses a file or folder, which need not exist.
+inline void choose(QFileDialog& dialog, const std::filesystem::path& path)
+{
+    dialog.setDirectory(QString::fromStdString(path.parent_path().string()));
+    dialog.selectFile(QString::fromStdString(path.string()));
+    accept(dialog);
+}
+
+} // namespace sieve::test

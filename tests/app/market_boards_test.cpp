@@ -1,3 +1,4 @@
+#include "app/chart/time_plot.h"
 #include "app/market/evidence.h"
 #include "app/market/group_board.h"
 #include "app/market/line_chart.h"
@@ -17,7 +18,7 @@
 #include <QTreeWidget>
 #include <catch2/catch.hpp>
 
-// What the boards of Market do under the pointer, in their menus and by further keys.
+// What the boards and the chart of Market do under the pointer, in menus and by further keys.
 
 namespace sieve::app {
 
@@ -44,6 +45,28 @@ void showTab(const WindowBench& bench, const QString& name)
         if (tabs->tabText(tab) == name)
             tabs->setCurrentIndex(tab);
     bench.settle();
+}
+
+QToolButton* buttonOf(const WindowBench& bench, const QString& words)
+{
+    for (auto* button : bench.window->findChildren<QToolButton*>())
+        if (button->text() == words && button->isVisible())
+            return button;
+    throw std::runtime_error("no button " + words.toStdString());
+}
+
+/// Goes to a line that has highs and lows of its own.
+void chooseIndex(const WindowBench& bench)
+{
+    auto* board = bench.find<StateBoard>(QStringLiteral("State of the market"));
+    board->setFocus();
+    for (int line = 0; line < 20; ++line) {
+        if (buttonOf(bench, QStringLiteral("Gaps and days"))->isEnabled())
+            return;
+        QTest::keyClick(board, Qt::Key_Down);
+        bench.settle();
+    }
+    FAIL("no line with a range");
 }
 
 } // namespace
@@ -276,6 +299,56 @@ TEST_CASE("Health of one's own screens: says what became of their matches", "[ap
     bench.desk->stepSessions(-40);
     bench.settle();
     CHECK(health->grab().toImage() != drawn);
+}
+
+TEST_CASE("Market chart: swings and marked days are laid over the line and taken off", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    auto* chart = bench.window->findChild<LineChart*>();
+    const auto picture = [&] {
+        bench.settle();
+        return chart->plot().grab().toImage();
+    };
+    chooseIndex(bench);
+    const QImage plain = picture();
+    for (const char* overlay : {"Swings", "Gaps and days"}) {
+        INFO(overlay);
+        QToolButton* button = buttonOf(bench, QLatin1String(overlay));
+        const bool was = button->isChecked();
+        button->click();
+        const QImage turned = picture();
+        CHECK(turned != plain);
+        button->click();
+        CHECK(picture() == plain);
+        CHECK(button->isChecked() == was);
+    }
+    QToolButton* divergences = buttonOf(bench, QStringLiteral("Divergences"));
+    divergences->click();
+    divergences->click();
+    CHECK(picture() == plain);
+}
+
+TEST_CASE("Market chart: a marked day is named in the reading", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    auto* chart = bench.window->findChild<LineChart*>();
+    chooseIndex(bench);
+    QToolButton* marks = buttonOf(bench, QStringLiteral("Gaps and days"));
+    if (!marks->isChecked())
+        marks->click();
+    bench.settle();
+    const QStringList names{QStringLiteral("inside day"), QStringLiteral("outside day"),
+                            QStringLiteral("gap up"), QStringLiteral("gap down")};
+    int named = 0; // among the sessions that are shown, some are of such a kind
+    const int middle = chart->plot().height() / 3;
+    for (int x = 10; x < chart->plot().width() - 80; x += 3) {
+        QTest::mouseMove(&chart->plot(), QPoint(x, middle));
+        for (const QString& name : names)
+            named += chart->reading().contains(name, Qt::CaseInsensitive) ? 1 : 0;
+    }
+    CHECK(named > 2);
 }
 
 } // namespace sieve::app

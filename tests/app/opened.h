@@ -38,6 +38,21 @@ void inOpened(const WindowBench& bench, Open open, Act act)
     bench.settle();
 }
 
+/// Acts in the dialog that what is done next opens, before anything else happens in the window.
+template <class Opened, class Act> void answerNext(const WindowBench& bench, Act act)
+{
+    QTimer::singleShot(0, bench.window.get(), [act] {
+        Opened* opened = nullptr;
+        waitUntil(
+            [&opened] {
+                opened = qobject_cast<Opened*>(QApplication::activeModalWidget());
+                return opened && opened->isVisible();
+            },
+            "the next dialog");
+        act(*opened);
+    });
+}
+
 /// Those of a menu and of the menus in it.
 inline QList<QAction*> actionsOf(const QMenu& menu)
 {
@@ -59,9 +74,10 @@ inline QAction* entry(const QMenu& menu, const QString& words)
     throw std::runtime_error("no entry " + words.toStdString());
 }
 
-/// Opens a widget's own menu at a place and takes an entry.
-inline void chooseAt(const WindowBench& bench, QWidget* widget, const QPoint& at,
-                     const QString& words)
+/// Opens a widget's own menu at a place and takes an entry; `before` prepares for what that opens.
+inline void chooseAt(
+    const WindowBench& bench, QWidget* widget, const QPoint& at, const QString& words,
+    const std::function<void()>& before = [] {})
 {
     inOpened<QMenu>(
         bench,
@@ -72,6 +88,7 @@ inline void chooseAt(const WindowBench& bench, QWidget* widget, const QPoint& at
         [&](QMenu& menu) {
             QAction* chosen = entry(menu, words);
             menu.setActiveAction(chosen);
+            before();
             QTest::keyClick(&menu, Qt::Key_Return);
         });
 }

@@ -135,16 +135,9 @@ TEST_CASE("Paste: symbols become the universe, go into the tray, and onto lists"
 
     const auto ontoList = [&](const QString& pasted, const QString& name) {
         paste(bench, pasted, QStringLiteral("Onto a list…"), [&bench, name] {
-            QTimer::singleShot(0, bench.window.get(), [name] { // once the other dialog has ended
-                QInputDialog* which = nullptr;
-                waitUntil(
-                    [&which] {
-                        which = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
-                        return which && which->isVisible();
-                    },
-                    "the question for the list");
-                which->setTextValue(name);
-                accept(*which);
+            answerNext<QInputDialog>(bench, [name](QInputDialog& which) {
+                which.setTextValue(name);
+                accept(which);
             });
         });
     };

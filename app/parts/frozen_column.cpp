@@ -13,6 +13,7 @@ FrozenColumn::FrozenColumn(QTableView* table) : QTableView(table), table_(table)
     setSelectionBehavior(table->selectionBehavior());
     setSelectionMode(table->selectionMode());
     setItemDelegate(table->itemDelegate());
+    setProperty("frozen", true);
     setShowGrid(false);
     setFrameShape(QFrame::NoFrame);
     setFocusPolicy(Qt::NoFocus);

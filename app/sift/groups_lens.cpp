@@ -55,7 +55,9 @@ GroupsLens::GroupsLens(Desk& desk)
     tree_->setAccessibleName(tr("Groups of the results"));
     tree_->setColumnCount(ColumnCount);
     tree_->setHeaderLabels({tr("Group"), tr("Pass"), tr("Of"), tr("Share"), tr("In universe"),
-                            tr("Share; the line is the universe's")});
+                            tr("Beside the universe")});
+    tree_->headerItem()->setToolTip(Bars, tr("The bar is the share of those that pass, the line "
+                                             "across it that of the universe"));
     tree_->setUniformRowHeights(true);
     tree_->setItemDelegateForColumn(Bars, new ShareDelegate(tree_));
     tree_->header()->setSectionResizeMode(QHeaderView::ResizeToContents);

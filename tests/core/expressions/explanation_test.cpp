@@ -93,6 +93,38 @@ TEST_CASE("Explanation: tells which bar and which filing a value comes from", "[
     CHECK_FALSE(ratio.distance);
 }
 
+TEST_CASE("Explanation: tells since when shares, estimates and owners were known so",
+          "[expressions]")
+{
+    auto record = test::recordOf("AAAA", {10, 11, 12, 13, 14, 15});
+    record.shares.push_back({test::day("2023-12-15"), test::day("2023-12-20"), 5e6, 3e6, 1e5});
+    record.estimates.push_back({market::EstimateMeasure::EarningsPerShare, market::Period::Year,
+                                test::day("2024-12-31"), test::day("2023-12-21"), 2.5, 3.0, 2.0,
+                                7});
+    record.owners.push_back(
+        {market::OwnerKind::Funds, test::day("2023-09-30"), test::day("2023-11-14"), 40, 0.25});
+    const auto market = test::marketOf({record});
+    Evaluator evaluator(market);
+    struct Row {
+        const char* text;
+        double value;
+        const char* periodEnd;
+        const char* knownOn;
+    };
+    for (const Row& row : {Row{"shares_outstanding", 5e6, "2023-12-15", "2023-12-20"},
+                           Row{"estimate(eps)", 2.5, "2024-12-31", "2023-12-21"},
+                           Row{"held(funds)", 0.25, "2023-09-30", "2023-11-14"},
+                           Row{"holders(funds)", 40, "2023-09-30", "2023-11-14"}}) {
+        INFO(row.text);
+        const auto explained =
+            explain(row.text, {Vocabulary::builtIn()}, evaluator, 0, test::day("2024-01-06"));
+        REQUIRE(explained);
+        CHECK(explained->value == row.value);
+        CHECK(explained->periodEnd == test::day(row.periodEnd));
+        CHECK(explained->knownOn == test::day(row.knownOn));
+    }
+}
+
 TEST_CASE("Explanation: parts of other bars are told on those bars", "[expressions]")
 {
     const auto market = test::marketOf({test::recordOf("AAAA", {10, 11, 12, 13, 14, 20, 21, 22}),

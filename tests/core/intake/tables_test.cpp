@@ -27,6 +27,14 @@ std::vector<Finding> findingsOf(const std::string& file, const std::string& text
     return report->findings;
 }
 
+/// The same, but for what is then found in other files.
+std::vector<Finding> findingsIn(const std::string& file, const std::string& text)
+{
+    std::vector<Finding> findings = findingsOf(file, text);
+    std::erase_if(findings, [&](const Finding& finding) { return finding.file != file; });
+    return findings;
+}
+
 } // namespace
 
 TEST_CASE("Tables: each row that cannot be taken is told with line, column and reason", "[intake]")
@@ -93,6 +101,10 @@ TEST_CASE("Tables: each row that cannot be taken is told with line, column and r
          "dataset.toml has no exchange"},
         {"holidays.csv", "exchange,date,closes_at\nCarrow,2024-01-01,noon\n", 2, "closes_at",
          "no time of day"},
+        {"renames.csv", "old_symbol,new_symbol,day\nA,B\n", 2, "", "2 cells, the header has 3"},
+        {"renames.csv", "old_symbol,new_symbol,day\nA,\"B,2024-01-04\nC,D,2024-01-04\n", 2, "",
+         "a quote that is never closed"},
+        {"renames.csv", "", 0, "", "the file is empty"},
         {"statements.csv", "symbol,period_end,period,known_on,item\n", 1, "value",
          "the header has no column 'value'"},
         {"bars/minute/KELP.C.csv", "time,close\n2024-01-05T09:30,5\n", 2, "time",
@@ -102,8 +114,7 @@ TEST_CASE("Tables: each row that cannot be taken is told with line, column and r
     };
     for (const Case& each : cases) {
         INFO(each.file << ": " << each.text);
-        std::vector<Finding> findings = findingsOf(each.file, each.text);
-        std::erase_if(findings, [&](const Finding& finding) { return finding.file != each.file; });
+        const std::vector<Finding> findings = findingsIn(each.file, each.text);
         for (const Finding& finding : findings)
             UNSCOPED_INFO(finding.file << ":" << finding.line << " " << finding.column << " "
                                        << finding.why);
@@ -113,6 +124,37 @@ TEST_CASE("Tables: each row that cannot be taken is told with line, column and r
         CHECK(findings[0].column == each.column);
         CHECK(findings[0].why.find(each.why) == 0);
         CHECK_FALSE(findings[0].done.empty());
+    }
+}
+
+TEST_CASE("Tables: lines without end are left out, the rows after them are taken", "[intake]")
+{
+    const std::string endless(2U << 20U, 'x');
+    const auto findings = findingsIn("renames.csv", "old_symbol,new_symbol,day\n" + endless +
+                                                        ",B,2024-01-04\nA,A,2024-01-04\n");
+    REQUIRE(findings.size() == 2);
+    CHECK(findings[0].line == 2);
+    CHECK(findings[0].why == "a line longer than 1 MiB");
+    CHECK(findings[1].line == 3); // what stands behind it was read
+    const auto head = findingsIn("renames.csv", endless + ",new_symbol,day\n");
+    REQUIRE(head.size() == 1);
+    CHECK(head[0].why == "the first line is longer than 1 MiB");
+}
+
+TEST_CASE("Tables: a long cell is shown cut, never through a letter", "[intake]")
+{
+    // Letters of two bytes, at both places where 120 bytes may cut.
+    for (const std::string& lead : {std::string(), std::string("a")}) {
+        std::string cell = lead;
+        for (int i = 0; i < 100; ++i)
+            cell += "\xC3\xA5";
+        const auto findings =
+            findingsIn("renames.csv", "old_symbol,new_symbol,day\nA,B," + cell + "\n");
+        REQUIRE(findings.size() == 1);
+        const std::string& told = findings[0].what;
+        CHECK(told.size() < 130);
+        CHECK(told.find(lead + "\xC3\xA5\xC3\xA5") == 0);
+        CHECK(told.substr(told.size() - 5) == "\xC3\xA5…"); // two bytes, then three
     }
 }
 

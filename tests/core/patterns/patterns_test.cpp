@@ -2,7 +2,9 @@
 #include "core/patterns/swings.h"
 #include "demo_market/dice.h"
 
+#include <algorithm>
 #include <catch2/catch.hpp>
+#include <set>
 
 namespace sieve::patterns {
 
@@ -126,9 +128,22 @@ TEST_CASE("Marks: an island stands wholly apart and is left once", "[patterns]")
     CHECK(marks[1] == MarkedBar{Mark::GapDown, 3, 3});
     CHECK(marks[2] == MarkedBar{Mark::IslandTop, 3, 1});
     CHECK(marks[3] == MarkedBar{Mark::GapDown, 4, 4});
+    const Ranges bottom{{10, 7, 6.5, 9.5}, {9, 6, 6, 8}}; // the same upside down
+    const auto below = markedBars(bottom.view());
+    CHECK(std::ranges::find(below, MarkedBar{Mark::IslandBottom, 3, 1}) != below.end());
     const Ranges noIsland{{10, 13, 12.5, 9.7}, {9, 12, 9.9, 9}}; // it came back below its begin
     for (const MarkedBar& mark : markedBars(noIsland.view()))
         CHECK(mark.mark != Mark::IslandTop);
+}
+
+TEST_CASE("Marks: each has a name of its own", "[patterns]")
+{
+    std::set<std::string_view> names;
+    for (const Mark mark : {Mark::GapUp, Mark::GapDown, Mark::IslandTop, Mark::IslandBottom,
+                            Mark::InsideDay, Mark::OutsideDay})
+        names.insert(markName(mark));
+    CHECK(names.size() == 6);
+    CHECK(names.count("") == 0);
 }
 
 TEST_CASE("Marks: a line of closes and missing bars bear none", "[patterns]")

@@ -241,6 +241,7 @@ bool BarPass::compute(std::size_t from, std::size_t to)
 
 void BarPass::announce(const market::Market& market, std::size_t next)
 {
+    market.fetchViews(next + 1); // one more ahead: to know where it lies waits for memory too
     if (readsStatements_) {
         fetchProbes(market.statements(next).rows());
         fetchProbes(market.statements(next).reports());

@@ -17,8 +17,9 @@ template <Move move> struct Moves {
 
     SIEVE_INLINE double one(std::size_t bar) const
     {
+        const double* const at = closes + bar;
         double result = 0.0;
-        of(closes[bar], closes[bar - 1], result);
+        of(at[0], at[-1], result);
         return result;
     }
     SIEVE_INLINE void four(std::size_t bar, Four& moves) const

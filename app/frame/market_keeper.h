@@ -36,8 +36,7 @@ Q_SIGNALS:
     void failed(const QString& message);
     void progressed(double fraction, const QString& what);
     void stopped();
-    void
-    noticed(const QString& notice); ///< such as that what was kept was damaged, and is made again
+    void noticed(const QString& notice); ///< such as that damage was found and is mended
 
 private:
     using Make = std::function<Result<intake::Intake>(const Progress&)>;

@@ -206,8 +206,7 @@ void LineChart::show(std::shared_ptr<const LineShown> shown)
                                  : tr("A composite has closes only, so it has no gaps, inside or "
                                       "outside days; an index has"));
     draft_.reset();
-    for (std::size_t i = 0; i < 3; ++i)
-        strip_->histories[i] = &shown_->trends[i];
+    showHistories();
     strip_->bars = shown_->bars;
     arrangePanes();
     for (std::size_t pane = 0; pane < panes_.size(); ++pane) {
@@ -264,8 +263,17 @@ void LineChart::arrangePanes()
 void LineChart::setDraft(std::size_t horizon, std::shared_ptr<const conditions::TrendReading> draft)
 {
     draft_ = std::move(draft);
-    strip_->histories[horizon] = draft_ ? &draft_->history : &shown_->trends[horizon];
+    showHistories();
+    if (draft_)
+        strip_->histories[horizon] = &draft_->history;
     plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+/// As they were read: none of a draft that is gone.
+void LineChart::showHistories()
+{
+    for (std::size_t i = 0; i < strip_->histories.size(); ++i)
+        strip_->histories[i] = &shown_->trends[i];
 }
 
 void LineChart::clearOver()

@@ -48,6 +48,7 @@ private:
     QToolButton* addOverlay(const QString& name, const QString& tip, Overlay overlay);
     bool isOn(Overlay overlay) const { return overlays_[static_cast<std::size_t>(overlay)]; }
     void arrangePanes();
+    void showHistories();
     void style();
     void clearOver();
     void drawOver();

@@ -138,6 +138,32 @@ TEST_CASE("State board: arrows go through lines and horizons and stop at their e
     bench.settle();
 }
 
+TEST_CASE("State board: what was typed for one horizon is gone when another is opened", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    auto* board = bench.find<StateBoard>(QStringLiteral("State of the market"));
+    const auto bands = [&] {
+        bench.settle();
+        return bench.window->findChild<LineChart*>()->plot().grab().toImage();
+    };
+    const auto openRule = [&] {
+        board->setFocus();
+        QTest::keyClick(board, Qt::Key_Return);
+        bench.settle();
+    };
+    openRule();
+    const QImage asRead = bands();
+    bench.find<QLineEdit>(QStringLiteral("Rising when"))->setText(QStringLiteral("close > 0"));
+    CHECK(bands() != asRead);
+    QTest::keyClick(board, Qt::Key_Left); // from the long to the medium horizon
+    openRule();
+    CHECK(bands() == asRead);
+    QTest::keyClick(board, Qt::Key_Left);
+    openRule();
+    CHECK(bands() == asRead);
+}
+
 TEST_CASE("Timing rules: the menu edits, removes and puts the standard ones back", "[app]")
 {
     const OwnFolder own;

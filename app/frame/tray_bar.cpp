@@ -1,12 +1,12 @@
 #include "app/frame/tray_bar.h"
 
 #include "app/frame/desk.h"
+#include "app/frame/dropped_stocks.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/mini_line.h"
 #include "app/parts/number_text.h"
 #include "core/market/as_of.h"
-#include "core/market/symbol_picking.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -130,7 +130,7 @@ void TrayCards::mouseDoubleClickEvent(QMouseEvent* event)
 }
 
 TrayBar::TrayBar(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), dropAsker_(this), cards_(new TrayCards(desk)),
+    : QWidget(parent), desk_(desk), asker_(this), cards_(new TrayCards(desk)),
       scroll_(new QScrollArea), tally_(new QLabel)
 {
     setObjectName(QStringLiteral("trayBar"));
@@ -158,8 +158,7 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
         select(place);
         Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
     });
-    for (const Asker* asker : {&asker_, &dropAsker_})
-        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     showTray();
 }
 
@@ -175,25 +174,19 @@ void TrayBar::dropEvent(QDropEvent* event)
     if (!desk_.hasMarket() || !event->mimeData()->hasText())
         return;
     event->acceptProposedAction();
-    dropAsker_.ask(
-        [market = desk_.evaluator()->marketPtr(),
-         text = utf8(event->mimeData()->text())](const Progress&) {
-            std::vector<std::string> symbols;
-            for (const std::size_t stock : market::certainPicks(*market, text))
-                symbols.push_back(market->instrument(stock).symbol);
-            return symbols;
-        },
-        [this](const std::vector<std::string>& picked) { takeMore(picked); });
+    findDropped(desk_, this, event->mimeData()->text(),
+                [this](const std::vector<std::size_t>& stocks) { takeMore(stocks); });
 }
 
-void TrayBar::takeMore(const std::vector<std::string>& picked)
+void TrayBar::takeMore(const std::vector<std::size_t>& stocks)
 {
     std::vector<std::string> symbols;
     for (const watchlists::Card& card : desk_.work().tray.cards())
         symbols.push_back(card.symbol);
     const std::size_t before = symbols.size();
-    for (const std::string& symbol : picked)
-        if (std::ranges::find(symbols, symbol) == symbols.end())
+    for (const std::size_t stock : stocks)
+        if (const std::string& symbol = desk_.market().instrument(stock).symbol;
+            std::ranges::find(symbols, symbol) == symbols.end())
             symbols.push_back(symbol);
     if (symbols.size() == before)
         return;

@@ -54,11 +54,10 @@ private:
     void showTray();
     void showSelection();
     void askLines();
-    void takeMore(const std::vector<std::string>& picked);
+    void takeMore(const std::vector<std::size_t>& stocks);
 
     Desk& desk_;
     Asker asker_;
-    Asker dropAsker_;
     TrayCards* cards_;
     QScrollArea* scroll_;
     QLabel* tally_;

@@ -2,12 +2,12 @@
 
 #include "app/chart/price_chart_feed.h"
 #include "app/frame/desk.h"
+#include "app/frame/dropped_stocks.h"
 #include "app/lists/entries_model.h"
 #include "app/look/look.h"
 #include "app/parts/empty_page.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
-#include "core/market/symbol_picking.h"
 #include "core/watchlists/gain.h"
 
 #include <QAction>
@@ -54,9 +54,9 @@ protected:
 };
 
 ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
-    : Place(parent), desk_(desk), asker_(this), dropAsker_(this), names_(new ListNames),
-      title_(new QLabel), entries_(new QTableView), model_(new EntriesModel(this)),
-      chart_(new PriceChart), empty_(new EmptyPage)
+    : Place(parent), desk_(desk), asker_(this), names_(new ListNames), title_(new QLabel),
+      entries_(new QTableView), model_(new EntriesModel(this)), chart_(new PriceChart),
+      empty_(new EmptyPage)
 {
     auto* split = new QSplitter;
     split->setChildrenCollapsible(false);
@@ -70,8 +70,7 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     layout->setContentsMargins(12, 8, 12, 8);
     layout->addWidget(split);
 
-    for (const Asker* asker : {&asker_, &dropAsker_})
-        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     connect(&desk_, &Desk::listsChanged, this, &ListsPlace::showLists);
     connect(&desk_, &Desk::marketOpened, this, &ListsPlace::refresh);
     connect(&desk_, &Desk::dayChanged, this, &ListsPlace::refresh);
@@ -283,14 +282,8 @@ void ListsPlace::putOnto(std::int64_t list, const QString& symbols)
 {
     if (!desk_.hasMarket())
         return;
-    dropAsker_.ask(
-        [market = desk_.evaluator()->marketPtr(), text = utf8(symbols)](const Progress&) {
-            return std::pair(market, market::certainPicks(*market, text));
-        },
-        [this, list](const std::pair<market::MarketPtr, std::vector<std::size_t>>& picked) {
-            if (picked.first == desk_.evaluator()->marketPtr()) // else another is open by now
-                putOnto(list, picked.second);
-        });
+    findDropped(desk_, this, symbols,
+                [this, list](const std::vector<std::size_t>& stocks) { putOnto(list, stocks); });
 }
 
 void ListsPlace::putOnto(std::int64_t list, const std::vector<std::size_t>& stocks)

@@ -48,7 +48,6 @@ private:
 
     Desk& desk_;
     Asker asker_;
-    Asker dropAsker_;
     ListNames* names_;
     QLabel* title_;
     QTableView* entries_;

@@ -93,10 +93,14 @@ void GroupsLens::ask()
             return screens::groupMatches(*sifted->market, sifted->run.matches, sifted->run.stocks,
                                          field);
         },
-        [this](const std::vector<screens::MatchGroup>& groups) { fill(groups); });
+        [this, market = sifted_->market](std::vector<screens::MatchGroup> groups) {
+            market_ = market;
+            groups_ = std::move(groups);
+            fill();
+        });
 }
 
-void GroupsLens::fill(const std::vector<screens::MatchGroup>& groups)
+void GroupsLens::fill()
 {
     QStringList open; // what was opened stays so
     for (int row = 0; row < tree_->topLevelItemCount(); ++row)
@@ -104,11 +108,10 @@ void GroupsLens::fill(const std::vector<screens::MatchGroup>& groups)
             open << tree_->topLevelItem(row)->text(Name);
     const QSignalBlocker quiet(tree_);
     tree_->clear();
-    groups_ = groups;
     double widest = 0.0;
-    for (const screens::MatchGroup& group : groups)
+    for (const screens::MatchGroup& group : groups_)
         widest = std::max({widest, group.share, group.expected});
-    for (const screens::MatchGroup& group : groups) {
+    for (const screens::MatchGroup& group : groups_) {
         auto* item = new QTreeWidgetItem(tree_);
         item->setText(Name, group.name.empty() ? tr("not known") : text(group.name));
         item->setText(Matches, QString::number(group.matches.size()));
@@ -136,7 +139,7 @@ void GroupsLens::addStocks(QTreeWidgetItem* group) const
         return;
     const auto row = static_cast<std::size_t>(tree_->indexOfTopLevelItem(group));
     for (const std::size_t stock : groups_.at(row).matches) {
-        const market::Instrument& instrument = sifted_->market->instrument(stock);
+        const market::Instrument& instrument = market_->instrument(stock);
         auto* child = new QTreeWidgetItem(group);
         child->setData(Name, stockRole, QVariant::fromValue<qulonglong>(stock));
         child->setText(Name, tr("%1   %2").arg(text(instrument.symbol), text(instrument.name)));

@@ -23,13 +23,14 @@ private:
     static constexpr int stockRole = Qt::UserRole;
 
     void ask();
-    void fill(const std::vector<screens::MatchGroup>& groups);
+    void fill();
     void addStocks(QTreeWidgetItem* group) const;
 
     Asker asker_;
     QComboBox* by_;
     QTreeWidget* tree_;
     SiftedPtr sifted_;
+    market::MarketPtr market_;                ///< of the groups
     std::vector<screens::MatchGroup> groups_; ///< a row each
 };
 

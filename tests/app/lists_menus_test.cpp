@@ -17,14 +17,6 @@ namespace {
 
 using namespace test;
 
-QToolButton* buttonOf(const WindowBench& bench, const QString& words)
-{
-    for (auto* button : bench.window->findChildren<QToolButton*>())
-        if (button->text() == words && button->isVisible())
-            return button;
-    throw std::runtime_error("no button " + words.toStdString());
-}
-
 QAction* actionOf(const QWidget* widget, const QString& words)
 {
     for (QAction* action : widget->actions())
@@ -51,7 +43,8 @@ TEST_CASE("Lists: a new one and a new name are typed; a taken name is refused an
         });
     };
     const auto add = [&](const QString& name, bool isTaken = true) {
-        answer([&] { buttonOf(bench, QStringLiteral("New list…"))->click(); }, name, isTaken);
+        answer([&] { buttonOf<QToolButton>(*bench.window, QStringLiteral("New list…"))->click(); },
+               name, isTaken);
     };
     const std::size_t before = lists().size();
     add(QStringLiteral("  Harbour "));

@@ -38,30 +38,13 @@ void chooseOnGroup(const WindowBench& bench, int row, const QString& words)
     chooseAt(bench, tree->viewport(), tree->visualItemRect(groupAt(bench, row)).center(), words);
 }
 
-void showTab(const WindowBench& bench, const QString& name)
-{
-    auto* tabs = bench.window->findChild<QTabWidget*>();
-    for (int tab = 0; tab < tabs->count(); ++tab)
-        if (tabs->tabText(tab) == name)
-            tabs->setCurrentIndex(tab);
-    bench.settle();
-}
-
-QToolButton* buttonOf(const WindowBench& bench, const QString& words)
-{
-    for (auto* button : bench.window->findChildren<QToolButton*>())
-        if (button->text() == words && button->isVisible())
-            return button;
-    throw std::runtime_error("no button " + words.toStdString());
-}
-
 /// Goes to a line that has highs and lows of its own.
 void chooseIndex(const WindowBench& bench)
 {
     auto* board = bench.find<StateBoard>(QStringLiteral("State of the market"));
     board->setFocus();
     for (int line = 0; line < 20; ++line) {
-        if (buttonOf(bench, QStringLiteral("Gaps and days"))->isEnabled())
+        if (buttonOf<QToolButton>(*bench.window, QStringLiteral("Gaps and days"))->isEnabled())
             return;
         QTest::keyClick(board, Qt::Key_Down);
         bench.settle();
@@ -227,11 +210,7 @@ TEST_CASE("Groups: weights of the sides of the score order the shares, and are k
         return values;
     };
     const auto inWeights = [](const WindowBench& bench, auto act) {
-        QToolButton* opener = nullptr;
-        for (auto* button : bench.window->findChildren<QToolButton*>())
-            if (button->isVisible() && button->text().startsWith(QStringLiteral("Blend")))
-                opener = button;
-        REQUIRE(opener);
+        auto* opener = buttonOf<QToolButton>(*bench.window, QStringLiteral("Blend…"));
         inOpened<QMenu>(
             bench, [opener] { opener->click(); },
             [&](QMenu& menu) {
@@ -265,7 +244,7 @@ TEST_CASE("Mosaic: the pointer tells of a share, a head leads into its group", "
 {
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
-    showTab(bench, QStringLiteral("Mosaic"));
+    bench.showTab("Mosaic");
     auto* picture = bench.find<MosaicPicture>(QStringLiteral("Mosaic of the market"));
     auto* part = bench.find<QComboBox>(QStringLiteral("What the mosaic shows"));
     const auto centerOf = [&](std::size_t cell) {
@@ -314,11 +293,7 @@ TEST_CASE("Health of one's own screens: says what became of their matches", "[ap
     }
     auto* health = bench.window->findChild<OwnScreensView*>();
     REQUIRE(health);
-    auto* tabs = bench.window->findChild<QTabWidget*>();
-    for (int tab = 0; tab < tabs->count(); ++tab)
-        if (tabs->widget(tab)->isAncestorOf(health) || tabs->widget(tab) == health)
-            tabs->setCurrentIndex(tab);
-    bench.settle();
+    bench.showTab("Own screens");
     CHECK(health->told().contains(QStringLiteral("your 1 long screens")));
     CHECK(health->told().contains(QStringLiteral("%")));
     const QImage drawn = health->grab().toImage();
@@ -340,7 +315,7 @@ TEST_CASE("Market chart: swings and marked days are laid over the line and taken
     const QImage plain = picture();
     for (const char* overlay : {"Swings", "Gaps and days"}) {
         INFO(overlay);
-        QToolButton* button = buttonOf(bench, QLatin1String(overlay));
+        QToolButton* button = buttonOf<QToolButton>(*bench.window, QLatin1String(overlay));
         const bool was = button->isChecked();
         button->click();
         const QImage turned = picture();
@@ -349,7 +324,7 @@ TEST_CASE("Market chart: swings and marked days are laid over the line and taken
         CHECK(picture() == plain);
         CHECK(button->isChecked() == was);
     }
-    QToolButton* divergences = buttonOf(bench, QStringLiteral("Divergences"));
+    QToolButton* divergences = buttonOf<QToolButton>(*bench.window, QStringLiteral("Divergences"));
     divergences->click();
     divergences->click();
     CHECK(picture() == plain);
@@ -361,7 +336,7 @@ TEST_CASE("Market chart: a marked day is named in the reading", "[app]")
     const WindowBench bench(own.path() / "library.sqlite");
     auto* chart = bench.window->findChild<LineChart*>();
     chooseIndex(bench);
-    QToolButton* marks = buttonOf(bench, QStringLiteral("Gaps and days"));
+    QToolButton* marks = buttonOf<QToolButton>(*bench.window, QStringLiteral("Gaps and days"));
     if (!marks->isChecked())
         marks->click();
     bench.settle();

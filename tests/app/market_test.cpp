@@ -50,15 +50,6 @@ void enter(const WindowBench& bench, QWidget* where)
     bench.settle();
 }
 
-void showTab(const WindowBench& bench, const char* name)
-{
-    auto* tabs = bench.window->findChild<QTabWidget*>();
-    for (int tab = 0; tab < tabs->count(); ++tab)
-        if (tabs->tabText(tab) == QLatin1String(name))
-            tabs->setCurrentIndex(tab);
-    bench.settle();
-}
-
 QString toldBy(const WindowBench& bench, const char* label)
 {
     return bench.find<QLabel>(QLatin1String(label))->text();
@@ -262,7 +253,7 @@ TEST_CASE("Market: arrows choose the line, ticks and typed figures its panes", "
     CHECK(chart->reading() != whole);
     CHECK(chart->reading().contains(text(bench.desk->conditions().reading()->lines[1].line.title)));
 
-    showTab(bench, "Breadth");
+    bench.showTab("Breadth");
     auto* table = bench.find<QTableWidget>(QStringLiteral("Breadth in figures"));
     const std::size_t panes = bench.desk->work().marketBook.panes.size();
     CHECK(table->item(0, 0)->checkState() == Qt::Checked);
@@ -285,7 +276,7 @@ TEST_CASE("Market: the mosaic is walked by keys and looked into by clicks", "[ap
 {
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
-    showTab(bench, "Mosaic");
+    bench.showTab("Mosaic");
     auto* picture = bench.find<MosaicPicture>(QStringLiteral("Mosaic of the market"));
     auto* part = bench.find<QComboBox>(QStringLiteral("What the mosaic shows"));
     double area = 0.0;
@@ -322,7 +313,7 @@ TEST_CASE("Market: a list in the mosaic is drawn as a line of its own", "[app]")
             work.lists[0].entries.push_back({bench.desk->market().instrument(stock).symbol,
                                              sessions[sessions.size() - 100], 1.0, "", ""});
     });
-    showTab(bench, "Mosaic");
+    bench.showTab("Mosaic");
     auto* part = bench.find<QComboBox>(QStringLiteral("What the mosaic shows"));
     auto* chart = bench.window->findChild<LineChart*>();
     for (const auto& [name, lines] : {std::pair("Harbour", 101), std::pair("Nobody", 1)}) {
@@ -362,19 +353,19 @@ TEST_CASE("Market: a divergence in the list is shown on the chart; stances tell 
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     auto* chart = bench.window->findChild<LineChart*>();
-    showTab(bench, "Divergences");
+    bench.showTab("Divergences");
     auto* table = bench.find<QTableWidget>(QStringLiteral("Divergences"));
     REQUIRE(table->rowCount() > 3);
     const QCPRange before = chart->plot().shownBars();
     table->setFocus();
     table->setCurrentCell(table->rowCount() - 1, 0);
     CHECK(chart->plot().shownBars().lower < before.lower);
-    showTab(bench, "Stances");
+    bench.showTab("Stances");
     CHECK(bench.find<QTableWidget>(QStringLiteral("Past stances"))->rowCount() > 1);
     bench.desk->setDay(bench.desk->market().sessions().front());
     bench.settle();
     CHECK(bench.find<QTableWidget>(QStringLiteral("Past stances"))->rowCount() == 0);
-    showTab(bench, "Own screens");
+    bench.showTab("Own screens");
     CHECK(toldBy(bench, "Health of your own screens").contains(QStringLiteral("Save a long")));
 }
 

@@ -101,6 +101,15 @@ inline QString tipAt(QWidget* widget, const QPoint& at)
     return QToolTip::text();
 }
 
+/// The button of those words that can be seen in a window or dialog.
+template <class Button> Button* buttonOf(const QWidget& root, const QString& words)
+{
+    for (auto* button : root.findChildren<Button*>())
+        if (button->text() == words && button->isVisible())
+            return button;
+    throw std::runtime_error("no button " + words.toStdString());
+}
+
 /// Ends a dialog as its default button would.
 inline void accept(QDialog& dialog)
 {

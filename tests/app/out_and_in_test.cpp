@@ -51,14 +51,10 @@ void paste(
     inOpened<QDialog>(
         bench, [&] { entry(outMenu(bench), QStringLiteral("Symbols from a text"))->trigger(); },
         [&](QDialog& dialog) {
-            for (auto* each : dialog.findChildren<QPushButton*>())
-                if (each->text() == button) {
-                    waitUntil([each] { return each->isEnabled(); }, "symbols");
-                    after();
-                    return each->click();
-                }
-            dialog.reject();
-            FAIL("no button " << button.toStdString());
+            auto* use = buttonOf<QPushButton>(dialog, button);
+            waitUntil([use] { return use->isEnabled(); }, "symbols");
+            after();
+            use->click();
         });
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/sift/band.h"
+#include "app/sift/scatter_picture.h"
 #include "tests/app/window_bench.h"
 
 #include <QTabWidget>
@@ -55,6 +56,15 @@ inline Band* band(const WindowBench& bench, std::size_t at)
 inline std::string criterion(const WindowBench& bench, std::size_t at)
 {
     return bench.desk->work().screen.criteria.at(at).text;
+}
+
+/// A place on the line of a limit of the figure across: there a point of as much would stand.
+inline QPoint limitLine(const app::ScatterPicture& picture, double across)
+{
+    screens::ScatterPoint at;
+    at.across = across;
+    at.up = 50;
+    return {picture.pointOf(at).toPoint().x(), picture.height() / 2};
 }
 
 inline void drag(QWidget* widget, QPoint from, QPoint to)

@@ -29,15 +29,6 @@ QPoint gripOf(SpreadStrip& strip)
     throw std::runtime_error("no grip");
 }
 
-/// The button of those words in a dialog.
-QPushButton* buttonOf(const QDialog& dialog, const QString& words)
-{
-    for (auto* button : dialog.findChildren<QPushButton*>())
-        if (button->text() == words)
-            return button;
-    throw std::runtime_error("no button " + words.toStdString());
-}
-
 } // namespace
 
 TEST_CASE("Sift: a criterion's menu comments, moves and takes out", "[app]")
@@ -139,11 +130,7 @@ TEST_CASE("Sift: the scatter tells the stock under the pointer", "[app]")
     CHECK(tip.count(u'\n') == 2); // the stock and its two figures
     waitUntil([&] { return tipAt(picture, QPoint(1, picture->height() - 1)).isEmpty(); },
               "no stock in the corner");
-    screens::ScatterPoint limit;
-    limit.across = 0.04;
-    limit.up = 50;
-    QPoint line = picture->pointOf(limit).toPoint();
-    line.setY(picture->height() / 2);
+    const QPoint line = limitLine(*picture, 0.04);
     QTest::mouseMove(picture, line);
     CHECK(picture->cursor().shape() == Qt::SizeHorCursor); // a limit can be drawn aside
     QTest::mouseMove(picture, line + QPoint(60, 0));
@@ -168,7 +155,7 @@ TEST_CASE("Screens: leave as files and come back from them, a taken name gets a 
                 for (QTreeWidgetItemIterator at(tree); *at; ++at)
                     (*at)->setSelected((*at)->text(0) == QStringLiteral("Quay"));
         inOpened<QFileDialog>(
-            bench, [&] { buttonOf(browser, QStringLiteral("Export…"))->click(); },
+            bench, [&] { buttonOf<QPushButton>(browser, QStringLiteral("Export…"))->click(); },
             [&](QFileDialog& dialog) { choose(dialog, own.path() / "out"); });
         std::vector<std::filesystem::path> written;
         for (const auto& file : std::filesystem::directory_iterator(own.path() / "out"))
@@ -179,7 +166,7 @@ TEST_CASE("Screens: leave as files and come back from them, a taken name gets a 
 
         for (const auto& file : {written[0], own.path() / "in" / "broken.toml"})
             inOpened<QFileDialog>(
-                bench, [&] { buttonOf(browser, QStringLiteral("Import…"))->click(); },
+                bench, [&] { buttonOf<QPushButton>(browser, QStringLiteral("Import…"))->click(); },
                 [&](QFileDialog& dialog) { choose(dialog, file); });
         QString told; // of the last one: located in its file
         for (const auto* label : browser.findChildren<QLabel*>())

@@ -214,12 +214,7 @@ TEST_CASE("Sift: the scatter chooses by a click, takes a frame in hand, and move
     for (const auto& point : picture->scatter().points)
         passing += point.passes ? 1U : 0U;
     CHECK(bench.desk->work().tray.cards().size() == passing);
-    // The line of the limit on week_change stands where a point of 4 % would.
-    screens::ScatterPoint at;
-    at.across = 0.04;
-    at.up = 50;
-    QPoint line = picture->pointOf(at).toPoint();
-    line.setY(picture->height() / 2);
+    const QPoint line = limitLine(*picture, 0.04);
     drag(picture, line, line - QPoint(80, 0));
     bench.settle();
     CHECK(criterion(bench, 0).starts_with("week_change <= "));

@@ -8,6 +8,7 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QTabWidget>
 #include <QTest>
 #include <QTimer>
 #include <filesystem>
@@ -121,6 +122,15 @@ public:
     void go(const char* place) const
     {
         window->showPlace(QLatin1String(place));
+        settle();
+    }
+    /// A tab of Market.
+    void showTab(const char* name) const
+    {
+        auto* tabs = window->findChild<QTabWidget*>();
+        for (int tab = 0; tab < tabs->count(); ++tab)
+            if (tabs->tabText(tab) == QLatin1String(name))
+                tabs->setCurrentIndex(tab);
         settle();
     }
     template <class Widget> Widget* find(const QString& accessibleName) const

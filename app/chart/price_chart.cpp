@@ -2,6 +2,7 @@
 
 #include "app/chart/time_plot.h"
 #include "app/look/look.h"
+#include "app/look/tone.h"
 #include "app/parts/number_text.h"
 #include "core/base/missing.h"
 
@@ -26,12 +27,6 @@ QCPRange extentOf(const std::vector<double>& low, const std::vector<double>& hig
             range.upper = high[bar];
     }
     return range;
-}
-
-QString coloured(const QString& text, const QColor& colour)
-{
-    return QStringLiteral("<span style='color:%1'>%2</span>")
-        .arg(colour.name(), text.toHtmlEscaped());
 }
 
 } // namespace

@@ -16,7 +16,7 @@ namespace {
 
 constexpr const char* screenKey = "screen_in_hand";
 constexpr const char* bookKey = "market_book";
-constexpr const char* recentKey = "recent_sources";
+constexpr const char* recentSourcesKey = "recent_sources";
 constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
 
 /// What the library holds, read on its thread.
@@ -208,7 +208,7 @@ screens::NameBookPtr Desk::nameBook() const
 std::vector<std::filesystem::path> Desk::recentSources() const
 {
     std::vector<std::filesystem::path> sources;
-    for (const QString& path : text(setting(recentKey)).split(u'\n', Qt::SkipEmptyParts))
+    for (const QString& path : text(setting(recentSourcesKey)).split(u'\n', Qt::SkipEmptyParts))
         sources.emplace_back(utf8(path));
     return sources;
 }
@@ -225,7 +225,7 @@ void Desk::rememberSource()
     QStringList paths;
     for (const std::filesystem::path& source : sources)
         paths.append(text(source.string()));
-    setSetting(recentKey, utf8(paths.join(u'\n')));
+    setSetting(recentSourcesKey, utf8(paths.join(u'\n')));
 }
 
 bool Desk::isLatest() const

@@ -24,7 +24,7 @@ namespace {
 constexpr int cardWidth = 92;
 constexpr int cardHeight = 46;
 constexpr int gap = 6;
-constexpr std::size_t lineSessions = 30;
+constexpr std::size_t cardLineSessions = 30;
 
 QString sign(Mark mark)
 {
@@ -47,8 +47,8 @@ std::vector<double> lastCloses(const market::MarketPtr& market, const std::strin
     if (!instrument)
         return {};
     std::vector<double> closes = market::AsOf(market, day).adjustedBars(*instrument).close;
-    if (closes.size() > lineSessions)
-        closes.erase(closes.begin(), closes.end() - static_cast<std::ptrdiff_t>(lineSessions));
+    if (closes.size() > cardLineSessions)
+        closes.erase(closes.begin(), closes.end() - static_cast<std::ptrdiff_t>(cardLineSessions));
     return closes;
 }
 

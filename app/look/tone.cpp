@@ -1,5 +1,6 @@
 #include "app/look/tone.h"
 
+#include <QColor>
 #include <QLabel>
 #include <QStyle>
 #include <QVariant>
@@ -15,6 +16,12 @@ void setTone(QLabel* label, Tone tone)
     label->setProperty("tone", name);
     label->style()->unpolish(label); // the style sheet looks at properties only when it polishes
     label->style()->polish(label);
+}
+
+QString coloured(const QString& text, const QColor& colour)
+{
+    return QStringLiteral("<span style='color:%1'>%2</span>")
+        .arg(colour.name(), text.toHtmlEscaped());
 }
 
 } // namespace sieve::app

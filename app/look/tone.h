@@ -1,6 +1,8 @@
 #pragma once
 
+class QColor;
 class QLabel;
+class QString;
 
 namespace sieve::app {
 
@@ -8,5 +10,8 @@ namespace sieve::app {
 enum class Tone { Ink, Soft, Mark, Rise, Fall, Caution };
 
 void setTone(QLabel* label, Tone tone);
+
+/// A text as it stands, in a colour, for labels of rich text.
+QString coloured(const QString& text, const QColor& colour);
 
 } // namespace sieve::app

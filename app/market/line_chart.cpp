@@ -2,6 +2,7 @@
 
 #include "app/chart/time_plot.h"
 #include "app/look/look.h"
+#include "app/look/tone.h"
 #include "app/market/trend_strip.h"
 #include "app/parts/number_text.h"
 
@@ -19,12 +20,6 @@ namespace {
 constexpr int shownBars = 375;
 constexpr std::size_t countedSwings = 9;
 constexpr std::size_t drawnDivergences = 12;
-
-QString coloured(const QString& text, const QColor& colour)
-{
-    return QStringLiteral("<span style='color:%1'>%2</span>")
-        .arg(colour.name(), text.toHtmlEscaped());
-}
 
 double factorOf(const conditions::Pane& pane)
 {

@@ -19,7 +19,7 @@ namespace sieve::app {
 
 namespace {
 
-constexpr double headHeight = 18.0;
+constexpr double columnHeadHeight = 18.0;
 constexpr double legendHeight = 20.0;
 constexpr double leastCell = 4.0; ///< pixels; lower cells lie together
 constexpr int sectorRole = Qt::UserRole;
@@ -63,7 +63,7 @@ void MosaicPicture::show(std::shared_ptr<const conditions::Mosaic> mosaic)
 
 QRectF MosaicPicture::field() const
 {
-    return QRectF(rect()).adjusted(0.0, headHeight, 0.0, -legendHeight);
+    return QRectF(rect()).adjusted(0.0, columnHeadHeight, 0.0, -legendHeight);
 }
 
 void MosaicPicture::arrange()
@@ -150,7 +150,7 @@ void MosaicPicture::paintHeads(QPainter& painter) const
         total += column.size;
     for (const conditions::MosaicColumn& column : mosaic_->columns) {
         const double width = column.size / total * field().width();
-        const QRectF area(x + 2.0, 0.0, width - 4.0, headHeight);
+        const QRectF area(x + 2.0, 0.0, width - 4.0, columnHeadHeight);
         if (area.width() > 24.0)
             painter.drawText(area, Qt::AlignLeft | Qt::AlignVCenter,
                              painter.fontMetrics().elidedText(text(column.name), Qt::ElideRight,
@@ -238,7 +238,8 @@ void MosaicPicture::mousePressEvent(QMouseEvent* event)
         total += column.size;
     for (const conditions::MosaicColumn& column : mosaic_->columns) {
         const double width = column.size / total * field().width();
-        if (event->pos().y() < headHeight && event->pos().x() >= x && event->pos().x() < x + width)
+        if (event->pos().y() < columnHeadHeight && event->pos().x() >= x &&
+            event->pos().x() < x + width)
             return Q_EMIT columnChosen(column);
         x += width;
     }

@@ -19,7 +19,7 @@ namespace sieve::app {
 namespace {
 
 constexpr int ruleRole = Qt::UserRole;
-constexpr std::size_t bandSessions = 250;
+constexpr std::size_t stanceSessions = 250;
 
 /// The stance of twelve months as a small filled line, none at the bottom, all at the top.
 class StanceBand : public QWidget {
@@ -41,7 +41,7 @@ protected:
         QPainter painter(this);
         const QRectF area = QRectF(rect()).adjusted(0, 2, 0, -2);
         painter.fillRect(area, look().wash(look().rule, 0.35));
-        const double step = area.width() / static_cast<double>(bandSessions);
+        const double step = area.width() / static_cast<double>(stanceSessions);
         for (std::size_t i = 0; i < stance_.size(); ++i) {
             if (isMissing(stance_[i]))
                 continue;
@@ -184,7 +184,7 @@ void StancePanel::fill()
     if (reading_->isProvisional && *bar + 1 == stance.size())
         since = tr("provisional until the close");
     since_->setText(since);
-    const std::size_t first = *bar + 1 > bandSessions ? *bar + 1 - bandSessions : 0;
+    const std::size_t first = *bar + 1 > stanceSessions ? *bar + 1 - stanceSessions : 0;
     static_cast<StanceBand*>(band_)->setStance(
         {stance.begin() + static_cast<std::ptrdiff_t>(first),
          stance.begin() + static_cast<std::ptrdiff_t>(*bar + 1)});

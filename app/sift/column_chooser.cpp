@@ -19,11 +19,11 @@ namespace {
 
 using expressions::CellGraphic;
 
-constexpr int textRole = Qt::UserRole;
+constexpr int columnTextRole = Qt::UserRole;
 
 std::string columnOf(const QListWidgetItem* item)
 {
-    return utf8(item->data(textRole).toString());
+    return utf8(item->data(columnTextRole).toString());
 }
 
 } // namespace
@@ -81,7 +81,7 @@ QListWidgetItem* ColumnChooser::makeItem(const std::string& column, bool isChose
 {
     const auto* field = vocabulary_.field(column);
     auto* item = new QListWidgetItem(text(field ? field->title : column));
-    item->setData(textRole, text(column));
+    item->setData(columnTextRole, text(column));
     item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
     item->setCheckState(isChosen ? Qt::Checked : Qt::Unchecked);
     return item;

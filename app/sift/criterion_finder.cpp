@@ -19,7 +19,7 @@ namespace sieve::app {
 
 namespace {
 
-constexpr const char* recentKey = "sift.recent_criteria";
+constexpr const char* recentCriteriaKey = "sift.recent_criteria";
 constexpr std::size_t mostRecent = 12;
 
 QString whatText(screens::Offer::What what)
@@ -85,7 +85,8 @@ CriterionFinder::CriterionFinder(Desk& desk, QLineEdit* line,
 std::vector<std::string> CriterionFinder::recent() const
 {
     std::vector<std::string> all;
-    for (const QString& each : text(desk_.setting(recentKey)).split(u'\n', Qt::SkipEmptyParts))
+    for (const QString& each :
+         text(desk_.setting(recentCriteriaKey)).split(u'\n', Qt::SkipEmptyParts))
         all.push_back(utf8(each));
     return all;
 }
@@ -223,7 +224,7 @@ void CriterionFinder::takeText(const std::string& condition, const std::string& 
     QStringList kept;
     for (const std::string& each : all)
         kept << text(each);
-    desk_.setSetting(recentKey, utf8(kept.join(u'\n')));
+    desk_.setSetting(recentCriteriaKey, utf8(kept.join(u'\n')));
     hide();
     Q_EMIT criterionTaken(text(condition));
 }

@@ -28,7 +28,7 @@ namespace {
 using expressions::Better;
 using expressions::CellGraphic;
 
-constexpr int nameRole = Qt::UserRole;
+constexpr int fieldNameRole = Qt::UserRole;
 constexpr std::array units{Unit::Plain,  Unit::Money, Unit::Percent, Unit::Ratio,
                            Unit::Shares, Unit::Days,  Unit::Points};
 
@@ -155,7 +155,7 @@ void OwnFieldEditor::fillList()
     list_->clear();
     for (const expressions::Field& field : desk_.fieldShelf().all()->fields()) {
         auto* item = new QListWidgetItem(text(field.name), list_);
-        item->setData(nameRole, text(field.name));
+        item->setData(fieldNameRole, text(field.name));
         item->setToolTip(text(field.title));
         if (field.name == former_)
             list_->setCurrentItem(item);
@@ -173,7 +173,7 @@ void OwnFieldEditor::begin()
 void OwnFieldEditor::showField()
 {
     const QListWidgetItem* item = list_->currentItem();
-    former_ = item ? utf8(item->data(nameRole).toString()) : std::string();
+    former_ = item ? utf8(item->data(fieldNameRole).toString()) : std::string();
     const expressions::Field* known = desk_.fieldShelf().find(former_);
     const expressions::Field field = known ? *known : expressions::Field{};
     isShowing_ = true;

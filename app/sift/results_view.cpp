@@ -23,7 +23,7 @@ namespace {
 using expressions::CellGraphic;
 
 constexpr const char* widthKey = "column_width/"; ///< setting, followed by the column's text
-constexpr std::size_t lineSessions = 60;
+constexpr std::size_t cellLineSessions = 60;
 constexpr int linePixels = 62; ///< that a small line takes beside its figure
 
 std::vector<std::string> columnTexts(const screens::ResultTable& table)
@@ -256,8 +256,8 @@ void ResultsView::askLines()
         lines_.ask(
             [evaluator = desk_.evaluator(), book = desk_.nameBook(), name = column.text, absent,
              day = sifted_->run.day](const Progress& progress) {
-                return screens::linesOf(name, absent, book->names(), *evaluator, day, lineSessions,
-                                        progress);
+                return screens::linesOf(name, absent, book->names(), *evaluator, day,
+                                        cellLineSessions, progress);
             },
             [this, name = column.text, absent,
              of = sifted_](const std::vector<std::vector<double>>& lines) {

@@ -49,7 +49,7 @@ constexpr std::array newsParameters{Parameter{"days", Accepts::Whole, std::nullo
                                     Parameter{"word", Accepts::Quoted, 0.0}};
 constexpr std::array targetParameters{Parameter{"days", Accepts::Whole, 180.0, 1, 1000}};
 constexpr std::array dividendParameters{Parameter{"days", Accepts::Whole, 365.0, 1, 5000}};
-constexpr std::array named{Parameter{"name", Accepts::Quoted}};
+constexpr std::array quotedName{Parameter{"name", Accepts::Quoted}};
 constexpr std::array acrossFigure{Parameter{"x"}, aroundAll};
 constexpr Parameter whichStocks{"stocks", Accepts::Stocks, 0.0};
 constexpr std::array acrossFigures{Parameter{"x"}, aroundAll, whichStocks};
@@ -120,9 +120,9 @@ const std::array table{
     Function{"dividends_paid", "Dividends a share over so many days, by ex-day", dividendParameters,
              Op::DividendsPaid},
     // Lists and screens
-    Function{"in_index", "Whether the stock was a member of an index", named, Op::InIndex},
-    Function{"on_list", "Whether the stock was on one of your lists", named, Op::OnList},
-    Function{"passes", "Whether the stock passes one of your screens", named, Op::And},
+    Function{"in_index", "Whether the stock was a member of an index", quotedName, Op::InIndex},
+    Function{"on_list", "Whether the stock was on one of your lists", quotedName, Op::OnList},
+    Function{"passes", "Whether the stock passes one of your screens", quotedName, Op::And},
     // Across stocks
     Function{"percentile", "Share of stocks below it that day, those equal counting half; 0 to 100",
              acrossFigure, Op::Percentile},

@@ -23,18 +23,15 @@ bool isOfStatements(Op op)
            op == Op::Stability;
 }
 
+market::Period periodOf(Op op)
+{
+    return op == Op::Year ? market::Period::Year : market::Period::Quarter;
+}
+
 /// Whether which bars a part reads depends on more than how far they lie from the bar asked for.
 bool namesBars(Op op)
 {
     return op == Op::OnBar || op == Op::OnDay || op == Op::AtYearEnd;
-}
-
-/// Fetches into the processor's caches where a bisection of the rows looks first.
-template <class Row> void fetchProbes(std::span<const Row> rows)
-{
-    constexpr std::size_t probes = 8;
-    for (std::size_t i = 1; i <= probes && !rows.empty(); ++i)
-        __builtin_prefetch(&rows[i * (rows.size() - 1) / probes]);
 }
 
 } // namespace
@@ -51,18 +48,18 @@ BarPass::BarPass(const Surroundings& surroundings, const Plan& plan,
         Step step;
         step.id = id;
         step.node = &plan[id];
-        hasAcross_ = hasAcross_ || isAcross(step.node->op);
-        readsStatements_ = readsStatements_ || isOfStatements(step.node->op);
-        countsBars_ = countsBars_ && !namesBars(step.node->op);
-        if (step.node->op == Op::Indicator)
+        step.op = step.node->op;
+        hasAcross_ = hasAcross_ || isAcross(step.op);
+        countsBars_ = countsBars_ && !namesBars(step.op);
+        if (step.op == Op::Indicator)
             step.reach = step.node->indicator->reach(step.node->settings);
-        if (changesBars(step.node->op)) {
-            const bool isOther = step.node->op == Op::OtherStock || step.node->op == Op::Composite;
+        if (changesBars(step.op)) {
+            const bool isOther = step.op == Op::OtherStock || step.op == Op::Composite;
             if (isOther)
                 step.other = std::make_unique<OtherValues>(surroundings, plan, *step.node, depth);
             else
                 step.scaled = std::make_unique<ScaledValues>(surroundings, plan, *step.node, depth);
-        } else if (!isAcross(step.node->op)) {
+        } else if (!isAcross(step.op)) {
             for (const NodeId input : step.node->inputs)
                 step.inputs.push_back(stepOf.at(input));
         }
@@ -80,10 +77,10 @@ void BarPass::setStages()
     for (const std::size_t target : targets_)
         isRead[target] = true;
     for (Step& step : steps_) {
-        step.stage = isValueByValue(step.node->op) ? 1 : 0;
+        step.stage = isValueByValue(step.op) ? 1 : 0;
         for (const std::size_t input : step.inputs) {
-            const std::size_t stage = steps_[input].stage;
-            step.stage = std::max(step.stage, stage + (stage % 2 == step.stage % 2 ? 0 : 1));
+            const std::uint32_t stage = steps_[input].stage;
+            step.stage = std::max(step.stage, stage + (stage % 2 == step.stage % 2 ? 0U : 1U));
         }
         for (const std::size_t input : step.inputs)
             isRead[input] = isRead[input] || steps_[input].stage != step.stage;
@@ -104,6 +101,9 @@ void BarPass::setStages()
             input = placeOf[input];
     for (std::size_t& target : targets_)
         target = placeOf[target];
+    for (std::size_t i = 0; i < steps_.size(); ++i)
+        if (steps_[i].op == Op::BarColumn || isOfStatements(steps_[i].op))
+            reading_.push_back(i);
 }
 
 void BarPass::Step::include(std::size_t first, std::size_t end)
@@ -241,18 +241,23 @@ bool BarPass::compute(std::size_t from, std::size_t to)
 
 void BarPass::announce(const market::Market& market, std::size_t next)
 {
-    market.fetchViews(next + 1); // one more ahead: to know where it lies waits for memory too
-    if (readsStatements_) {
-        fetchProbes(market.statements(next).rows());
-        fetchProbes(market.statements(next).reports());
-    }
+    market.fetchViews(next + 2); // further ahead: to know where something lies waits for memory too
+    const std::size_t barsAfter = frame_.size() - to_;
     fetched_.clear();
-    for (const Step& step : steps_) {
-        if (step.node->op != Op::BarColumn || !step.isNeeded())
-            continue;
-        const auto column = tradedColumn(market, next, step.node->barField);
-        const std::size_t fromEnd = std::min(frame_.size() - step.from, column.size());
-        fetched_.push_back(column.last(fromEnd).first(std::min(step.to - step.from, fromEnd)));
+    if (const std::span<const Day> days = market.bars(next).days; days.size() > barsAfter)
+        __builtin_prefetch(&days[days.size() - 1 - barsAfter]);
+    for (const std::size_t i : reading_) {
+        const Step& step = steps_[i];
+        const Node& node = *step.node;
+        if (isOfStatements(step.op)) {
+            if (next + 1 < market.size())
+                market.statements(next + 1).fetchPlace(node.item, periodOf(step.op));
+            market.statements(next).fetchNewest(node.item, periodOf(step.op), barsAfter);
+        } else if (step.isNeeded()) {
+            const auto column = tradedColumn(market, next, node.barField);
+            const std::size_t fromEnd = std::min(frame_.size() - step.from, column.size());
+            fetched_.push_back(column.last(fromEnd).first(std::min(step.to - step.from, fromEnd)));
+        }
     }
 }
 
@@ -261,14 +266,16 @@ void BarPass::fetchSome()
 {
     constexpr std::size_t few = 12;
     constexpr std::size_t valuesALine = 64 / sizeof(double);
-    for (std::size_t i = 0; i < few && !fetched_.empty(); ++i) {
-        std::span<const double>& left = fetched_.back();
-        if (left.empty()) {
+    for (std::size_t left = few; left > 0 && !fetched_.empty();) {
+        std::span<const double>& some = fetched_.back();
+        const std::size_t lines = std::min(left, (some.size() + valuesALine - 1) / valuesALine);
+        for (std::size_t i = 0; i < lines; ++i) // the nearest cache belongs to those in hand
+            __builtin_prefetch(some.data() + i * valuesALine, 0, 2);
+        left -= lines;
+        if (lines * valuesALine >= some.size())
             fetched_.pop_back();
-            continue;
-        }
-        __builtin_prefetch(left.data(), 0, 2); // the nearest cache belongs to those in hand
-        left = left.subspan(std::min(valuesALine, left.size()));
+        else
+            some = some.subspan(lines * valuesALine);
     }
 }
 
@@ -296,11 +303,13 @@ void BarPass::combineStage(std::span<Step> stage, std::size_t from, std::size_t 
 void BarPass::run(const BarFrame& frame, std::size_t from, std::size_t to)
 {
     prepare(frame, from, to);
-    for (Step& step : steps_)
-        step.doneFrom = step.doneTo = 0;
+    if (std::exchange(hasDone_, false))
+        for (Step& step : steps_)
+            step.doneFrom = step.doneTo = 0;
     while (!compute(0, to)) {
         if (hasAcross_)
             throw NeedsWholeHistory{};
+        hasDone_ = true;
         for (std::size_t i = 0; i < wanting_; ++i) // what needs no more bars stays as it is
             if (!steps_[i].liesInPlace()) {
                 steps_[i].doneFrom = steps_[i].from;
@@ -336,7 +345,7 @@ std::span<const double> BarPass::values(std::size_t target) const
 bool BarPass::compute(Step& step, std::size_t from, std::size_t to)
 {
     const Node& node = *step.node;
-    switch (node.op) {
+    switch (step.op) {
     case Op::Constant:
         return true; // its store was filled when it was made
     case Op::TextConstant:
@@ -379,7 +388,7 @@ bool BarPass::compute(Step& step, std::size_t from, std::size_t to)
     default:
         break;
     }
-    if (isAcross(node.op)) {
+    if (isAcross(step.op)) {
         acrossColumn(step, from, to);
     } else {
         fillLeaf(node, frame_, from, step.storeOf(from, to));
@@ -400,8 +409,8 @@ void BarPass::textConstant(Step& step, std::size_t from, std::size_t to)
 
 void BarPass::combineStep(Step& step, std::size_t from, std::size_t to)
 {
-    if (isOfTwo(step.node->op) && steps_[step.inputs[1]].isConstant())
-        return combineWith(step.node->op, steps_[step.inputs[0]].valueAt(from),
+    if (isOfTwo(step.op) && steps_[step.inputs[1]].op == Op::Constant)
+        return combineWith(step.op, steps_[step.inputs[0]].valueAt(from),
                            steps_[step.inputs[1]].node->number, step.storeOf(from, to));
     std::array<const double*, 8> few{};
     std::vector<const double*> many;
@@ -413,7 +422,7 @@ void BarPass::combineStep(Step& step, std::size_t from, std::size_t to)
     }
     for (std::size_t i = 0; i < inputs.size(); ++i)
         inputs[i] = steps_[step.inputs[i]].valueAt(from);
-    combine(step.node->op, inputs, step.storeOf(from, to));
+    combine(step.op, inputs, step.storeOf(from, to));
 }
 
 void BarPass::barColumn(Step& step, std::size_t from, std::size_t to)

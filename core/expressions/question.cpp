@@ -107,8 +107,14 @@ void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<c
         visit({instrument, stretch.firstDay, stretch.firstBar, worker.stretches.bars(stretch),
                worker.values});
     };
-    std::atomic<std::size_t> done = 0;
+    std::atomic<std::size_t> begun = 0;
     const auto sweepOne = [&](std::size_t instrument) {
+        if (instrument % instrumentsATime == 0) { // threads would wait for a count of each
+            const std::size_t now = std::min(begun += instrumentsATime, market_.size());
+            progress_.report(told_.from + told_.share * static_cast<double>(now) /
+                                              static_cast<double>(market_.size()),
+                             "evaluating");
+        }
         if (!isWanted.empty() && !isWanted[instrument])
             return;
         Worker& worker = workers.local();
@@ -116,10 +122,6 @@ void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<c
             worker.pass.announce(market_, instrument + 1);
         for (const Stretch& stretch : worker.stretches.of(instrument))
             sweepStretch(worker, instrument, stretch);
-        if (++done % instrumentsATime == 0)
-            progress_.report(told_.from + told_.share * static_cast<double>(done) /
-                                              static_cast<double>(market_.size()),
-                             "evaluating");
     };
     eachInstrument(sweepOne, block);
     told_ = whole;

@@ -53,31 +53,76 @@ public:
         return seen_ < recursion_.seedCount ? missing : value_;
     }
 
-    /// The first bars: takes bars [0, to) and writes those from `from` on.
-    SIEVE_INLINE void begin(const double* at, std::size_t from, std::size_t to, double* out)
-    {
-        std::size_t bar = 0;
-        for (; bar < to && seen_ < recursion_.seedCount; ++bar) {
-            const double value = step(at[bar]);
-            if (bar >= from)
-                *out++ = value;
-        }
-        double value = value_; // in a register
-        const auto next = [&](double input) {
-            const double moved = recursion_.decay * value + recursion_.gain * input;
-            return input == input ? moved : value;
-        };
-        for (; bar < std::min(from, to); ++bar)
-            value = next(at[bar]);
-        for (; bar < to; ++bar)
-            *out++ = value = next(at[bar]);
-        value_ = value;
-    }
+    bool isSeeded() const { return seen_ >= recursion_.seedCount; }
+    double value() const { return value_; } ///< requires: seeded
 
 private:
     Recursion recursion_;
     int seen_ = 0;
     double value_ = 0;
+};
+
+/// The recursion over the first bars, all before which there is nothing: step by step until the
+/// seed is whole and a block begins, and from there block by block, each of which needs no more of
+/// those before it than the value they end with.
+class BeginningRun {
+public:
+    BeginningRun(const double* at, const Weights& weights) : at_(at), weights_(weights) {}
+
+    /// Takes bars [0, to) and writes those from `from` on.
+    SIEVE_INLINE void write(std::size_t from, std::size_t to, double* out)
+    {
+        PlainRun seeding(weights_.recursion);
+        std::size_t bar = 0;
+        for (; bar < to && (!seeding.isSeeded() || bar % blockLength != 0); ++bar) {
+            const double value = seeding.step(at_[bar]);
+            if (bar >= from)
+                *out++ = value;
+        }
+        double value = seeding.value();
+        static thread_local std::vector<double> adds;
+        adds.resize((to - bar) / blockLength);
+        weighBlocks(Stored{at_}, bar, adds.size(), weights_, adds.data());
+        for (const double add : adds) {
+            const std::size_t end = bar + blockLength;
+            const bool isClean = !isMissing(add);
+            double last = 0.0;
+            if (!isClean || end > from)
+                last = block(value, bar, end, from, out);
+            value = isClean ? weights_.decays.back() * value + add : last;
+            bar = end;
+        }
+        block(value, bar, to, from, out);
+    }
+
+private:
+    /// Takes bars [begin, end) of one block, writes those from `from` on, and gives the last value.
+    SIEVE_INLINE double block(double before, std::size_t begin, std::size_t end, std::size_t from,
+                              double*& out) const
+    {
+        const double decay = weights_.recursion.decay;
+        const double gain = weights_.recursion.gain;
+        double head = 0.0;
+        double value = before;
+        bool isClean = true;
+        for (std::size_t bar = begin; bar < end; ++bar) {
+            const double input = at_[bar];
+            if (isMissing(input)) {
+                isClean = false;
+            } else if (isClean) {
+                head = decay * head + gain * input;
+                value = head + weights_.decays[bar - begin] * before;
+            } else {
+                value = decay * value + gain * input;
+            }
+            if (bar >= from)
+                *out++ = value;
+        }
+        return value;
+    }
+
+    const double* at_; ///< inputs by bar index
+    const Weights& weights_;
 };
 
 /// Values of bars whose stretch of inputs is clean.
@@ -330,7 +375,9 @@ SIEVE_WIDE Enough runRecursion(Values values, const Recursion& recursion, Span s
     if (plainEnd > span.from) {
         if (span.firstBar > 0)
             return false;
-        PlainRun(recursion).begin(at, span.from, plainEnd, out.data());
+        BeginningRun(at, weights).write(span.from, plainEnd, out.data());
+        if (plainEnd == end)
+            return true;
     }
     static thread_local std::vector<double> ends;
     BlockRun blocks(at, end, weights, ends);

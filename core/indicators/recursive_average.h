@@ -32,12 +32,12 @@ std::size_t reachBack(const Recursion& recursion);
 /// Missing:  undefined inputs at the start are skipped, and there is no value before the seed is
 ///           whole; a later undefined input leaves the value as it was.
 /// Exactness: inputs are weighed in blocks of 16 bars that begin at multiples of 16 of the bar
-/// index,
-///           and a value looks back over so many blocks that all before weighs less than 1e-16. It
-///           is the plain recursion from the first bar where that is not good enough: near the
-///           beginning, where an input of that stretch is undefined, and where the last ones are
-///           all 0, so that what is old is all there is. So a bar has the same bits wherever
-///           evaluation starts, and a question about one day touches only the bars that matter.
+///           index, and a value looks back over so many blocks that all before weighs less than
+///           1e-16; near the beginning, over all of them. It is the plain recursion from the first
+///           bar where that is not good enough: where an input of that stretch is undefined, and
+///           where the last ones are all 0, so that what is old is all there is. So a bar has the
+///           same bits wherever evaluation starts, and a question about one day touches only the
+///           bars that matter.
 /// Requires: columns that reach back `reachBack` bars or to bar 0; else std::logic_error.
 Enough runRecursion(Values values, const Recursion& recursion, Span span, Out out);
 

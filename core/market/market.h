@@ -140,10 +140,14 @@ public:
     /// last one, nothing.
     void fetchViews(std::size_t at) const
     {
-        constexpr std::size_t line = 64;
-        if (at < listings_.size())
-            for (std::size_t byte = 0; byte < sizeof(Listing); byte += line)
-                __builtin_prefetch(reinterpret_cast<const char*>(&listings_[at]) + byte);
+        constexpr std::ptrdiff_t line = 64;
+        if (at >= listings_.size())
+            return;
+        __builtin_prefetch(&tenures_[at]);
+        const auto* const end = reinterpret_cast<const char*>(&listings_[at] + 1);
+        const auto* byte = reinterpret_cast<const char*>(&listings_[at].bars);
+        for (; byte < end; byte += line) // what describes the instrument lies before its bars
+            __builtin_prefetch(byte);
     }
 
     const TextTable& texts() const { return texts_; }

@@ -12,7 +12,7 @@ namespace sieve::market {
 
 namespace {
 
-constexpr std::array items{
+constexpr std::array<StatementItem, statementItemCount> items{
     StatementItem{"revenue", "Revenue"},
     StatementItem{"cost_of_sales", "Cost of sales"},
     StatementItem{"gross_profit", "Gross profit"},
@@ -50,6 +50,12 @@ Day endIn(const Report& report, Period period)
     return period == Period::Quarter ? report.newestQuarter : report.newestYear;
 }
 
+/// Its place among the ItemBegins.
+std::size_t placeOf(std::size_t item, Period period)
+{
+    return 2 * item + (period == Period::Quarter ? 0 : 1);
+}
+
 /// By how many days `day` lies after the one so many months before `end`. Exact where that decides
 /// whether it lies within the slack; elsewhere to a few days, which spares the calendar.
 int daysLate(Day day, Day end, int months)
@@ -61,9 +67,22 @@ int daysLate(Day day, Day end, int months)
                                                                  : day - end.plusMonths(-months);
 }
 
+/// How many of the rows lie by `day`: mostly it is among the newest.
+template <class Row> std::size_t countBy(std::span<const Row> rows, Day day, Day Row::*dayOf)
+{
+    std::size_t end = rows.size();
+    std::size_t from = end;
+    for (std::size_t step = 1; from > 0 && rows[from - 1].*dayOf > day; step *= 2) {
+        end = from - 1;
+        from -= std::min(step, from);
+    }
+    const auto next = std::ranges::upper_bound(rows.subspan(from, end - from), day, {}, dayOf);
+    return static_cast<std::size_t>(next - rows.begin());
+}
+
 } // namespace
 
-std::span<const StatementItem> statementItems()
+std::span<const StatementItem, statementItemCount> statementItems()
 {
     return items;
 }
@@ -119,33 +138,75 @@ std::vector<Report> reportsOf(std::span<const StatementRow> rows)
     return reports;
 }
 
+ItemBegins itemBeginsOf(std::span<const StatementRow> rows)
+{
+    ItemBegins begins{};
+    std::size_t at = 0;
+    for (std::size_t place = 0; place < begins.size(); ++place) {
+        while (at < rows.size() && placeOf(rows[at].item, rows[at].period) < place)
+            ++at;
+        begins.at(place) = static_cast<std::uint32_t>(at);
+    }
+    return begins;
+}
+
 Statements::Statements(std::vector<StatementRow> rows)
 {
     struct Own {
         std::vector<StatementRow> rows;
+        ItemBegins begins;
         std::vector<Report> reports;
     };
     sortStatements(rows);
     auto own = std::make_shared<Own>();
+    own->begins = itemBeginsOf(rows);
     own->reports = reportsOf(rows);
     own->rows = std::move(rows);
     rows_ = own->rows;
+    begins_ = &own->begins;
     reports_ = own->reports;
     own_ = std::move(own);
 }
 
 std::span<const StatementRow> Statements::rowsOf(std::size_t item, Period period) const
 {
-    const auto keyOf = [](const StatementRow& row) { return std::tuple(row.item, row.period); };
-    const auto key = std::tuple(static_cast<std::uint32_t>(item), period);
-    const auto first = std::ranges::lower_bound(rows_, key, {}, keyOf);
-    return {first, std::ranges::upper_bound(first, rows_.end(), key, {}, keyOf)};
+    if (!begins_)
+        return {};
+    const std::size_t from = begins_->at(placeOf(item, period));
+    const std::size_t to = begins_->at(placeOf(item, period) + 1);
+    if (from > to || to > rows_.size())
+        return {}; // a damaged file, which nobody has held to its checksum yet
+    return rows_.subspan(from, to - from);
+}
+
+void Statements::fetchPlace(std::size_t item, Period period) const
+{
+    if (begins_)
+        __builtin_prefetch(&begins_->at(placeOf(item, period)));
+}
+
+void Statements::fetchNewest(std::size_t item, Period period, std::size_t sessionsBefore) const
+{
+    constexpr std::size_t line = 64;
+    constexpr std::size_t few = 5; // lines: as many quarters as two sums of a year take, and some
+    const std::size_t after = sessionsBefore / (21U * static_cast<unsigned>(monthsOf(period)));
+    const auto fetch = [after](auto rows) {
+        const auto* const end = reinterpret_cast<const char*>(
+            rows.data() + (rows.size() - std::min(after, rows.size())));
+        const auto bytes =
+            static_cast<std::size_t>(end - reinterpret_cast<const char*>(rows.data()));
+        for (std::size_t back = 1; back < std::min(bytes, few * line); back += line)
+            __builtin_prefetch(end - back);
+    };
+    fetch(rowsOf(item, period));
+    if (!reports_.empty())
+        __builtin_prefetch(&reports_[reports_.size() - 1 - std::min(after, reports_.size() - 1)]);
 }
 
 const Report* Statements::reportBy(Day day) const
 {
-    const auto next = std::ranges::upper_bound(reports_, day, {}, &Report::knownOn);
-    return next == reports_.begin() ? nullptr : &*(next - 1);
+    const std::size_t count = countBy(reports_, day, &Report::knownOn);
+    return count == 0 ? nullptr : &reports_[count - 1];
 }
 
 std::optional<Day> Statements::newestReport(Period period, Day day) const
@@ -210,13 +271,13 @@ ItemFigures::ItemFigures(const Statements& statements, std::size_t item, Period 
 void ItemFigures::moveTo(Day day)
 {
     const std::size_t few = day_ != Report::none && day >= day_ ? 8 : 0; // a step on passes few
-    const auto passed = [day, few](auto rows, std::size_t from, auto dayOf) {
+    const auto passed = [day, few]<class Row>(std::span<const Row> rows, std::size_t from,
+                                              Day Row::*dayOf) {
         const std::size_t end = few > 0 ? std::min(from + few, rows.size()) : 0;
         for (std::size_t next = from; next < end; ++next)
             if (rows[next].*dayOf > day)
                 return next;
-        const auto next = std::ranges::upper_bound(rows.subspan(end), day, {}, dayOf);
-        return static_cast<std::size_t>(next - rows.begin());
+        return end + countBy(rows.subspan(end), day, dayOf);
     };
     day_ = day;
     ended_ = passed(rows_, ended_, &StatementRow::periodEnd);

@@ -4,6 +4,7 @@
 #include "core/base/kind.h"
 #include "core/base/missing.h"
 
+#include <array>
 #include <cstddef>
 #include <cstdint>
 #include <functional>
@@ -27,7 +28,8 @@ struct StatementItem {
 };
 
 /// All items there are; a row's `item` is an index into it.
-std::span<const StatementItem> statementItems();
+inline constexpr std::size_t statementItemCount = 19;
+std::span<const StatementItem, statementItemCount> statementItems();
 std::optional<std::uint32_t> statementItemNamed(std::string_view key);
 
 enum class Period : std::uint32_t { Quarter, Year };
@@ -63,6 +65,11 @@ static_assert(sizeof(Report) == 12);
 
 /// One for each day on which something became known, ascending.
 std::vector<Report> reportsOf(std::span<const StatementRow> rows);
+
+/// Where the rows of each item, by quarter and by year, begin among all of a company; at the end,
+/// how many there are.
+using ItemBegins = std::array<std::uint32_t, 2 * statementItemCount + 1>;
+ItemBegins itemBeginsOf(std::span<const StatementRow> rows);
 
 /// A figure with the day on which it became known and the end of its (newest) period.
 struct Known {
@@ -105,9 +112,11 @@ public:
     Statements() = default;
     explicit Statements(std::vector<StatementRow> rows); ///< in any order
     /// Over memory that somebody else keeps.
-    /// Requires: rows as sortStatements leaves them and reports as reportsOf gives them.
-    Statements(std::span<const StatementRow> rows, std::span<const Report> reports)
-        : rows_(rows), reports_(reports)
+    /// Requires: rows as sortStatements leaves them, begins and reports as itemBeginsOf and
+    /// reportsOf give them. Without `begins` there are no rows of any item.
+    Statements(std::span<const StatementRow> rows, const ItemBegins* begins,
+               std::span<const Report> reports)
+        : rows_(rows), begins_(begins), reports_(reports)
     {
     }
 
@@ -116,6 +125,10 @@ public:
     std::span<const Report> reports() const { return reports_; }
     /// Those of one item, by quarter or by year.
     std::span<const StatementRow> rowsOf(std::size_t item, Period period) const;
+    /// Fetches into the processor's caches what tells where an item's rows lie.
+    void fetchPlace(std::size_t item, Period period) const;
+    /// Fetches what a question about a day some sessions before the newest will read of an item.
+    void fetchNewest(std::size_t item, Period period, std::size_t sessionsBefore) const;
     /// The newest of them by `day`; null when there is none.
     const Report* reportBy(Day day) const;
 
@@ -140,6 +153,7 @@ public:
 private:
     std::shared_ptr<const void> own_;    ///< the memory of rows that were given as a vector
     std::span<const StatementRow> rows_; ///< by item, period, period end, day known
+    const ItemBegins* begins_ = nullptr;
     std::span<const Report> reports_;
 };
 

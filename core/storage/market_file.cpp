@@ -20,7 +20,7 @@ namespace {
 namespace fs = std::filesystem;
 using market::MarketParts;
 
-constexpr std::uint32_t formatVersion = 2;
+constexpr std::uint32_t formatVersion = 3;
 constexpr std::size_t alignment = 64; ///< of blocks and sections: a line of the processor's cache
 
 struct Header {
@@ -56,6 +56,7 @@ enum TableNumber : std::size_t {
     Actions,
     Shares,
     Statements,
+    ItemBegins,
     Reports,
     Estimates,
     Owners,
@@ -63,8 +64,9 @@ enum TableNumber : std::size_t {
     Notices,
     tableCount
 };
-constexpr std::array<const char*, tableCount> tableNames{
-    "actions", "shares", "statements", "reports", "estimates", "owners", "calendar", "notices"};
+constexpr std::array<const char*, tableCount> tableNames{"actions",     "shares",   "statements",
+                                                         "item_begins", "reports",  "estimates",
+                                                         "owners",      "calendar", "notices"};
 
 std::size_t stampBytes(std::uint64_t bars)
 {
@@ -274,6 +276,8 @@ void MarketFileWriter::add(const market::InstrumentRecord& record)
     addRows(Actions, std::span<const market::Action>(record.actions));
     addRows(Shares, std::span<const market::ShareCount>(record.shares));
     addRows(Statements, std::span<const market::StatementRow>(record.statements));
+    const market::ItemBegins begins = market::itemBeginsOf(record.statements);
+    addRows(ItemBegins, std::span(&begins, record.statements.empty() ? 0 : 1));
     const std::vector<market::Report> reports = market::reportsOf(record.statements);
     addRows(Reports, std::span<const market::Report>(reports));
     addRows(Estimates, std::span<const market::EstimateRow>(record.estimates));
@@ -482,6 +486,7 @@ MarketParts partsOf(const Contents& contents, std::shared_ptr<const MappedFile> 
     const TableIn<market::Action> actions(contents, Actions);
     const TableIn<market::ShareCount> shares(contents, Shares);
     const TableIn<market::StatementRow> statements(contents, Statements);
+    const TableIn<market::ItemBegins> begins(contents, ItemBegins);
     const TableIn<market::Report> reports(contents, Reports);
     const TableIn<market::EstimateRow> estimates(contents, Estimates);
     const TableIn<market::OwnerRow> owners(contents, Owners);
@@ -498,7 +503,9 @@ MarketParts partsOf(const Contents& contents, std::shared_ptr<const MappedFile> 
             contents.block(minutes[i]), minutes[i].bars, &market::MinuteBarsView::minutes);
         view.actions = actions.of(i);
         view.shares = shares.of(i);
-        view.statements = market::Statements(statements.of(i), reports.of(i));
+        const auto ownBegins = begins.of(i);
+        view.statements = market::Statements(
+            statements.of(i), ownBegins.empty() ? nullptr : ownBegins.data(), reports.of(i));
         view.estimates = estimates.of(i);
         view.owners = owners.of(i);
         view.calendar = calendar.of(i);

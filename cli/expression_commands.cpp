@@ -161,7 +161,7 @@ Answer daily(const Request& request, const Progress& progress)
         std::size_t passing = 0;
         std::size_t stocks = 0;
         for (std::size_t stock = 0; stock < opened.market().size(); ++stock) {
-            if (opened.market().instrument(stock).kind == market::InstrumentKind::Index ||
+            if (opened.market().isIndex(stock) ||
                 !market::barOn(opened.market(), stock, days[i]))
                 continue;
             ++stocks;

@@ -101,7 +101,7 @@ std::vector<Line> marketLines(const market::Market& market, const Progress& prog
     if (benchmark)
         addIndex(*benchmark);
     for (std::size_t i = 0; i < market.size(); ++i)
-        if (market.instrument(i).kind == market::InstrumentKind::Index && i != benchmark)
+        if (market.isIndex(i) && i != benchmark)
             addIndex(i);
     const std::vector<market::Exchange>& exchanges = market.description().exchanges;
     for (const market::Exchange& exchange : exchanges)

@@ -1,5 +1,6 @@
 #include "core/expressions/bar_pass.h"
 
+#include "core/base/fetch_ahead.h"
 #include "core/base/lower_case.h"
 #include "core/expressions/across.h"
 #include "core/expressions/leaves.h"
@@ -217,6 +218,7 @@ std::size_t BarPass::firstBar() const
 
 bool BarPass::compute(std::size_t from, std::size_t to)
 {
+    FetchAhead& ahead = FetchAhead::own();
     for (std::size_t i = 0; i < steps_.size();) {
         Step& step = steps_[i];
         if (step.stage % 2 == 1) {
@@ -233,7 +235,7 @@ bool BarPass::compute(std::size_t from, std::size_t to)
             wanting_ = i;
             return false;
         }
-        fetchSome();
+        ahead.fetch(step.op == Op::Indicator ? 8 : 4); // as many as arrive meanwhile
         ++i;
     }
     return true;
@@ -243,7 +245,8 @@ void BarPass::announce(const market::Market& market, std::size_t next)
 {
     market.fetchViews(next + 2); // further ahead: to know where something lies waits for memory too
     const std::size_t barsAfter = frame_.size() - to_;
-    fetched_.clear();
+    FetchAhead& ahead = FetchAhead::own();
+    ahead.clear();
     if (const std::span<const Day> days = market.bars(next).days; days.size() > barsAfter)
         __builtin_prefetch(&days[days.size() - 1 - barsAfter]);
     for (const std::size_t i : reading_) {
@@ -256,26 +259,8 @@ void BarPass::announce(const market::Market& market, std::size_t next)
         } else if (step.isNeeded()) {
             const auto column = tradedColumn(market, next, node.barField);
             const std::size_t fromEnd = std::min(frame_.size() - step.from, column.size());
-            fetched_.push_back(column.last(fromEnd).first(std::min(step.to - step.from, fromEnd)));
+            ahead.add(column.last(fromEnd).first(std::min(step.to - step.from, fromEnd)));
         }
-    }
-}
-
-/// A few lines of memory: as many as arrive while a part is computed.
-void BarPass::fetchSome()
-{
-    constexpr std::size_t few = 12;
-    constexpr std::size_t valuesALine = 64 / sizeof(double);
-    for (std::size_t left = few; left > 0 && !fetched_.empty();) {
-        std::span<const double>& some = fetched_.back();
-        const std::size_t lines = std::min(left, (some.size() + valuesALine - 1) / valuesALine);
-        for (std::size_t i = 0; i < lines; ++i) // the nearest cache belongs to those in hand
-            __builtin_prefetch(some.data() + i * valuesALine, 0, 2);
-        left -= lines;
-        if (lines * valuesALine >= some.size())
-            fetched_.pop_back();
-        else
-            some = some.subspan(lines * valuesALine);
     }
 }
 

@@ -128,7 +128,6 @@ private:
 
     void setStages();
     void moveBy(std::size_t distance);
-    void fetchSome();
     void findNeeds(const Step& step);
     void reserve();
     bool compute(Step& step, std::size_t from, std::size_t to);
@@ -159,9 +158,7 @@ private:
     BarFrame frame_;
     std::size_t from_ = 0;
     std::size_t to_ = 0;
-    std::vector<std::span<const double>>
-        fetched_;             ///< what is left to fetch for the next instrument
-    std::size_t wanting_ = 0; ///< the step that had too few bars
+    std::size_t wanting_ = 0;                                   ///< the step that had too few bars
     std::vector<std::pair<std::size_t, std::size_t>> deepened_; ///< steps and their reach before
 };
 

@@ -12,7 +12,7 @@ Evaluator::Evaluator(market::MarketPtr market, std::size_t cacheBudget)
 {
     require(market_ != nullptr, "Evaluator: no market");
     for (std::size_t i = 0; i < market_->size(); ++i)
-        if (market_->instrument(i).kind == market::InstrumentKind::Index)
+        if (market_->isIndex(i))
             indexes_.push_back(i);
 }
 

@@ -184,21 +184,45 @@ std::vector<ColumnPtr> Evaluator::Question::columns(std::span<const NodeId> targ
     }
     for (const auto& [id, column] : columnsAlongBars(alongBars, day, {}))
         known[id] = evaluator_.cache_.keep(plan_.key(id), day, column);
-    std::ranges::sort(ofColumns); // inputs have lower numbers
-    const Standing standing = standingOn(day);
-    for (const NodeId id : ofColumns) {
-        stopIfTold();
-        const bool isAcrossStocks = isAcross(plan_[id].op);
-        const auto column =
-            isAcrossStocks ? acrossOf(id, day, standing, known) : combinedOf(id, known);
-        for (const std::size_t i : standing.unlisted)
-            (*column)[i] = missing;
-        known[id] = evaluator_.cache_.keep(plan_.key(id), day, column);
-    }
+    addColumnwise(ofColumns, day, known);
     std::vector<ColumnPtr> result;
     for (const NodeId target : targets)
         result.push_back(known[target]);
     return result;
+}
+
+/// Adds parts that are made of whole columns. Those that do not read each other are made at once.
+void Evaluator::Question::addColumnwise(std::vector<NodeId> nodes, Day day,
+                                        std::map<NodeId, ColumnPtr>& known)
+{
+    std::ranges::sort(nodes); // inputs have lower numbers
+    std::map<NodeId, std::size_t> depths;
+    std::vector<std::vector<NodeId>> levels;
+    for (const NodeId node : nodes) {
+        std::size_t depth = 0;
+        for (const NodeId input : inputsOf(node))
+            if (const auto found = depths.find(input); found != depths.end())
+                depth = std::max(depth, found->second + 1);
+        depths[node] = depth;
+        levels.resize(std::max(levels.size(), depth + 1));
+        levels[depth].push_back(node);
+    }
+    const Standing standing = standingOn(day);
+    for (const std::vector<NodeId>& level : levels) {
+        std::vector<std::shared_ptr<Column>> made(level.size());
+        tbb::parallel_for(std::size_t{0}, level.size(), [&](std::size_t i) {
+            stopIfTold();
+            made[i] = isAcross(plan_[level[i]].op) ? acrossOf(level[i], day, standing, known)
+                                                   : combinedOf(level[i], known);
+            for (const std::size_t unlisted : standing.unlisted)
+                (*made[i])[unlisted] = missing;
+        });
+        for (std::size_t i = 0; i < level.size(); ++i) {
+            if (isAcross(plan_[level[i]].op))
+                setIdle(level[i], day, standing, *made[i]);
+            known[level[i]] = evaluator_.cache_.keep(plan_.key(level[i]), day, made[i]);
+        }
+    }
 }
 
 /// Parts along the bars of those instruments that `isWanted` names (empty: all), on one day.
@@ -250,10 +274,10 @@ Evaluator::Question::combinedOf(NodeId id, const std::map<NodeId, ColumnPtr>& kn
     return column;
 }
 
-/// A part across stocks: of those that traded on the day, their place on it; of the others, that on
-/// the day of their newest bar.
-std::shared_ptr<Column> Evaluator::Question::acrossOf(NodeId id, Day day, const Standing& standing,
-                                                      const std::map<NodeId, ColumnPtr>& known)
+/// A part across stocks: their place on the day, whether or not they traded on it.
+std::shared_ptr<Column>
+Evaluator::Question::acrossOf(NodeId id, Day day, const Standing& standing,
+                              const std::map<NodeId, ColumnPtr>& known) const
 {
     const std::vector<NodeId>& inputs = plan_[id].inputs;
     const NodeKey key = acrossKey(id);
@@ -278,15 +302,20 @@ std::shared_ptr<Column> Evaluator::Question::acrossOf(NodeId id, Day day, const 
         across(plan_[id], figures, groups, *column);
         evaluator_.cache_.keep(key, day, std::make_shared<const Column>(*column));
     }
+    return column;
+}
+
+/// Sets the places of those that did not trade on the day: each as on the day of its newest bar.
+void Evaluator::Question::setIdle(NodeId id, Day day, const Standing& standing, Column& column)
+{
     if (standing.idle.empty())
-        return column;
+        return;
     std::vector<char> isIdle(market_.size());
     for (const std::size_t i : standing.idle)
         isIdle[i] = 1;
     const auto older = columnsAlongBars(std::span(&id, 1), day, isIdle);
     for (const std::size_t i : standing.idle)
-        (*column)[i] = (*older.at(id))[i];
-    return column;
+        column[i] = (*older.at(id))[i];
 }
 
 std::vector<std::vector<double>> Evaluator::Question::histories(std::span<const NodeId> targets,

@@ -121,8 +121,7 @@ private:
     Column medianDays(const DayPart& part, std::span<const Day> days);
     bool counts(const DayPart& part, std::size_t instrument) const
     {
-        return (part.isMember.empty() || part.isMember[instrument]) &&
-               market_.instrument(instrument).kind != market::InstrumentKind::Index;
+        return (part.isMember.empty() || part.isMember[instrument]) && !market_.isIndex(instrument);
     }
     std::span<const NodeId> inputsOf(NodeId part) const;
     /// Under which a column across stocks is kept: that of all stocks on one day, where a part's
@@ -142,7 +141,9 @@ private:
     columnsAlongBars(std::span<const NodeId> nodes, Day day, std::span<const char> isWanted);
     std::shared_ptr<Column> combinedOf(NodeId id, const std::map<NodeId, ColumnPtr>& known) const;
     std::shared_ptr<Column> acrossOf(NodeId id, Day day, const Standing& standing,
-                                     const std::map<NodeId, ColumnPtr>& known);
+                                     const std::map<NodeId, ColumnPtr>& known) const;
+    void setIdle(NodeId id, Day day, const Standing& standing, Column& column);
+    void addColumnwise(std::vector<NodeId> nodes, Day day, std::map<NodeId, ColumnPtr>& known);
     /// The same question of the whole history, for what turned out to need it.
     Question deep() const
     {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/fetch_ahead.h"
 #include "core/base/missing.h"
 #include "core/indicators/four.h"
 #include "core/indicators/kernel.h"
@@ -84,6 +85,7 @@ template <class Source> SIEVE_INLINE void weighBlocks(const Source& source, std:
     std::array<Four, 4> weight;
     for (std::size_t i = 0; i < 4; ++i)
         load(weight[i], weights.inBlock.data() + 4 * i);
+    FetchAhead& ahead = FetchAhead::own();
     std::size_t block = 0;
     for (; block + 4 <= blocks; block += 4, bar += 4 * blockLength) {
         Four a;
@@ -96,6 +98,7 @@ template <class Source> SIEVE_INLINE void weighBlocks(const Source& source, std:
         weighBlock(source, bar + 3 * blockLength, weight, d);
         transpose(a, b, c, d);
         store((a + b) + (c + d), adds + block);
+        ahead.fetch(4);
     }
     for (; block < blocks; ++block, bar += blockLength) {
         Four sums;

@@ -51,7 +51,7 @@ std::vector<std::size_t> stocksListed(const Market& market, Day day)
 {
     std::vector<std::size_t> stocks;
     for (std::size_t at = 0; at < market.size(); ++at)
-        if (market.tenure(at).isListed(day) && market.instrument(at).kind != InstrumentKind::Index)
+        if (market.tenure(at).isListed(day) && !market.isIndex(at))
             stocks.push_back(at);
     return stocks;
 }

@@ -116,17 +116,17 @@ Market::Market(MarketParts parts)
 {
     listings_.reserve(parts.instruments.size());
     for (InstrumentView& view : parts.instruments) {
-        Listing listing{std::move(view), {}, {}, {}};
+        Listing listing{std::move(view), {}, {}};
         const auto texts = textsOf(listing.instrument);
-        std::ranges::transform(texts, listing.texts.begin(),
-                               [this](std::string_view text) { return texts_.add(text); });
+        for (std::size_t field = 0; field < texts.size(); ++field)
+            textNumbers_.at(field).push_back(texts_.add(texts.at(field)));
         for (const Action& action : listing.actions)
             if (action.kind == ActionKind::Split)
                 listing.splits.push_back({action.exDate, action.value});
         const BarsView bars = listing.bars;
         bySymbol_.emplace(listing.instrument.symbol, listings_.size());
         listings_.push_back(std::move(listing));
-        tenures_.emplace_back();
+        tenures_.emplace_back().isIndex = listings_.back().instrument.kind == InstrumentKind::Index;
         setBars(listings_.size() - 1, bars);
     }
     for (std::size_t i = 0; i < listings_.size(); ++i)
@@ -191,7 +191,7 @@ std::optional<std::size_t> Market::find(std::string_view symbol) const
 
 std::uint32_t Market::text(std::size_t at, TextField field) const
 {
-    return listing(at).texts[static_cast<std::size_t>(field)];
+    return textNumbers_.at(static_cast<std::size_t>(field)).at(at);
 }
 
 Day Market::sessionOnOrBefore(Day day) const

@@ -93,12 +93,14 @@ enum class BarField { Open, High, Low, Close, Volume };
 enum class TextField { Symbol, Name, Exchange, Kind, Sector, Industry, Currency };
 inline constexpr std::size_t textFieldCount = 7;
 
-/// When an instrument traded, close together for all instruments: what every question asks first.
+/// When an instrument traded, and whether it is a stock at all, close together for all instruments:
+/// what every question asks first.
 struct Tenure {
     Day firstBar = Day::fromSerial(0);
     Day lastBar = Day::fromSerial(0);
     Day gone = Day::fromSerial(0); ///< the day from which on it is delisted, or one far ahead
     std::uint32_t bars = 0;
+    bool isIndex = false;
 
     /// Whether it has traded by that day and is not delisted.
     bool isListed(Day day) const { return bars > 0 && firstBar <= day && day < gone; }
@@ -124,6 +126,7 @@ public:
     std::optional<std::size_t> find(std::string_view symbol) const;
 
     const Tenure& tenure(std::size_t at) const { return tenures_.at(at); }
+    bool isIndex(std::size_t at) const { return tenures_.at(at).isIndex; } ///< and so no stock
     const Instrument& instrument(std::size_t at) const { return listing(at).instrument; }
     const BarsView& bars(std::size_t at) const { return listing(at).bars; } ///< as traded
     const MinuteBarsView& minuteBars(std::size_t at) const { return listing(at).minuteBars; }
@@ -177,7 +180,6 @@ private:
     struct Listing : InstrumentView {
         std::vector<Split> splits;
         std::vector<std::size_t> splitBars; ///< first bar on or after each split
-        std::array<std::uint32_t, textFieldCount> texts{};
     };
     const Listing& listing(std::size_t at) const { return listings_.at(at); }
     void setBars(std::size_t at, const BarsView& bars);
@@ -186,6 +188,7 @@ private:
     std::shared_ptr<const void> keeper_;
     std::vector<Listing> listings_;
     std::vector<Tenure> tenures_;
+    std::array<std::vector<std::uint32_t>, textFieldCount> textNumbers_; ///< by field, instrument
     std::map<std::string, std::size_t, std::less<>> bySymbol_;
     std::vector<Day> sessions_;
     TextTable texts_;

@@ -133,7 +133,7 @@ std::vector<std::size_t> passingOver(const Screen& screen, const expressions::Na
     evaluator.sweep(
         plan, std::span(&passing, 1), days,
         [&](const expressions::SweepValues& swept) {
-            if (market.instrument(swept.instrument).kind == market::InstrumentKind::Index)
+            if (market.isIndex(swept.instrument))
                 return;
             for (std::size_t day = 0; day < swept.bars.size(); ++day)
                 if (swept.value(0, day) == 1.0)

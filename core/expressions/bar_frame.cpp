@@ -6,10 +6,10 @@ namespace sieve::expressions {
 
 namespace {
 
-std::array<std::span<const double>, 5> columnsOf(const market::BarsView& bars)
-{
-    return {bars.open, bars.high, bars.low, bars.close, bars.volume};
-}
+/// By BarField.
+constexpr std::array columns{&market::BarsView::open, &market::BarsView::high,
+                             &market::BarsView::low, &market::BarsView::close,
+                             &market::BarsView::volume};
 
 } // namespace
 
@@ -18,7 +18,7 @@ BarFrame dailyFrame(const market::Market& market, std::size_t instrument, std::s
     const market::BarsView& bars = market.bars(instrument);
     BarFrame frame{&market, instrument, footing, bars.days, {}, {}};
     if (market.splits(instrument).empty())
-        frame.columns = columnsOf(bars);
+        frame.columns = {bars.open, bars.high, bars.low, bars.close, bars.volume};
     return frame;
 }
 
@@ -39,7 +39,7 @@ std::span<const double> barsInPlace(const BarFrame& frame, market::BarField fiel
 std::span<const double> tradedColumn(const market::Market& market, std::size_t instrument,
                                      market::BarField field)
 {
-    return columnsOf(market.bars(instrument)).at(static_cast<std::size_t>(field));
+    return market.bars(instrument).*columns.at(static_cast<std::size_t>(field));
 }
 
 std::size_t barsBy(const BarFrame& frame, Day day)

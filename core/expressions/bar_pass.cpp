@@ -144,7 +144,6 @@ void BarPass::moveBy(std::size_t distance)
         if (step.isNeeded()) {
             step.from += distance;
             step.to += distance;
-            step.at = step.store.data();
             step.base = step.from;
         }
 }
@@ -413,11 +412,10 @@ void BarPass::combineStep(Step& step, std::size_t from, std::size_t to)
 void BarPass::barColumn(Step& step, std::size_t from, std::size_t to)
 {
     const auto inPlace = barsInPlace(frame_, step.node->barField, step.from, step.to);
+    step.at = inPlace.empty() ? step.store.data() : inPlace.data();
     if (inPlace.empty())
         frame_.market->adjusted(frame_.instrument, step.node->barField, frame_.footing, from,
                                 step.storeOf(from, to));
-    else
-        step.at = inPlace.data();
 }
 
 bool BarPass::indicator(Step& step, std::size_t from, std::size_t to)
@@ -473,6 +471,7 @@ void BarPass::prior(Step& step, std::size_t from, std::size_t to)
         step.at = input.valueAt(step.from - count);
         return;
     }
+    step.at = step.store.data();
     const std::size_t known = std::clamp(count, from, to); // bars before it have none
     double* out = step.store.data() + (from - step.from);
     out = std::fill_n(out, known - from, missing);

@@ -190,18 +190,22 @@ private:
         });
     }
 
-    double perShareFactor(Day known) const
+    bool isMovedBySplits() const
     {
-        return market::statementItems()[node_.item].isPerShare ? factorOf(known) : 1.0;
+        return market::statementItems()[node_.item].isPerShare &&
+               !market_.splits(instrument_).empty();
     }
+
+    double perShareFactor(Day known) const { return isMovedBySplits() ? factorOf(known) : 1.0; }
 
     /// A trailing sum of the item: of(back, day).
     auto trailingSums() const
     {
         return [figures = market::ItemFigures(market_.statements(instrument_), node_.item,
                                               market::Period::Quarter),
-                factor = std::function([this](Day known) { return perShareFactor(known); })](
-                   int back, Day day) mutable {
+                factor = isMovedBySplits()
+                             ? std::function([this](Day known) { return factorOf(known); })
+                             : std::function<double(Day)>()](int back, Day day) mutable {
             const auto sum = figures.trailingTwelveMonths(back, day, factor);
             return sum ? sum->value : missing;
         };

@@ -99,6 +99,8 @@ void Stretches::findBreaks(std::size_t instrument, std::span<const Day> own, std
                            std::size_t end)
 {
     breaks_.assign(1, first);
+    if (end - first == 1)
+        return;
     const auto bars = std::span(bars_).subspan(first, end - first);
     const auto breakAt = [&](Day cut) {
         const auto bar =

@@ -60,9 +60,9 @@ std::size_t placeOf(std::size_t item, Period period)
 /// whether it lies within the slack; elsewhere to a few days, which spares the calendar.
 int daysLate(Day day, Day end, int months)
 {
-    constexpr double month = 365.2425 / 12.0;
+    constexpr int thousandMonths = 30437; // days
     constexpr int irregular = 6; // more days than so many months of the calendar differ from it by
-    const int roughly = day - end + static_cast<int>(months * month + 0.5);
+    const int roughly = day - end + (months * thousandMonths + 500) / 1000;
     return std::abs(std::abs(roughly) - periodSlack) > irregular ? roughly
                                                                  : day - end.plusMonths(-months);
 }
@@ -322,7 +322,7 @@ std::optional<Known> ItemFigures::trailingTwelveMonths(int back, Day day,
         const StatementRow* row = known.before(end, 3 * quarter);
         if (!row)
             return std::nullopt;
-        sum.value += row->value * factorOf(row->knownOn);
+        sum.value += factorOf ? row->value * factorOf(row->knownOn) : row->value;
         sum.knownOn = std::max(sum.knownOn, row->knownOn);
         if (quarter == back)
             sum.periodEnd = row->periodEnd;

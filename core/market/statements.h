@@ -142,7 +142,7 @@ public:
 
     /// The sum of four quarters ending `back` quarters before the newest one known on `day`; each
     /// is first multiplied by `factorOf(its day known)`, which puts per-share figures filed before
-    /// and after a split on one footing.
+    /// and after a split on one footing; without a function they are taken as they stand.
     /// Missing: empty when one of the four is, or when the item is no flow.
     std::optional<Known> trailingTwelveMonths(std::size_t item, int back, Day day,
                                               const std::function<double(Day)>& factorOf) const;

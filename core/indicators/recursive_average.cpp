@@ -82,7 +82,7 @@ public:
         double value = seeding.value();
         static thread_local std::vector<double> adds;
         adds.resize((to - bar) / blockLength);
-        weighBlocks(Stored{at_}, bar, adds.size(), weights_, adds.data());
+        weighBlocks(Stored{at_}, bar, adds.size(), weights_, {adds.data()});
         for (const double add : adds) {
             const std::size_t end = bar + blockLength;
             const bool isClean = !isMissing(add);
@@ -218,7 +218,7 @@ private:
             known < all) {
             ends_.resize(all);
             weighBlocks(Stored{at_}, (endsFrom_ + known) * blockLength, all - known, weights_,
-                        ends_.data() + known);
+                        {ends_.data() + known});
         }
         const double* const from = ends_.data() + (first - endsFrom_);
         if (valueCount_ == many)
@@ -362,7 +362,7 @@ SIEVE_WIDE Enough runRecursion(Values values, const Recursion& recursion, Span s
     const std::size_t end = span.from + out.size();
     const Weights& weights = weightsOf(recursion);
     if (out.size() == 1 && weights.hasStretch(span.from, span.firstBar))
-        if (const double value = weighedOn(span.from, Stored{at}, weights); !isMissing(value)) {
+        if (const double value = weighedOn(span.from, Stored{at}, weights)[0]; !isMissing(value)) {
             out[0] = value;
             return true;
         }

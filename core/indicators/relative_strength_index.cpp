@@ -3,41 +3,43 @@
 #include "core/indicators/weighed_blocks.h"
 
 #include <algorithm>
+#include <array>
 #include <vector>
 
 namespace sieve::indicators {
 
 namespace {
 
-enum class Move { Gain, Loss };
-
-/// What a close lies above the one before, or below it, else 0; made while it is weighed.
-template <Move move> struct Moves {
+/// What a close lies above the one before, else 0, and what it lies below it; made while they are
+/// weighed.
+struct Moves {
+    static constexpr std::size_t series = 2;
     const double* closes; ///< by bar index
 
-    SIEVE_INLINE double one(std::size_t bar) const
+    SIEVE_INLINE void one(std::size_t bar, double* moves) const
     {
         const double* const at = closes + bar;
-        double result = 0.0;
-        of(at[0], at[-1], result);
-        return result;
+        of(at[0], at[-1], moves);
     }
-    SIEVE_INLINE void four(std::size_t bar, Four& moves) const
+    SIEVE_INLINE void four(std::size_t bar, Four* moves) const
     {
+        const double* const at = closes + bar;
         Four now;
         Four before;
-        load(now, closes + bar);
-        load(before, closes + bar - 1);
+        load(now, at);
+        load(before, at - 1);
         of(now, before, moves);
     }
 
 private:
     template <class Figure>
-    static SIEVE_INLINE void of(const Figure& now, const Figure& before, Figure& result)
+    static SIEVE_INLINE void of(const Figure& now, const Figure& before, Figure* moves)
     {
         const Figure none{};
-        const Figure change = move == Move::Gain ? now - before : before - now;
-        result = change < none ? none : change; // missing stays missing
+        const Figure up = now - before;
+        const Figure down = before - now;
+        moves[0] = up < none ? none : up; // missing stays missing
+        moves[1] = down < none ? none : down;
     }
 };
 
@@ -54,8 +56,8 @@ SIEVE_WIDE Enough relativeStrengthIndex(Values closes, int period, Span span, Ou
     if (const Weights& weights = weightsOf(wilder);
         rsi.size() == 1 && weights.hasStretch(span.from, span.firstBar + 1)) {
         const double* const at = closes.data() - span.firstBar; // by bar index
-        rsi[0] = indexOf(weighedOn(span.from, Moves<Move::Gain>{at}, weights),
-                         weighedOn(span.from, Moves<Move::Loss>{at}, weights));
+        const auto [gain, loss] = weighedOn(span.from, Moves{at}, weights);
+        rsi[0] = indexOf(gain, loss);
         if (!isMissing(rsi[0]))
             return true;
     }
@@ -73,8 +75,10 @@ SIEVE_WIDE Enough relativeStrengthIndex(Values closes, int period, Span span, Ou
         gains[0] = losses[0] = missing;
     const double* const from = closes.data() + skipped;
     for (std::size_t i = isWhole ? 1 : 0; i < count; ++i) {
-        gains[i] = Moves<Move::Gain>{from}.one(i);
-        losses[i] = Moves<Move::Loss>{from}.one(i);
+        std::array<double, Moves::series> moves;
+        Moves{from}.one(i, moves.data());
+        gains[i] = moves[0];
+        losses[i] = moves[1];
     }
     const Span changes{span.firstBar + skipped, span.from};
     if (!runRecursion(gains, wilder, changes, rsi) ||

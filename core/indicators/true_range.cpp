@@ -20,17 +20,16 @@ template <class Figure> SIEVE_INLINE void rangeOf(const Figure& high, const Figu
 
 /// True ranges made while they are weighed; columns by bar index.
 struct Ranges {
+    static constexpr std::size_t series = 1;
     const double* highs;
     const double* lows;
     const double* closes;
 
-    SIEVE_INLINE double one(std::size_t bar) const
+    SIEVE_INLINE void one(std::size_t bar, double* range) const
     {
-        double range = 0.0;
-        rangeOf(highs[bar], lows[bar], closes[bar - 1], range);
-        return range;
+        rangeOf(highs[bar], lows[bar], closes[bar - 1], range[0]);
     }
-    SIEVE_INLINE void four(std::size_t bar, Four& ranges) const
+    SIEVE_INLINE void four(std::size_t bar, Four* ranges) const
     {
         Four high;
         Four low;
@@ -38,7 +37,7 @@ struct Ranges {
         load(high, highs + bar);
         load(low, lows + bar);
         load(before, closes + bar - 1);
-        rangeOf(high, low, before, ranges);
+        rangeOf(high, low, before, ranges[0]);
     }
 };
 
@@ -64,7 +63,7 @@ SIEVE_WIDE Enough averageTrueRange(Values highs, Values lows, Values closes, int
         average.size() == 1 && weights.hasStretch(span.from, span.firstBar + 1)) {
         const Ranges ranges{highs.data() - span.firstBar, lows.data() - span.firstBar,
                             closes.data() - span.firstBar};
-        average[0] = weighedOn(span.from, ranges, weights);
+        average[0] = weighedOn(span.from, ranges, weights)[0];
         if (!isMissing(average[0]))
             return true;
     }

@@ -58,29 +58,35 @@ inline bool isMove(double input)
     return std::fabs(input) > 0.0;
 }
 
-/// Inputs that are stored; any other source has the same two functions.
+/// Inputs that are stored. Any other source has the same members; it may give several series at
+/// once, which are made of the same figures and weighed alike.
 struct Stored {
+    static constexpr std::size_t series = 1;
     const double* at; ///< by bar index
 
-    SIEVE_INLINE double one(std::size_t bar) const { return at[bar]; }
+    SIEVE_INLINE void one(std::size_t bar, double* inputs) const { inputs[0] = at[bar]; }
     /// Those of bars [bar, bar + 4).
-    SIEVE_INLINE void four(std::size_t bar, Four& inputs) const { load(inputs, at + bar); }
+    SIEVE_INLINE void four(std::size_t bar, Four* inputs) const { load(inputs[0], at + bar); }
 };
 
-/// What a whole block adds to the value at its end, still in four parts.
+/// What a whole block adds to each series' value at its end, still in four parts.
 template <class Source> SIEVE_INLINE void weighBlock(const Source& source, std::size_t bar,
-                                                     const std::array<Four, 4>& weights, Four& adds)
+                                                     const std::array<Four, 4>& weights, Four* adds)
 {
-    std::array<Four, 4> in;
+    std::array<std::array<Four, Source::series>, 4> in;
     for (std::size_t i = 0; i < 4; ++i)
-        source.four(bar + 4 * i, in[i]);
-    adds = (in[0] * weights[0] + in[2] * weights[2]) + (in[1] * weights[1] + in[3] * weights[3]);
+        source.four(bar + 4 * i, in[i].data());
+    for (std::size_t k = 0; k < Source::series; ++k)
+        adds[k] = (in[0][k] * weights[0] + in[2][k] * weights[2]) +
+                  (in[1][k] * weights[1] + in[3][k] * weights[3]);
 }
 
 /// What each of some whole blocks from `bar` on adds, in one fixed order; four blocks side by side.
-template <class Source> SIEVE_INLINE void weighBlocks(const Source& source, std::size_t bar,
-                                                      std::size_t blocks, const Weights& weights,
-                                                      double* adds)
+/// adds[k]: those of series k.
+template <class Source>
+SIEVE_INLINE void weighBlocks(const Source& source, std::size_t bar, std::size_t blocks,
+                              const Weights& weights,
+                              const std::array<double*, Source::series>& adds)
 {
     std::array<Four, 4> weight;
     for (std::size_t i = 0; i < 4; ++i)
@@ -88,22 +94,20 @@ template <class Source> SIEVE_INLINE void weighBlocks(const Source& source, std:
     FetchAhead& ahead = FetchAhead::own();
     std::size_t block = 0;
     for (; block + 4 <= blocks; block += 4, bar += 4 * blockLength) {
-        Four a;
-        Four b;
-        Four c;
-        Four d;
-        weighBlock(source, bar, weight, a);
-        weighBlock(source, bar + blockLength, weight, b);
-        weighBlock(source, bar + 2 * blockLength, weight, c);
-        weighBlock(source, bar + 3 * blockLength, weight, d);
-        transpose(a, b, c, d);
-        store((a + b) + (c + d), adds + block);
+        std::array<std::array<Four, Source::series>, 4> sums;
+        for (std::size_t i = 0; i < 4; ++i)
+            weighBlock(source, bar + i * blockLength, weight, sums[i].data());
+        for (std::size_t k = 0; k < Source::series; ++k) {
+            transpose(sums[0][k], sums[1][k], sums[2][k], sums[3][k]);
+            store((sums[0][k] + sums[1][k]) + (sums[2][k] + sums[3][k]), adds[k] + block);
+        }
         ahead.fetch(4);
     }
     for (; block < blocks; ++block, bar += blockLength) {
-        Four sums;
-        weighBlock(source, bar, weight, sums);
-        adds[block] = (sums[0] + sums[1]) + (sums[2] + sums[3]);
+        std::array<Four, Source::series> sums;
+        weighBlock(source, bar, weight, sums.data());
+        for (std::size_t k = 0; k < Source::series; ++k)
+            adds[k][block] = (sums[k][0] + sums[k][1]) + (sums[k][2] + sums[k][3]);
     }
 }
 
@@ -125,45 +129,72 @@ SIEVE_INLINE double horner(const double* adds, const Weights& weights)
     return (lanes[0] * decays[3] + lanes[1] * decays[2]) + (lanes[2] * decays[1] + lanes[3]);
 }
 
-/// Whether the newest `bars` inputs up to a bar hold one other than 0.
-template <class Source>
-SIEVE_INLINE bool hasMoved(const Source& source, std::size_t bar, std::size_t bars)
+/// Whether the newest `bars` inputs of a series up to a bar hold one other than 0.
+template <class Source> SIEVE_INLINE bool hasMoved(const Source& source, std::size_t series,
+                                                   std::size_t bar, std::size_t bars)
 {
-    for (std::size_t i = 0; i < bars; ++i)
-        if (isMove(source.one(bar - i)))
+    std::array<double, Source::series> input;
+    for (std::size_t i = 0; i < bars; ++i) {
+        source.one(bar - i, input.data());
+        if (isMove(input[series]))
             return true;
+    }
     return false;
 }
 
-/// The value on one bar; missing where its stretch is not clean or moved too long ago: then
-/// runRecursion() finds it. The stretch must be there (Weights::stretchOf).
-template <class Source>
-SIEVE_INLINE double weighedOn(std::size_t bar, const Source& source, const Weights& weights)
+/// The sum of each series' inputs of bars [from, to): missing where one of them is.
+template <class Source> SIEVE_INLINE std::array<double, Source::series>
+sumsOf(const Source& source, std::size_t from, std::size_t to)
 {
-    const double decay = weights.recursion.decay;
-    const double gain = weights.recursion.gain;
+    std::array<Four, Source::series> fours{};
+    std::array<Four, Source::series> some;
+    for (; from + 4 <= to; from += 4) {
+        source.four(from, some.data());
+        for (std::size_t k = 0; k < Source::series; ++k)
+            fours[k] = fours[k] + some[k];
+    }
+    std::array<double, Source::series> sums{};
+    std::array<double, Source::series> input;
+    for (; from < to; ++from) {
+        source.one(from, input.data());
+        for (std::size_t k = 0; k < Source::series; ++k)
+            sums[k] += input[k];
+    }
+    for (std::size_t k = 0; k < Source::series; ++k)
+        sums[k] += (fours[k][0] + fours[k][1]) + (fours[k][2] + fours[k][3]);
+    return sums;
+}
+
+/// Each series' value on one bar; missing where its stretch is not clean or moved too long ago:
+/// then runRecursion() finds it. The stretch must be there (Weights::stretchOf).
+template <class Source> SIEVE_INLINE std::array<double, Source::series>
+weighedOn(std::size_t bar, const Source& source, const Weights& weights)
+{
+    constexpr std::size_t series = Source::series;
     const std::size_t blockBegin = bar / blockLength * blockLength;
     const std::size_t first = blockBegin - weights.blocksBack * blockLength;
-    std::size_t seed = weights.stretchOf(bar);
-    Four seeds{}; // anything added to what is missing is missing
-    for (; seed + 4 <= first; seed += 4) {
-        Four some;
-        source.four(seed, some);
-        seeds = seeds + some;
+    static thread_local std::vector<double> memory;
+    if (memory.size() < series * weights.blocksBack)
+        memory.resize(series * weights.blocksBack);
+    std::array<double*, series> adds;
+    for (std::size_t k = 0; k < series; ++k)
+        adds[k] = memory.data() + k * weights.blocksBack;
+    const std::array<double, series> seeds = sumsOf(source, weights.stretchOf(bar), first);
+    weighBlocks(source, first, weights.blocksBack, weights, adds);
+    std::array<double, series> heads{};
+    std::array<double, series> input;
+    for (std::size_t i = blockBegin; i <= bar; ++i) {
+        source.one(i, input.data());
+        for (std::size_t k = 0; k < series; ++k)
+            heads[k] = weights.recursion.decay * heads[k] + weights.recursion.gain * input[k];
     }
-    double rest = 0.0;
-    for (; seed < first; ++seed)
-        rest += source.one(seed);
-    static thread_local std::vector<double> adds;
-    if (adds.size() < weights.blocksBack)
-        adds.resize(weights.blocksBack);
-    weighBlocks(source, first, weights.blocksBack, weights, adds.data());
-    double head = 0.0;
-    for (std::size_t i = blockBegin; i <= bar; ++i)
-        head = decay * head + gain * source.one(i);
-    const double value = head + weights.decays[bar % blockLength] * horner(adds.data(), weights);
-    const bool isClean = !isMissing(((seeds[0] + seeds[1]) + (seeds[2] + seeds[3])) + rest);
-    return isClean && hasMoved(source, bar, weights.barsToMove) ? value : missing;
+    std::array<double, series> values;
+    for (std::size_t k = 0; k < series; ++k) {
+        const bool isAsARule = !isMissing(seeds[k]) && hasMoved(source, k, bar, weights.barsToMove);
+        values[k] = heads[k] + weights.decays[bar % blockLength] * horner(adds[k], weights);
+        values[k] = isAsARule ? values[k] : missing;
+    }
+    return values;
 }
 
 } // namespace sieve::indicators

@@ -247,7 +247,7 @@ void BarPass::announce(const market::Market& market, std::size_t next)
     FetchAhead& ahead = FetchAhead::own();
     ahead.clear();
     if (const std::span<const Day> days = market.bars(next).days; days.size() > barsAfter)
-        __builtin_prefetch(&days[days.size() - 1 - barsAfter]);
+        fetchLines(&days[days.size() - 1 - barsAfter], &days[days.size() - 1 - barsAfter] + 1);
     for (const std::size_t i : reading_) {
         const Step& step = steps_[i];
         const Node& node = *step.node;

@@ -10,6 +10,7 @@
 // are spans: over a mapped file (storage/market_file.h) or over records in memory.
 
 #include "core/base/base.h"
+#include "core/base/fetch_ahead.h"
 #include "core/market/actions.h"
 #include "core/market/bars.h"
 #include "core/market/company_facts.h"
@@ -140,18 +141,13 @@ public:
     Notices notices(std::size_t at) const { return unpackedNotices(listing(at).notices); }
 
     /// Fetches into the processor's caches where an instrument's columns and rows lie; beyond the
-    /// last one, nothing. Inlined, since to the compiler it does nothing and need not be called.
+    /// last one, nothing.
     [[gnu::always_inline]] void fetchViews(std::size_t at) const
     {
-        constexpr std::ptrdiff_t line = 64;
         if (at >= listings_.size())
             return;
-        __builtin_prefetch(&tenures_[at]);
-        const auto* const end = reinterpret_cast<const char*>(&listings_[at] + 1);
-        const auto* byte = reinterpret_cast<const char*>(&listings_[at].bars);
-        for (; byte < end; byte += line) // what describes the instrument lies before its bars
-            __builtin_prefetch(byte);
-        __builtin_prefetch(end - 1);
+        fetchLines(&tenures_[at], &tenures_[at] + 1);
+        fetchLines(&listings_[at].bars, &listings_[at] + 1); // before them lies what describes it
     }
 
     const TextTable& texts() const { return texts_; }

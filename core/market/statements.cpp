@@ -1,5 +1,6 @@
 #include "core/market/statements.h"
 
+#include "core/base/fetch_ahead.h"
 #include "core/base/require.h"
 #include "core/market/words.h"
 
@@ -182,25 +183,21 @@ std::span<const StatementRow> Statements::rowsOf(std::size_t item, Period period
 void Statements::fetchPlace(std::size_t item, Period period) const
 {
     if (begins_)
-        __builtin_prefetch(&begins_->at(placeOf(item, period)));
+        fetchLines(&begins_->at(placeOf(item, period)), &begins_->at(placeOf(item, period)) + 1);
 }
 
 void Statements::fetchNewest(std::size_t item, Period period, std::size_t sessionsBefore) const
 {
-    constexpr std::size_t line = 64;
-    constexpr std::size_t few = 5; // lines: as many quarters as two sums of a year take, and some
+    constexpr std::size_t few = 12; // as many quarters as two sums of a year take, and some
     const std::size_t after = sessionsBefore / (21U * static_cast<unsigned>(monthsOf(period)));
-    const auto fetch = [after](auto rows) {
-        const auto* const end = reinterpret_cast<const char*>(
-            rows.data() + (rows.size() - std::min(after, rows.size())));
-        const auto bytes =
-            static_cast<std::size_t>(end - reinterpret_cast<const char*>(rows.data()));
-        for (std::size_t back = 1; back < std::min(bytes, few * line); back += line)
-            __builtin_prefetch(end - back);
-    };
-    fetch(rowsOf(item, period));
-    if (!reports_.empty())
-        __builtin_prefetch(&reports_[reports_.size() - 1 - std::min(after, reports_.size() - 1)]);
+    const std::span<const StatementRow> rows = rowsOf(item, period);
+    if (after < rows.size()) {
+        const StatementRow* const end = rows.data() + (rows.size() - after);
+        fetchLines(end - std::min(few, rows.size() - after), end);
+    }
+    if (after < reports_.size())
+        fetchLines(&reports_[reports_.size() - 1 - after],
+                   &reports_[reports_.size() - 1 - after] + 1);
 }
 
 const Report* Statements::reportBy(Day day) const

@@ -1,5 +1,6 @@
 #include "core/storage/file_aside.h"
 
+#include <algorithm>
 #include <cerrno>
 #include <fcntl.h>
 #include <fstream>
@@ -54,16 +55,17 @@ void FileAside::fail() const
 
 void FileAside::write(std::span<const std::byte> bytes)
 {
-    constexpr std::size_t bufferSize = 1U << 20U;
+    // Written a large page at a time, where such a page begins, a file is held in large pages too:
+    // who maps it then waits less to know where its bytes lie.
+    constexpr std::size_t largePage = 2U << 20U;
     size_ += bytes.size();
-    const auto* data = reinterpret_cast<const char*>(bytes.data());
-    if (buffer_.size() + bytes.size() <= bufferSize) {
-        buffer_.append(data, bytes.size());
-        return;
+    while (!bytes.empty()) {
+        const std::size_t count = std::min(bytes.size(), largePage - buffer_.size());
+        buffer_.append(reinterpret_cast<const char*>(bytes.data()), count);
+        bytes = bytes.subspan(count);
+        if (buffer_.size() == largePage)
+            flush();
     }
-    flush();
-    if (!writeAll(descriptor_, data, bytes.size(), 0, false))
-        fail();
 }
 
 void FileAside::flush()

@@ -28,6 +28,7 @@ MappedFile::MappedFile(const std::filesystem::path& path)
         void* memory = ::mmap(nullptr, size_, PROT_READ, MAP_SHARED, descriptor, 0);
         if (memory == MAP_FAILED)
             fail(descriptor);
+        ::madvise(memory, size_, MADV_HUGEPAGE); // advice, for what must be read from the disk
         data_ = static_cast<const std::byte*>(memory);
     }
     ::close(descriptor);

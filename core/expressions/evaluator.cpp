@@ -34,14 +34,15 @@ std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const Node
                                           Day day, const Progress& progress)
 {
     auto columns = Question(*this, plan, progress).columns(targets, day);
-    for (std::size_t i = 0; i < targets.size(); ++i) // a constant is nobody's before he is listed
-        if (plan.isConstant(targets[i])) {
-            Column listed = *columns[i];
-            for (std::size_t stock = 0; stock < listed.size(); ++stock)
-                if (!market_->tenure(stock).isListed(day))
-                    listed[stock] = missing;
-            columns[i] = std::make_shared<Column>(std::move(listed));
-        }
+    tbb::parallel_for(std::size_t{0}, targets.size(), [&](std::size_t i) {
+        if (!plan.isConstant(targets[i]))
+            return;
+        Column listed = *columns[i]; // a constant is nobody's before he is listed
+        for (std::size_t stock = 0; stock < listed.size(); ++stock)
+            if (!market_->tenure(stock).isListed(day))
+                listed[stock] = missing;
+        columns[i] = std::make_shared<Column>(std::move(listed));
+    });
     return columns;
 }
 

@@ -136,7 +136,9 @@ SIEVE_INLINE void choose(Inputs inputs, std::span<double> out)
     const double* const a = inputs[1];
     const double* const b = inputs[2];
     for (std::size_t i = 0; i < out.size(); ++i) {
-        const double chosen = condition[i] == 0.0 ? b[i] : a[i];
+        const double yes = a[i]; // both are there to be read
+        const double no = b[i];
+        const double chosen = condition[i] == 0.0 ? no : yes;
         out[i] = condition[i] == condition[i] ? chosen : missing;
     }
 }

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cstdint>
 #include <vector>
 
 namespace sieve::indicators {
@@ -25,9 +26,9 @@ struct Piece {
             load(high, at + bar + 4);
             return;
         }
-        std::array<double, pieceLength> some{};
-        for (std::size_t i = std::max(bar, first); i < std::min(bar + pieceLength, end); ++i)
-            some[i - bar] = at[i];
+        std::array<double, pieceLength> some;
+        for (std::size_t i = 0; i < pieceLength; ++i) // loads behind a mask, where there are such
+            some[i] = first <= bar + i && bar + i < end ? at[bar + i] : 0.0;
         load(low, some.data());
         load(high, some.data() + 4);
     }
@@ -194,6 +195,12 @@ private:
     double* tails_; ///< sums from each place of the block before to its end
 };
 
+/// Where the block of a bar begins. Bars are few enough for the quicker division.
+std::size_t blockOf(std::size_t bar, std::size_t length)
+{
+    return static_cast<std::uint32_t>(bar) / static_cast<std::uint32_t>(length) * length;
+}
+
 } // namespace
 
 SIEVE_WIDE void windowSum(Values values, int period, Span span, Out sum)
@@ -204,17 +211,17 @@ SIEVE_WIDE void windowSum(Values values, int period, Span span, Out sum)
     const std::size_t end = span.from + sum.size();
     std::size_t bar = span.from;
     if (sum.size() == 1 && bar + 1 >= length) {
-        const std::size_t begin = (bar + 1) / length * length;
+        const std::size_t begin = blockOf(bar + 1, length);
         sum[0] = begin == bar + 1 ? headOf(at, begin - length, begin)
                                   : tailOf(at, begin - length, bar + 1 - length, begin) +
                                         headOf(at, begin, bar + 1);
         return;
     }
     Sweep sweep(at, end, length);
-    if (const std::size_t begin = bar / length * length; bar < end && begin > 0)
+    if (const std::size_t begin = blockOf(bar, length); bar < end && begin > 0)
         sweep.takeTails(begin - length, bar + 1 - length);
     while (bar < end) {
-        const std::size_t begin = bar / length * length;
+        const std::size_t begin = blockOf(bar, length);
         const std::size_t to = std::min(end, begin + length);
         if (begin == 0) {
             const std::size_t known = std::clamp(length - 1, bar, to);

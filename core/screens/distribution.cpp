@@ -9,12 +9,23 @@ namespace sieve::screens {
 
 namespace {
 
-double quantile(std::vector<double>& figures, double share)
-{
-    const auto place = static_cast<std::ptrdiff_t>(share * static_cast<double>(figures.size() - 1));
-    std::nth_element(figures.begin(), figures.begin() + place, figures.end());
-    return figures[static_cast<std::size_t>(place)];
-}
+/// The figure that so large a share of them lies below.
+struct Quantile {
+    std::size_t place = 0;
+    double figure = missing;
+
+    /// Puts it in its place, what is less before it and what is more behind, within [from, to): all
+    /// those before lie below, all behind above.
+    Quantile(std::vector<double>& figures, double share, std::size_t from, std::size_t to)
+        : place(static_cast<std::size_t>(share * static_cast<double>(figures.size() - 1)))
+    {
+        const auto at = [&figures](std::size_t i) {
+            return figures.begin() + static_cast<std::ptrdiff_t>(i);
+        };
+        std::nth_element(at(from), at(place), at(to));
+        figure = figures[place];
+    }
+};
 
 } // namespace
 
@@ -59,10 +70,11 @@ Distribution distributionOf(std::span<const double> figures, std::size_t bars)
     spread.noData = figures.size() - known.size();
     if (known.empty() || bars == 0)
         return spread;
-    spread.low = quantile(known, 0.01);
-    spread.high = quantile(known, 0.99);
-    const double tenth = quantile(known, 0.1);
-    spread.isLogarithmic = spread.low > 0.0 && quantile(known, 0.9) > 30.0 * tenth;
+    const Quantile tenth(known, 0.1, 0, known.size());
+    const Quantile ninetieth(known, 0.9, tenth.place, known.size());
+    spread.low = Quantile(known, 0.01, 0, tenth.place + 1).figure;
+    spread.high = Quantile(known, 0.99, ninetieth.place, known.size()).figure;
+    spread.isLogarithmic = spread.low > 0.0 && ninetieth.figure > 30.0 * tenth.figure;
     spread.counts.assign(bars, 0);
     const double logOfLow = spread.isLogarithmic ? std::log(spread.low) : 0.0;
     const double width =

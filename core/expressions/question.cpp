@@ -8,6 +8,7 @@
 #include <atomic>
 #include <set>
 #include <tbb/enumerable_thread_specific.h>
+#include <tbb/task_group.h>
 
 namespace sieve::expressions {
 
@@ -191,38 +192,49 @@ std::vector<ColumnPtr> Evaluator::Question::columns(std::span<const NodeId> targ
     return result;
 }
 
-/// Adds parts that are made of whole columns. Those that do not read each other are made at once.
-void Evaluator::Question::addColumnwise(std::vector<NodeId> nodes, Day day,
+/// Adds parts that are made of whole columns, each as soon as those that it reads are there.
+void Evaluator::Question::addColumnwise(std::span<const NodeId> nodes, Day day,
                                         std::map<NodeId, ColumnPtr>& known)
 {
-    std::ranges::sort(nodes); // inputs have lower numbers
-    std::map<NodeId, std::size_t> depths;
-    std::vector<std::vector<NodeId>> levels;
-    for (const NodeId node : nodes) {
-        std::size_t depth = 0;
-        for (const NodeId input : inputsOf(node))
-            if (const auto found = depths.find(input); found != depths.end())
-                depth = std::max(depth, found->second + 1);
-        depths[node] = depth;
-        levels.resize(std::max(levels.size(), depth + 1));
-        levels[depth].push_back(node);
+    struct Part {
+        NodeId id = 0;
+        std::vector<std::size_t> users;
+        std::atomic<std::size_t> waitsFor = 0;
+    };
+    std::vector<Part> parts(nodes.size());
+    std::map<NodeId, std::size_t> places;
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        parts[i].id = nodes[i];
+        places[nodes[i]] = i;
+        known[nodes[i]] = nullptr; // from here on each is set by who makes it
+    }
+    std::vector<std::size_t> ready;
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+        for (const NodeId input : inputsOf(parts[i].id))
+            if (const auto found = places.find(input); found != places.end()) {
+                parts[found->second].users.push_back(i);
+                ++parts[i].waitsFor;
+            }
+        if (parts[i].waitsFor == 0)
+            ready.push_back(i);
     }
     const Standing standing = standingOn(day);
-    for (const std::vector<NodeId>& level : levels) {
-        std::vector<std::shared_ptr<Column>> made(level.size());
-        tbb::parallel_for(std::size_t{0}, level.size(), [&](std::size_t i) {
-            stopIfTold();
-            made[i] = isAcross(plan_[level[i]].op) ? acrossOf(level[i], day, standing, known)
-                                                   : combinedOf(level[i], known);
-            for (const std::size_t unlisted : standing.unlisted)
-                (*made[i])[unlisted] = missing;
-        });
-        for (std::size_t i = 0; i < level.size(); ++i) {
-            if (isAcross(plan_[level[i]].op))
-                setIdle(level[i], day, standing, *made[i]);
-            known[level[i]] = evaluator_.cache_.keep(plan_.key(level[i]), day, made[i]);
-        }
-    }
+    tbb::task_group group;
+    const std::function<void(std::size_t)> make = [&](std::size_t i) {
+        stopIfTold();
+        const NodeId id = parts[i].id;
+        const auto column =
+            isAcross(plan_[id].op) ? acrossOf(id, day, standing, known) : combinedOf(id, known);
+        for (const std::size_t unlisted : standing.unlisted)
+            (*column)[unlisted] = missing;
+        known.at(id) = evaluator_.cache_.keep(plan_.key(id), day, column);
+        for (const std::size_t user : parts[i].users)
+            if (--parts[user].waitsFor == 0)
+                group.run([&make, user] { make(user); });
+    };
+    for (const std::size_t i : ready)
+        group.run([&make, i] { make(i); });
+    group.wait();
 }
 
 /// Parts along the bars of those instruments that `isWanted` names (empty: all), on one day.
@@ -274,7 +286,8 @@ Evaluator::Question::combinedOf(NodeId id, const std::map<NodeId, ColumnPtr>& kn
     return column;
 }
 
-/// A part across stocks: their place on the day, whether or not they traded on it.
+/// A part across stocks: of those that traded on the day, their place on it; of the others, that on
+/// the day of their newest bar.
 std::shared_ptr<Column>
 Evaluator::Question::acrossOf(NodeId id, Day day, const Standing& standing,
                               const std::map<NodeId, ColumnPtr>& known) const
@@ -302,20 +315,15 @@ Evaluator::Question::acrossOf(NodeId id, Day day, const Standing& standing,
         across(plan_[id], figures, groups, *column);
         evaluator_.cache_.keep(key, day, std::make_shared<const Column>(*column));
     }
-    return column;
-}
-
-/// Sets the places of those that did not trade on the day: each as on the day of its newest bar.
-void Evaluator::Question::setIdle(NodeId id, Day day, const Standing& standing, Column& column)
-{
     if (standing.idle.empty())
-        return;
+        return column;
     std::vector<char> isIdle(market_.size());
     for (const std::size_t i : standing.idle)
         isIdle[i] = 1;
-    const auto older = columnsAlongBars(std::span(&id, 1), day, isIdle);
+    const auto older = aside().columnsAlongBars(std::span(&id, 1), day, isIdle);
     for (const std::size_t i : standing.idle)
-        column[i] = (*older.at(id))[i];
+        (*column)[i] = (*older.at(id))[i];
+    return column;
 }
 
 std::vector<std::vector<double>> Evaluator::Question::histories(std::span<const NodeId> targets,

@@ -142,15 +142,21 @@ private:
     std::shared_ptr<Column> combinedOf(NodeId id, const std::map<NodeId, ColumnPtr>& known) const;
     std::shared_ptr<Column> acrossOf(NodeId id, Day day, const Standing& standing,
                                      const std::map<NodeId, ColumnPtr>& known) const;
-    void setIdle(NodeId id, Day day, const Standing& standing, Column& column);
-    void addColumnwise(std::vector<NodeId> nodes, Day day, std::map<NodeId, ColumnPtr>& known);
+    void addColumnwise(std::span<const NodeId> nodes, Day day, std::map<NodeId, ColumnPtr>& known);
+    /// The same question once more, which tells no progress of its own.
+    Question aside() const
+    {
+        Question question(evaluator_, plan_, progress_);
+        question.depth_ = depth_;
+        question.told_ = {told_.from + told_.share, 0.0};
+        return question;
+    }
     /// The same question of the whole history, for what turned out to need it.
     Question deep() const
     {
         require(depth_ != Depth::WholeHistory, "Question: more than the whole history");
-        Question question(evaluator_, plan_, progress_);
+        Question question = aside();
         question.depth_ = Depth::WholeHistory;
-        question.told_ = {told_.from + told_.share, 0.0};
         return question;
     }
     void stopIfTold() const

@@ -27,10 +27,14 @@ CriterionCount countOf(const Answers& answers, std::size_t place)
     count.error = answer.error;
     count.warnings = answer.warnings;
     count.limits = answer.limits;
-    for (const std::size_t stock : answers.stocks) {
-        count.alone += !answer.column || (*answer.column)[stock] == 1.0 ? 1U : 0U;
-        count.noData += answer.column && isMissing((*answer.column)[stock]) ? 1U : 0U;
-    }
+    if (!answer.column)
+        count.alone = answers.stocks.size();
+    else
+        for (const double* const column = answer.column->data();
+             const std::size_t stock : answers.stocks) {
+            count.alone += column[stock] == 1.0 ? 1U : 0U;
+            count.noData += isMissing(column[stock]) ? 1U : 0U;
+        }
     count.leftAfter = answers.left[place + 1].count();
     count.moreWithout = answers.keptOutBy(place).count();
     return count;

@@ -9,22 +9,46 @@ namespace sieve::screens {
 
 namespace {
 
-/// The figure that so large a share of them lies below.
-struct Quantile {
-    std::size_t place = 0;
-    double figure = missing;
-
-    /// Puts it in its place, what is less before it and what is more behind, within [from, to): all
-    /// those before lie below, all behind above.
-    Quantile(std::vector<double>& figures, double share, std::size_t from, std::size_t to)
-        : place(static_cast<std::size_t>(share * static_cast<double>(figures.size() - 1)))
+/// The figure below which so large a share of some lies, in its place among them: none before it is
+/// more, none behind it less.
+class Quantile {
+public:
+    Quantile(std::vector<double>& figures, double share)
+        : Quantile(figures, share, 0, figures.size())
     {
-        const auto at = [&figures](std::size_t i) {
-            return figures.begin() + static_cast<std::ptrdiff_t>(i);
-        };
-        std::nth_element(at(from), at(place), at(to));
-        figure = figures[place];
     }
+    Quantile lower(double share) const { return {*figures_, share, 0, place_, *this}; }
+    Quantile higher(double share) const
+    {
+        return {*figures_, share, place_ + 1, figures_->size(), *this};
+    }
+    double figure() const { return figure_; }
+
+private:
+    Quantile(std::vector<double>& figures, double share, std::size_t from, std::size_t to)
+        : figures_(&figures),
+          place_(static_cast<std::size_t>(share * static_cast<double>(figures.size() - 1)))
+    {
+        if (place_ < from || place_ >= to)
+            return;
+        const auto at = [&figures](std::size_t place) {
+            return figures.begin() + static_cast<std::ptrdiff_t>(place);
+        };
+        std::nth_element(at(from), at(place_), at(to));
+        figure_ = figures[place_];
+    }
+    /// Of few figures it may have the place of `other`, next to which it was sought.
+    Quantile(std::vector<double>& figures, double share, std::size_t from, std::size_t to,
+             const Quantile& other)
+        : Quantile(figures, share, from, to)
+    {
+        if (place_ == other.place_)
+            figure_ = other.figure_;
+    }
+
+    std::vector<double>* figures_;
+    std::size_t place_ = 0;
+    double figure_ = missing;
 };
 
 } // namespace
@@ -70,11 +94,11 @@ Distribution distributionOf(std::span<const double> figures, std::size_t bars)
     spread.noData = figures.size() - known.size();
     if (known.empty() || bars == 0)
         return spread;
-    const Quantile tenth(known, 0.1, 0, known.size());
-    const Quantile ninetieth(known, 0.9, tenth.place, known.size());
-    spread.low = Quantile(known, 0.01, 0, tenth.place + 1).figure;
-    spread.high = Quantile(known, 0.99, ninetieth.place, known.size()).figure;
-    spread.isLogarithmic = spread.low > 0.0 && ninetieth.figure > 30.0 * tenth.figure;
+    const Quantile tenth(known, 0.1);
+    const Quantile ninetieth = tenth.higher(0.9);
+    spread.low = tenth.lower(0.01).figure();
+    spread.high = ninetieth.higher(0.99).figure();
+    spread.isLogarithmic = spread.low > 0.0 && ninetieth.figure() > 30.0 * tenth.figure();
     spread.counts.assign(bars, 0);
     const double logOfLow = spread.isLogarithmic ? std::log(spread.low) : 0.0;
     const double width =

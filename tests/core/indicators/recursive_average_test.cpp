@@ -79,6 +79,40 @@ TEST_CASE("Recursion: a window with a gap or without movement asks for more", "[
     CHECK_FALSE(runRecursion(values, wilder, deep, std::span(&out, 1)));
 }
 
+TEST_CASE("Recursion: near the beginning a bar has the same bits, however many are asked for, and "
+          "nothing later changes it",
+          "[indicators]")
+{
+    demo_market::Dice dice(static_cast<std::uint64_t>(GENERATE(range(1, 13))));
+    const int period = 2 + static_cast<int>(dice.below(60));
+    const Recursion recursion =
+        dice.chance(0.5) ? Recursion::exponential(period) : Recursion::wilder(period);
+    const double gaps = GENERATE(0.0, 0.01, 0.2);
+    std::vector<double> values;
+    for (int i = 0; i < 400; ++i)
+        values.push_back(dice.chance(gaps) || i < 5 ? missing : dice.between(-3, 50));
+    const auto all = run(recursion, values);
+    double plain = 0.0;
+    int seen = 0;
+    for (std::size_t bar = 0; bar < values.size(); ++bar) {
+        INFO("bar " << bar << ", period " << period << ", gaps " << gaps);
+        double alone = 0.0;
+        const auto past = std::span<const double>(values).first(bar + 1);
+        REQUIRE(runRecursion(past, recursion, {0, bar}, std::span(&alone, 1)));
+        REQUIRE((alone == all[bar] || (isMissing(alone) && isMissing(all[bar]))));
+        if (!isMissing(values[bar])) { // the definition, step by step
+            ++seen;
+            plain = seen <= recursion.seedCount
+                        ? plain + values[bar]
+                        : recursion.decay * plain + recursion.gain * values[bar];
+            plain *= seen == recursion.seedCount ? recursion.seedGain : 1.0;
+        }
+        REQUIRE(isMissing(alone) == (seen < recursion.seedCount));
+        if (!isMissing(alone))
+            REQUIRE(alone == Approx(plain).epsilon(1e-12).margin(1e-12));
+    }
+}
+
 TEST_CASE("RSI: agrees with a case worked by hand", "[indicators]")
 {
     const auto rsi = rsiOf({10, 11, 10, 12}, 2); // changes +1, -1, +2

@@ -100,4 +100,49 @@ TEST_CASE("Item figures: for days in order or not they are those of the statemen
     }
 }
 
+TEST_CASE("Statements: an item's rows are those of its own, by quarter and by year", "[market]")
+{
+    demo_market::Dice dice(5);
+    std::vector<StatementRow> rows = filings(dice);
+    const Statements statements(rows);
+    std::size_t all = 0;
+    for (std::uint32_t item = 0; item < statementItemCount; ++item)
+        for (const Period period : {Period::Quarter, Period::Year}) {
+            const auto own = statements.rowsOf(item, period);
+            const auto isOwn = [&](const StatementRow& row) {
+                return row.item == item && row.period == period;
+            };
+            CHECK(std::ranges::all_of(own, isOwn));
+            CHECK(own.size() == static_cast<std::size_t>(std::ranges::count_if(rows, isOwn)));
+            all += own.size();
+        }
+    CHECK(all == rows.size());
+    CHECK(Statements().rowsOf(revenue, Period::Quarter).empty());
+    CHECK_FALSE(Statements().figure(revenue, Period::Year, 0, test::day("2020-01-01")));
+}
+
+TEST_CASE("Statements: places that a damaged file tells lead nowhere", "[market]")
+{
+    demo_market::Dice dice(6);
+    std::vector<StatementRow> rows = filings(dice);
+    sortStatements(rows);
+    const std::vector<Report> reports = reportsOf(rows);
+    const ItemBegins sound = itemBeginsOf(rows);
+    const std::size_t place = 2 * revenue;
+    for (const auto& [from, to] : {std::pair(9U, 8U), std::pair(0U, 1'000'000U),
+                                   std::pair(4'000'000'000U, 4'000'000'001U)}) {
+        ItemBegins begins = sound;
+        begins.at(place) = from;
+        begins.at(place + 1) = to;
+        const Statements statements(rows, &begins, reports);
+        CHECK(statements.rowsOf(revenue, Period::Quarter).empty());
+        CHECK_FALSE(statements.figure(revenue, Period::Quarter, 0, test::day("2020-06-01")));
+        statements.fetchNewest(revenue, Period::Quarter, 0);
+    }
+    const Statements whole(rows, &sound, reports);
+    CHECK(whole.figure(revenue, Period::Quarter, 0, test::day("2020-06-01")));
+    for (const std::size_t before : {0U, 63U, 1000U, 100'000U})
+        whole.fetchNewest(revenue, Period::Year, before);
+}
+
 } // namespace sieve::market

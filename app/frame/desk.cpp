@@ -193,7 +193,7 @@ screens::NameBookPtr Desk::nameBook() const
     book->fields = fields_.all();
     for (const screens::Screen& screen : screens::starterScreens())
         book->screens[screen.name] = screens::conditionOf(screen);
-    for (const screens::Screen& screen : savedScreens())
+    for (const screens::Screen& screen : shelf_.all())
         book->screens[screen.name] = screens::conditionOf(screen);
     for (const watchlists::Watchlist& list : work_.lists) {
         auto members = std::make_shared<expressions::ListMembers>();
@@ -347,7 +347,7 @@ void Desk::carry(const Renaming& renaming)
 
 void Desk::carryIntoShelf(const Renaming& renaming)
 {
-    const std::vector<screens::Screen> before = savedScreens();
+    const std::vector<screens::Screen> before = shelf_.all();
     for (const screens::Screen& screen : before)
         if (names(screen, renaming.what, renaming.from))
             shelf_.save(screens::withRenamed(screen, renaming));

@@ -82,7 +82,6 @@ public:
     /// Puts a saved screen in the place of the one called `from`; who asks for it by its name goes
     /// on to find it.
     void renameScreen(const std::string& from, const screens::Screen& renamed);
-    const std::vector<screens::Screen>& savedScreens() const { return shelf_.all(); }
     /// What the person's fields, screens and lists are called now: for a job.
     screens::NameBookPtr nameBook() const;
     const std::string& setting(const std::string& key) const; ///< empty when never set

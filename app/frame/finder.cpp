@@ -92,7 +92,7 @@ void Finder::collect()
                                Q_EMIT desk_.placeWanted(QStringLiteral("sift"));
                            }});
     };
-    std::ranges::for_each(desk_.savedScreens(), addScreen);
+    std::ranges::for_each(desk_.screenShelf().all(), addScreen);
     std::ranges::for_each(screens::starterScreens(), addScreen);
     for (const watchlists::Watchlist& list : desk_.work().lists)
         things_.push_back({text(list.name), tr("watchlist, %1 entries").arg(list.entries.size()),

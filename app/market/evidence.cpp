@@ -195,7 +195,7 @@ void OwnScreensView::ask()
         return;
     isStale_ = false;
     std::vector<std::string> screens;
-    for (const screens::Screen& screen : desk_.savedScreens())
+    for (const screens::Screen& screen : desk_.screenShelf().all())
         if (screen.side == screens::ScreenSide::Long)
             screens.push_back(screen.name);
     if (screens.empty()) {

@@ -4,6 +4,7 @@
 
 #include <QDate>
 #include <QLocale>
+#include <algorithm>
 #include <cmath>
 
 namespace sieve::app {
@@ -15,6 +16,18 @@ QLocale locale()
     return QLocale(QLocale::English);
 }
 
+/// Whether what is shown is nothing: a move too small for the decimals has no direction either.
+bool isZero(const QString& number)
+{
+    return std::ranges::none_of(number, [](QChar c) { return c >= u'1' && c <= u'9'; });
+}
+
+QString rounded(double figure, int decimals)
+{
+    const QString number = locale().toString(figure, 'f', decimals);
+    return figure < 0.0 && isZero(number) ? locale().toString(0.0, 'f', decimals) : number;
+}
+
 } // namespace
 
 QString numberText(double figure, Unit unit, int decimals)
@@ -22,7 +35,7 @@ QString numberText(double figure, Unit unit, int decimals)
     if (isMissing(figure))
         return missingText;
     if (unit == Unit::Percent)
-        return locale().toString(figure * 100.0, 'f', decimals) + QStringLiteral(" %");
+        return rounded(figure * 100.0, decimals) + QStringLiteral(" %");
     const double size = std::fabs(figure);
     if ((unit == Unit::Money || unit == Unit::Shares) && size >= 1e5) {
         const auto [factor, mark] = size >= 1e9   ? std::pair(1e9, "B")
@@ -34,13 +47,13 @@ QString numberText(double figure, Unit unit, int decimals)
     }
     if (unit == Unit::Money && size > 0.0 && size < 1.0 && decimals == 2)
         decimals = 4; // a price below one is traded in finer steps
-    return locale().toString(figure, 'f', decimals);
+    return rounded(figure, decimals);
 }
 
 QString signedText(double figure, Unit unit, int decimals)
 {
     const QString plain = numberText(figure, unit, decimals);
-    return figure > 0.0 ? QLatin1Char('+') + plain : plain;
+    return figure > 0.0 && !isZero(plain) ? QLatin1Char('+') + plain : plain;
 }
 
 QString valueText(double value, Kind kind, Unit unit, int decimals, const market::TextTable& texts)

@@ -10,7 +10,8 @@
 namespace sieve::app {
 
 /// The one place where figures become text. Missing is a dash, never 0.
-/// Percent shows 0.05 as "5.0 %"; large money and shares are shortened: "12.4 M".
+/// Percent shows 0.05 as "5.0 %"; large money and shares are shortened: "12.4 M". What rounds to
+/// nothing has no sign.
 QString numberText(double figure, Unit unit, int decimals);
 /// As numberText with a sign in front of what is above 0: "+1.2 %".
 QString signedText(double figure, Unit unit, int decimals);

@@ -298,7 +298,7 @@ QStringList OwnFieldEditor::usersOf(const std::string& name) const
     for (const std::string& own : desk_.fieldShelf().all()->usersOf(name))
         users << text(own);
     constexpr auto field = expressions::Renaming::What::Field;
-    for (const screens::Screen& screen : desk_.savedScreens())
+    for (const screens::Screen& screen : desk_.screenShelf().all())
         if (names(screen, field, name))
             users << tr("screen “%1”").arg(text(screen.name));
     if (names(desk_.work().screen, field, name))

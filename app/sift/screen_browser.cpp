@@ -208,7 +208,7 @@ void ScreenBrowser::fill()
     const QSignalBlocker quiet(tree_);
     tree_->clear();
     QTreeWidgetItem* own = group(nullptr, tr("Yours"));
-    std::vector<screens::Screen> byFolder = desk_.savedScreens();
+    std::vector<screens::Screen> byFolder = desk_.screenShelf().all();
     std::ranges::stable_sort(byFolder, {}, &screens::Screen::folder);
     std::stable_partition(byFolder.begin(), byFolder.end(),
                           [](const auto& each) { return !each.folder.empty(); });
@@ -256,7 +256,7 @@ void ScreenBrowser::askCounts()
     std::vector<std::pair<Kind, screens::Screen>> all;
     for (const screens::Screen& screen : screens::starterScreens())
         all.emplace_back(Kind::Ready, screen);
-    for (const screens::Screen& screen : desk_.savedScreens()) // may bear a ready one's name
+    for (const screens::Screen& screen : desk_.screenShelf().all()) // may bear a ready one's name
         all.emplace_back(Kind::Own, screen);
     using Counts = std::map<std::pair<Kind, std::string>, std::optional<std::size_t>>;
     counter_.ask(
@@ -354,7 +354,7 @@ void ScreenBrowser::showCurrent()
             facts << text(tag);
         facts_->setText(facts.join(QStringLiteral("  ·  ")));
         asks_->setHtml(whatItAsks(*screen));
-        details_->show(*screen, desk_.savedScreens());
+        details_->show(*screen, desk_.screenShelf().all());
     } else {
         asks_->setHtml(entry.kind == Kind::Removed
                            ? tr("Removed. Under Versions it can be looked at and brought back.")
@@ -475,7 +475,7 @@ void ScreenBrowser::importFiles()
     files_.ask([files](const Progress&) { return screens::readScreens(files); },
                [this](const screens::ReadScreens& read) {
                    for (screens::Screen screen : read.screens) {
-                       screen.name = screens::freeName(screen.name, desk_.savedScreens());
+                       screen.name = screens::freeName(screen.name, desk_.screenShelf().all());
                        shown_ = screen.name;
                        desk_.screenShelf().save(screen);
                    }

@@ -109,12 +109,12 @@ void ScreenHead::fillMenu()
         action->setToolTip(text(screen.purpose));
         connect(action, &QAction::triggered, this, [this, screen] { choose(screen); });
     };
-    if (desk_.savedScreens().empty())
+    if (desk_.screenShelf().all().empty())
         menu->addSection(tr("What you save stands here"));
-    for (const screens::Screen& screen : desk_.savedScreens())
+    for (const screens::Screen& screen : desk_.screenShelf().all())
         if (!screen.folder.empty())
             add(screen.folder, screen);
-    for (const screens::Screen& screen : desk_.savedScreens())
+    for (const screens::Screen& screen : desk_.screenShelf().all())
         if (screen.folder.empty())
             add("", screen);
     menu->addSeparator();
@@ -158,7 +158,7 @@ void ScreenHead::saveAs()
     dialog.setWindowTitle(tr("Save screen"));
     dialog.resize(480, 0);
     auto* details = new ScreenDetails;
-    details->show(draft_(), desk_.savedScreens());
+    details->show(draft_(), desk_.screenShelf().all());
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Save | QDialogButtonBox::Cancel);
     auto* layout = new QVBoxLayout(&dialog);
     layout->addWidget(details);

@@ -200,21 +200,21 @@ TEST_CASE("Desk: screens are saved by name, replaced and removed", "[app]")
         screen.name = "Also mine";
         desk.screenShelf().save(screen);
         desk.setSetting("place", "prove");
-        CHECK(desk.savedScreens().size() == 2);
+        CHECK(desk.screenShelf().all().size() == 2);
     }
     {
         Desk desk(file, test::marketsFolder());
         test::waitUntil([&] { return desk.isWorkLoaded(); }, "the library");
-        REQUIRE(desk.savedScreens().size() == 2);
-        CHECK(desk.savedScreens()[0].name == "Also mine"); // by name
-        CHECK(desk.savedScreens()[1].keep == 7);
+        REQUIRE(desk.screenShelf().all().size() == 2);
+        CHECK(desk.screenShelf().all()[0].name == "Also mine"); // by name
+        CHECK(desk.screenShelf().all()[1].keep == 7);
         CHECK(desk.setting("place") == "prove");
         CHECK(desk.setting("never set").empty());
         desk.screenShelf().remove("Mine");
     }
     Desk desk(file, test::marketsFolder());
     test::waitUntil([&] { return desk.isWorkLoaded(); }, "the library");
-    CHECK(desk.savedScreens().size() == 1);
+    CHECK(desk.screenShelf().all().size() == 1);
 }
 
 TEST_CASE("Desk: the as-of day is always a session within the market", "[app]")

@@ -337,7 +337,7 @@ TEST_CASE("Lists: a new name reaches whatever asks for the list, back and forth"
     bench.desk->screenShelf().save(screen);
     const auto asked = [&] {
         return bench.desk->work().screen.criteria[0].text + " | " +
-               bench.desk->savedScreens()[0].criteria[0].text + " | " +
+               bench.desk->screenShelf().all()[0].criteria[0].text + " | " +
                bench.desk->work().marketBook.panes[0];
     };
     const std::string before = asked();

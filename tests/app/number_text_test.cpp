@@ -57,6 +57,12 @@ TEST_CASE("Number text: units, separators, and a dash for what is missing", "[ap
     CHECK(shown(missing, Unit::Money, 2) == "–");
     CHECK(signedText(0.01, Unit::Percent, 1) == QStringLiteral("+1.0 %"));
     CHECK(signedText(missing, Unit::Percent, 1) == QStringLiteral("–"));
+    CHECK(shown(-0.00004, Unit::Percent, 2) == "0.00 %"); // nothing has no sign
+    CHECK(shown(-0.0, Unit::Plain, 1) == "0.0");
+    CHECK(shown(-0.00006, Unit::Percent, 2) == "-0.01 %");
+    CHECK(signedText(0.00004, Unit::Percent, 2) == QStringLiteral("0.00 %"));
+    CHECK(signedText(0.00006, Unit::Percent, 2) == QStringLiteral("+0.01 %"));
+    CHECK(signedText(-0.2, Unit::Plain, 0) == QStringLiteral("0"));
     CHECK(dayText(*Day::parse("2026-09-30")) == QStringLiteral("Wed 30 Sep 2026"));
 }
 

@@ -84,10 +84,10 @@ TEST_CASE("Screens: saved under a name and folder, changed, saved again, brought
         in<QLineEdit>(dialog, QStringLiteral("Tags"))->setText(QStringLiteral("dip, weekly ,"));
         QTest::keyClick(&dialog, Qt::Key_Return);
     });
-    REQUIRE(bench.desk->savedScreens().size() == 1);
-    CHECK(bench.desk->savedScreens()[0].folder == "Trend/Weekly");
-    CHECK(bench.desk->savedScreens()[0].tags == std::vector<std::string>{"dip", "weekly"});
-    CHECK(bench.desk->work().screen == bench.desk->savedScreens()[0]);
+    REQUIRE(bench.desk->screenShelf().all().size() == 1);
+    CHECK(bench.desk->screenShelf().all()[0].folder == "Trend/Weekly");
+    CHECK(bench.desk->screenShelf().all()[0].tags == std::vector<std::string>{"dip", "weekly"});
+    CHECK(bench.desk->work().screen == bench.desk->screenShelf().all()[0]);
 
     bench.desk->edit(QStringLiteral("limit"),
                      [](Work& work) { work.screen.criteria[0].text = "close > sma(close, 20)"; });
@@ -107,7 +107,7 @@ TEST_CASE("Screens: saved under a name and folder, changed, saved again, brought
     versions->setCurrentItem(versions->topLevelItem(1));
     press(browser, QStringLiteral("Bring this version back"));
     test::waitUntil([&] { return versions->topLevelItemCount() == 3; }, "three versions");
-    CHECK(bench.desk->savedScreens()[0].criteria[0].text == "close > sma(close, 50)");
+    CHECK(bench.desk->screenShelf().all()[0].criteria[0].text == "close > sma(close, 50)");
 }
 
 TEST_CASE("Screens: the browser finds by any word, counts what passes and opens by keys alone",
@@ -147,7 +147,7 @@ TEST_CASE("Screens: the browser finds by any word, counts what passes and opens 
         QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
     });
     CHECK(bench.desk->work().screen.name == "Covered dividends");
-    CHECK(bench.desk->savedScreens().size() == 2); // a ready screen is copied only when saved
+    CHECK(bench.desk->screenShelf().all().size() == 2); // a ready screen is copied only when saved
 }
 
 TEST_CASE("Screens: renamed with versions, removed, found under Removed and brought back", "[app]")
@@ -188,7 +188,7 @@ TEST_CASE("Screens: renamed with versions, removed, found under Removed and brou
     CHECK(bench.desk->work().marketBook.panes == panes);
 
     press(browser, QStringLiteral("Remove"));
-    CHECK(bench.desk->savedScreens().size() == 1);
+    CHECK(bench.desk->screenShelf().all().size() == 1);
     test::waitUntil([&] { return itemOf(tree, QStringLiteral("Removed")) != nullptr; }, "removed");
     QTreeWidgetItem* removed = itemOf(tree, QStringLiteral("Mine, later"));
     REQUIRE(removed);
@@ -256,7 +256,7 @@ TEST_CASE("Own fields: typed with the value of every part, saved, used, renamed 
     });
     CHECK_FALSE(bench.desk->fieldShelf().find("my_stretch"));
     CHECK(bench.desk->work().screen.criteria[0].text == "stretch_20 > 3%");
-    CHECK(bench.desk->savedScreens()[0].criteria[0].text == "stretch_20 > 3%");
+    CHECK(bench.desk->screenShelf().all()[0].criteria[0].text == "stretch_20 > 3%");
 }
 
 } // namespace sieve::app

@@ -177,7 +177,7 @@ TEST_CASE("Screens: leave as files and come back from them, a taken name gets a 
         CHECK(told.contains(QStringLiteral("Line 2, column 1")));
         browser.reject();
     });
-    const auto& saved = bench.desk->savedScreens();
+    const auto& saved = bench.desk->screenShelf().all();
     REQUIRE(saved.size() == 2);
     CHECK(saved[0].name != saved[1].name);
     CHECK(saved[0].criteria == saved[1].criteria);

@@ -88,6 +88,7 @@ Distribution distributionOf(std::span<const double> figures, std::size_t bars)
 {
     Distribution spread;
     std::vector<double> known;
+    known.reserve(figures.size());
     for (const double figure : figures)
         if (!isMissing(figure))
             known.push_back(figure);

@@ -28,8 +28,9 @@ public:
                 guidance_.spreads[i] = spreadOf(criterion, stocksOf(answers_.left[i]));
             if (!counts(criterion))
                 return;
-            misses[i] = nearMisses(i);
-            guidance_.loosenings[i] = looseningOf(i);
+            const std::vector<double> widths = widthsOf(criterion);
+            misses[i] = nearMisses(i, widths);
+            guidance_.loosenings[i] = looseningOf(i, widths);
         });
         for (std::size_t i = 0; i < count; ++i)
             if (counts(answers_.criteria[i]) && keptOut_[i].empty() &&
@@ -55,6 +56,7 @@ private:
     std::vector<std::size_t> stocksOf(const StockBits& bits) const
     {
         std::vector<std::size_t> stocks;
+        stocks.reserve(bits.count());
         bits.each([&](std::size_t place) { stocks.push_back(answers_.stocks[place]); });
         return stocks;
     }
@@ -63,30 +65,35 @@ private:
                                  std::span<const std::size_t> stocks)
     {
         std::vector<double> figures;
+        figures.reserve(stocks.size());
         for (const std::size_t stock : stocks)
             figures.push_back(criterion.limits[0].shown(stock));
         return distributionOf(figures);
     }
 
-    /// The width over which what a limit shows is spread in the universe, from some hundreds of its
-    /// stocks: it only sets distances in proportion.
-    double widthOf(const LimitFigures& limit) const
+    /// The widths over which what its limits show is spread in the universe, from some hundreds of
+    /// its stocks: they only set distances in proportion.
+    std::vector<double> widthsOf(const CriterionAnswer& criterion) const
     {
         const std::size_t step = std::max<std::size_t>(1, answers_.stocks.size() / 512);
+        std::vector<double> widths;
         std::vector<double> figures;
-        for (std::size_t i = 0; i < answers_.stocks.size(); i += step)
-            figures.push_back(limit.shown(answers_.stocks[i]));
-        const Distribution spread = distributionOf(figures, 1);
-        return spread.high - spread.low;
+        for (const LimitFigures& limit : criterion.limits) {
+            figures.clear();
+            for (std::size_t i = 0; i < answers_.stocks.size(); i += step)
+                figures.push_back(limit.shown(answers_.stocks[i]));
+            const Distribution spread = distributionOf(figures, 1);
+            widths.push_back(spread.high - spread.low);
+        }
+        return widths;
     }
 
-    std::vector<Scaled> nearMisses(std::size_t criterion) const
+    std::vector<Scaled> nearMisses(std::size_t criterion, std::span<const double> widths) const
     {
         std::vector<Scaled> misses;
-        for (const LimitFigures& limit : answers_.criteria[criterion].limits) {
-            if (keptOut_[criterion].empty())
-                break;
-            const double width = widthOf(limit);
+        for (std::size_t i = 0; i < widths.size(); ++i) {
+            const LimitFigures& limit = answers_.criteria[criterion].limits[i];
+            const double width = widths[i];
             for (const std::size_t stock : keptOut_[criterion]) {
                 const double distance = limit.shortfall(stock);
                 const bool isKeptByEquality = distance == 0.0 && fails(limit, stock);
@@ -121,14 +128,15 @@ private:
     }
 
     /// The next step of the limit that keeps most out.
-    std::optional<Loosening> looseningOf(std::size_t criterion) const
+    std::optional<Loosening> looseningOf(std::size_t criterion,
+                                         std::span<const double> widths) const
     {
         std::optional<Loosening> best;
         const auto& limits = answers_.criteria[criterion].limits;
         for (std::size_t i = 0; i < limits.size(); ++i) {
             if (!limits[i].limit.fixed)
                 continue;
-            const double step = roundStep(widthOf(limits[i]) / 20.0);
+            const double step = roundStep(widths[i] / 20.0);
             for (int steps = 1; steps <= 20 && !isMissing(step); ++steps) {
                 const double far = steps * step;
                 const double sign = limits[i].limit.wantsMore() ? -1.0 : 1.0;

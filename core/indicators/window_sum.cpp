@@ -26,9 +26,13 @@ struct Piece {
             load(high, at + bar + 4);
             return;
         }
+        // Loads behind a mask, where there are such.
+        constexpr auto count = static_cast<std::int64_t>(pieceLength);
+        const auto from = static_cast<std::int64_t>(first) - static_cast<std::int64_t>(bar);
+        const auto to = static_cast<std::int64_t>(end) - static_cast<std::int64_t>(bar);
         std::array<double, pieceLength> some;
-        for (std::size_t i = 0; i < pieceLength; ++i) // loads behind a mask, where there are such
-            some[i] = first <= bar + i && bar + i < end ? at[bar + i] : 0.0;
+        for (std::int64_t i = 0; i < count; ++i)
+            some.data()[i] = from <= i && i < to ? (at + bar)[i] : 0.0;
         load(low, some.data());
         load(high, some.data() + 4);
     }

@@ -45,7 +45,9 @@ BarPass::BarPass(const Surroundings& surroundings, const Plan& plan,
     : surroundings_(surroundings), plan_(plan), depth_(depth)
 {
     std::map<NodeId, std::size_t> stepOf;
+    std::vector<std::vector<std::size_t>> inputs;
     for (const NodeId id : plan.neededAlongBars(targets)) {
+        std::vector<std::size_t>& own = inputs.emplace_back();
         Step step;
         step.id = id;
         step.node = &plan[id];
@@ -62,49 +64,53 @@ BarPass::BarPass(const Surroundings& surroundings, const Plan& plan,
                 step.scaled = std::make_unique<ScaledValues>(surroundings, plan, *step.node, depth);
         } else if (!isAcross(step.op)) {
             for (const NodeId input : step.node->inputs)
-                step.inputs.push_back(stepOf.at(input));
+                own.push_back(stepOf.at(input));
         }
         stepOf[id] = steps_.size();
         steps_.push_back(std::move(step));
     }
     for (const NodeId target : targets)
         targets_.push_back(stepOf.at(target));
-    setStages();
+    setStages(inputs);
 }
 
-void BarPass::setStages()
+void BarPass::setStages(std::span<const std::vector<std::size_t>> inputs)
 {
     std::vector<bool> isRead(steps_.size()); // outside of its own stage
+    std::size_t inputCount = 0;
     for (const std::size_t target : targets_)
         isRead[target] = true;
-    for (Step& step : steps_) {
+    for (std::size_t i = 0; i < steps_.size(); ++i) {
+        Step& step = steps_[i];
         step.stage = isValueByValue(step.op) ? 1 : 0;
-        for (const std::size_t input : step.inputs) {
+        for (const std::size_t input : inputs[i]) {
             const std::uint32_t stage = steps_[input].stage;
             step.stage = std::max(step.stage, stage + (stage % 2 == step.stage % 2 ? 0U : 1U));
         }
-        for (const std::size_t input : step.inputs)
+        for (const std::size_t input : inputs[i])
             isRead[input] = isRead[input] || steps_[input].stage != step.stage;
+        inputCount += inputs[i].size();
     }
     std::vector<std::size_t> order(steps_.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
     std::ranges::stable_sort(order, {}, [this](std::size_t i) { return steps_[i].stage; });
     std::vector<std::size_t> placeOf(steps_.size());
+    for (std::size_t place = 0; place < order.size(); ++place)
+        placeOf[order[place]] = place;
+    inputs_.reserve(inputCount); // what points into it stays
     std::vector<Step> steps;
     for (const std::size_t i : order) {
-        placeOf[i] = steps.size();
-        steps.push_back(std::move(steps_[i]));
-        steps.back().isPassing = steps.back().stage % 2 == 1 && !isRead[i];
+        Step& step = steps.emplace_back(std::move(steps_[i]));
+        step.isPassing = step.stage % 2 == 1 && !isRead[i];
+        for (const std::size_t input : inputs[i])
+            inputs_.push_back(placeOf[input]);
+        step.inputs = std::span(inputs_).last(inputs[i].size());
+        if (step.op == Op::BarColumn || isOfStatements(step.op))
+            reading_.push_back(steps.size() - 1);
     }
     steps_ = std::move(steps);
-    for (Step& step : steps_)
-        for (std::size_t& input : step.inputs)
-            input = placeOf[input];
     for (std::size_t& target : targets_)
         target = placeOf[target];
-    for (std::size_t i = 0; i < steps_.size(); ++i)
-        if (steps_[i].op == Op::BarColumn || isOfStatements(steps_[i].op))
-            reading_.push_back(i);
 }
 
 void BarPass::Step::include(std::size_t first, std::size_t end)
@@ -230,7 +236,7 @@ bool BarPass::compute(std::size_t from, std::size_t to)
         }
         const std::size_t first = std::max(from, step.from);
         const std::size_t end = std::min(to, step.to);
-        if (first < end && !step.isDone() && !compute(step, first, end)) {
+        if (first < end && !(hasDone_ && step.isDone()) && !compute(step, first, end)) {
             wanting_ = i;
             return false;
         }

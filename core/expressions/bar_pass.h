@@ -99,14 +99,14 @@ private:
         bool isPassing = false;  ///< nobody but its stage reads it: it lives for a block
         std::size_t from = 0;
         std::size_t to = 0;
-        std::size_t doneFrom = 0; ///< bars whose values this run has made
-        std::size_t doneTo = 0;
-        const double* at = nullptr; ///< value of bar `base`
-        std::size_t base = 0;       ///< `from`, or where the block in hand begins
+        const double* at = nullptr;          ///< value of bar `base`
+        std::size_t base = 0;                ///< `from`, or where the block in hand begins
+        std::span<const std::size_t> inputs; ///< steps; a part of inputs_
 
-        std::vector<std::size_t> inputs; ///< steps
         std::vector<double> store;
         const Node* node = nullptr;
+        std::size_t doneFrom = 0; ///< bars whose values this run has made, as far as it began anew
+        std::size_t doneTo = 0;
         std::size_t reach = 0; ///< of an indicator, in bars; grows by deepen()
         NodeId id = 0;
         const market::Market* textsOf = nullptr; ///< of a text: where `number` is its number
@@ -126,7 +126,7 @@ private:
         }
     };
 
-    void setStages();
+    void setStages(std::span<const std::vector<std::size_t>> inputs);
     void moveBy(std::size_t distance);
     void findNeeds(const Step& step);
     void reserve();
@@ -152,6 +152,7 @@ private:
     /// Inputs first, in stages: those of an odd stage are value by value, and run through a block
     /// of bars together, while what they hand each other is in the processor's nearest caches.
     std::vector<Step> steps_;
+    std::vector<std::size_t> inputs_;  ///< of one step after another
     std::vector<std::size_t> targets_; ///< steps
     std::vector<std::size_t> reading_; ///< steps whose bars or rows are fetched ahead
     bool hasDone_ = false;             ///< a step may bear what a run had made of it

@@ -62,15 +62,15 @@ MarketParts partsOf(MarketDescription description, std::vector<InstrumentRecord>
         InstrumentRecord& record = each.record;
         sessions.add(record.bars.days);
         parts.instruments.push_back({record.instrument,
-                                     record.bars.view(),
                                      {},
                                      record.actions,
                                      record.shares,
-                                     Statements(std::move(record.statements)),
                                      record.estimates,
                                      record.owners,
                                      record.calendar,
-                                     std::as_bytes(std::span(each.notices))});
+                                     std::as_bytes(std::span(each.notices)),
+                                     record.bars.view(),
+                                     Statements(std::move(record.statements))});
     }
     parts.sessions = sessions.ascending();
     return parts;

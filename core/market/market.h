@@ -49,18 +49,19 @@ struct InstrumentRecord {
 /// equal bytes. Bars are left alone.
 void sortRows(InstrumentRecord& record);
 
-/// The same as spans over memory that somebody else keeps.
+/// The same as spans over memory that somebody else keeps. What most questions ask for stands last,
+/// close together.
 struct InstrumentView {
     Instrument instrument;
-    BarsView bars;
     MinuteBarsView minuteBars;
     std::span<const Action> actions;
     std::span<const ShareCount> shares;
-    Statements statements;
     std::span<const EstimateRow> estimates;
     std::span<const OwnerRow> owners;
     std::span<const CalendarEntry> calendar;
     std::span<const std::byte> notices; ///< packed
+    BarsView bars;
+    Statements statements;
 };
 
 struct MarketDescription {
@@ -140,14 +141,14 @@ public:
     std::span<const CalendarEntry> calendar(std::size_t at) const { return listing(at).calendar; }
     Notices notices(std::size_t at) const { return unpackedNotices(listing(at).notices); }
 
-    /// Fetches into the processor's caches where an instrument's columns and rows lie; beyond the
-    /// last one, nothing.
+    /// Fetches into the processor's caches where an instrument's bars and statements lie; beyond
+    /// the last one, nothing.
     [[gnu::always_inline]] void fetchViews(std::size_t at) const
     {
         if (at >= listings_.size())
             return;
         fetchLines(&tenures_[at], &tenures_[at] + 1);
-        fetchLines(&listings_[at].bars, &listings_[at] + 1); // before them lies what describes it
+        fetchLines(&listings_[at].bars, &listings_[at] + 1);
     }
 
     const TextTable& texts() const { return texts_; }

@@ -13,11 +13,15 @@
 #include <cstdio>
 #include <fmt/format.h>
 #include <functional>
+#include <iostream>
+#include <string>
 #include <sys/resource.h>
 #include <tbb/parallel_for.h>
 #include <vector>
 
 // workload_bench MARKET-FOLDER [ROUNDS [WORKLOAD]]
+// With 0 rounds it does one for each line of its input and tells the time alone: bench/alternate
+// asks two builds in turn so.
 // The workloads of docs/performance.md that the engine answers for, on a market taken in before.
 // Each is told as the median of its rounds, and as a multiple of the least possible time: the bytes
 // that it must touch over the machine's memory bandwidth, measured on the spot.
@@ -108,6 +112,8 @@ private:
     {
         if (!isAsked(std::string_view(name).substr(0, std::string_view(name).find(' '))))
             return;
+        if (rounds_ == 0)
+            return whenAsked(work);
         std::vector<double> times;
         for (int round = 0; round < rounds_; ++round)
             times.push_back(seconds(work));
@@ -118,6 +124,14 @@ private:
             fmt::print("  {:>6.1f} times the least", median / (bytes / bandwidth_));
         fmt::print("\n");
         std::fflush(stdout);
+    }
+
+    static void whenAsked(const std::function<void()>& work)
+    {
+        for (std::string line; std::getline(std::cin, line);) {
+            fmt::print("round {:.4f}\n", 1e3 * seconds(work));
+            std::fflush(stdout);
+        }
     }
 
     static screens::Screen twelve()

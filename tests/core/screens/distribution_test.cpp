@@ -15,7 +15,7 @@ TEST_CASE(
     "[screens]")
 {
     demo_market::Dice dice(static_cast<std::uint64_t>(GENERATE(range(1, 9))));
-    const std::size_t count = GENERATE(1, 2, 7, 60, 1000);
+    const auto count = static_cast<std::size_t>(GENERATE(1, 2, 7, 60, 1000));
     std::vector<double> figures;
     for (std::size_t i = 0; i < count; ++i)
         figures.push_back(dice.chance(0.1)   ? missing

@@ -252,8 +252,10 @@ void BarPass::announce(const market::Market& market, std::size_t next)
     const std::size_t barsAfter = frame_.size() - to_;
     FetchAhead& ahead = FetchAhead::own();
     ahead.clear();
-    if (const std::span<const Day> days = market.bars(next).days; days.size() > barsAfter)
-        fetchLines(&days[days.size() - 1 - barsAfter], &days[days.size() - 1 - barsAfter] + 1);
+    if (const std::span<const Day> days = market.bars(next).days; days.size() > barsAfter) {
+        const Day* const day = &days[days.size() - 1 - barsAfter];
+        fetchLines(day, day + 1);
+    }
     for (const std::size_t i : reading_) {
         const Step& step = steps_[i];
         const Node& node = *step.node;

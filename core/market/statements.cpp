@@ -195,9 +195,10 @@ void Statements::fetchNewest(std::size_t item, Period period, std::size_t sessio
         const StatementRow* const end = rows.data() + (rows.size() - after);
         fetchLines(end - std::min(few, rows.size() - after), end);
     }
-    if (after < reports_.size())
-        fetchLines(&reports_[reports_.size() - 1 - after],
-                   &reports_[reports_.size() - 1 - after] + 1);
+    if (after < reports_.size()) {
+        const Report* const report = &reports_[reports_.size() - 1 - after];
+        fetchLines(report, report + 1);
+    }
 }
 
 const Report* Statements::reportBy(Day day) const

@@ -21,6 +21,7 @@ namespace fs = std::filesystem;
 using market::MarketParts;
 
 constexpr std::uint32_t formatVersion = 3;
+static_assert(sizeof(market::ItemBegins) == 156, "another item of statements: another version");
 constexpr std::size_t alignment = 64; ///< of blocks and sections: a line of the processor's cache
 
 struct Header {

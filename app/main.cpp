@@ -1,4 +1,6 @@
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/frame/main_window.h"
 #include "app/look/look.h"
 
@@ -42,11 +44,11 @@ int main(int count, char** arguments)
         sieve::app::MainWindow window(desk);
         window.show();
         if (!parser.positionalArguments().isEmpty())
-            desk.markets().open(parser.positionalArguments().constFirst().toStdString());
+            desk.market().keeper().open(parser.positionalArguments().constFirst().toStdString());
         else // what was open last is opened again
-            QObject::connect(&desk, &sieve::app::Desk::workLoaded, &desk, [&desk] {
-                if (const auto recent = desk.recentSources(); !recent.empty())
-                    desk.markets().open(recent.front());
+            QObject::connect(&desk.work(), &sieve::app::Workbench::loaded, &desk, [&desk] {
+                if (const auto recent = desk.market().recentSources(); !recent.empty())
+                    desk.market().keeper().open(recent.front());
             });
         status = QApplication::exec();
     }

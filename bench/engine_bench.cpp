@@ -43,9 +43,9 @@ const screens::Screen& pullback()
     throw std::logic_error("no such screen");
 }
 
-screens::ScreenRun run(const screens::Screen& screen, expressions::Evaluator& evaluator)
+screens::ScreenRun run(const screens::Screen& screen, engine::Evaluator& evaluator)
 {
-    return screens::run(screen, {expressions::Vocabulary::builtIn()}, evaluator,
+    return screens::run(screen, {language::Vocabulary::builtIn()}, evaluator,
                         demoMarket()->sessions().back());
 }
 
@@ -69,14 +69,14 @@ void takeInTheDemoMarket(benchmark::State& state)
 void screenFromNothing(benchmark::State& state)
 {
     for (auto _ : state) {
-        expressions::Evaluator evaluator(demoMarket());
+        engine::Evaluator evaluator(demoMarket());
         benchmark::DoNotOptimize(run(pullback(), evaluator));
     }
 }
 
 void movedLimit(benchmark::State& state)
 {
-    expressions::Evaluator evaluator(demoMarket());
+    engine::Evaluator evaluator(demoMarket());
     screens::Screen screen = pullback();
     run(screen, evaluator);
     int step = 0;
@@ -84,14 +84,14 @@ void movedLimit(benchmark::State& state)
         screen.criteria[2].text = "strength_126 >= " + std::to_string(20 + step++ % 60) + ".5";
         const screens::ScreenRun result = run(screen, evaluator);
         benchmark::DoNotOptimize(screens::makeTable(result.matches, screen.columns,
-                                                    {expressions::Vocabulary::builtIn()}, evaluator,
+                                                    {language::Vocabulary::builtIn()}, evaluator,
                                                     demoMarket()->sessions().back()));
     }
 }
 
 void newIndicator(benchmark::State& state)
 {
-    expressions::Evaluator evaluator(demoMarket());
+    engine::Evaluator evaluator(demoMarket());
     screens::Screen screen = pullback();
     run(screen, evaluator);
     int step = 0;
@@ -104,9 +104,9 @@ void newIndicator(benchmark::State& state)
 void readTheMarket(benchmark::State& state)
 {
     for (auto _ : state) {
-        expressions::Evaluator evaluator(demoMarket());
+        engine::Evaluator evaluator(demoMarket());
         benchmark::DoNotOptimize(conditions::readMarket(
-            evaluator, {expressions::Vocabulary::builtIn()}, conditions::standardBook()));
+            evaluator, {language::Vocabulary::builtIn()}, conditions::standardBook()));
     }
 }
 

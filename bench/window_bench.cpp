@@ -117,8 +117,8 @@ void startToUsableWindow(benchmark::State& state)
         app::Desk desk(own.path() / "library.sqlite", own.path() / "markets");
         app::MainWindow window(desk);
         window.show();
-        desk.markets().open(dataset());
-        spin([&] { return desk.hasMarket() && desk.isWorkLoaded(); });
+        desk.market().keeper().open(dataset());
+        spin([&] { return desk.market().isOpen() && desk.work().isLoaded(); });
         window.showPlace(QStringLiteral("sift"));
         spin([&] {
             for (const auto* asker : window.findChildren<app::Asker*>())
@@ -166,12 +166,12 @@ void nextCandidatePainted(benchmark::State& state)
 {
     const test::OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite", dataset());
-    bench.desk->select(0);
+    bench.desk->focus().select(0);
     bench.go("weigh");
     std::size_t stock = 0;
     const auto askers = askersOf(bench);
     for (auto _ : state) {
-        bench.desk->select(++stock % bench.desk->market().size());
+        bench.desk->focus().select(++stock % bench.desk->market().data().size());
         spinUntilIdle(askers);
         QCoreApplication::processEvents(); // what the answer changed is painted
     }
@@ -204,7 +204,7 @@ void asOfDayStepped(benchmark::State& state)
     const auto askers = askersOf(bench);
     for (auto _ : state)
         steps.push_back(timed([&] {
-            bench.desk->stepSessions(-1);
+            bench.desk->focus().stepSessions(-1);
             spinUntilIdle(askers);
             QCoreApplication::processEvents(); // what the answers changed is painted
         }));
@@ -218,7 +218,7 @@ void tableScrolled(benchmark::State& state)
     const test::OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite", dataset());
     bench.go("sift");
-    bench.desk->edit(QStringLiteral("screen"), [](app::Work& work) {
+    bench.desk->work().edit(QStringLiteral("screen"), [](app::Work& work) {
         work.screen.universe.clear();
         work.screen.criteria = {{"close > 0"}};
         work.screen.keep = 0;

@@ -1,8 +1,8 @@
 #include "core/conditions/mosaic.h"
 #include "core/conditions/panes.h"
 #include "core/conditions/reading.h"
-#include "core/expressions/checker.h"
-#include "core/expressions/evaluator.h"
+#include "core/engine/evaluator.h"
+#include "core/language/checker.h"
 #include "core/screens/run.h"
 #include "core/screens/table.h"
 #include "core/storage/market_file.h"
@@ -29,8 +29,8 @@
 namespace {
 
 using namespace sieve;
-using expressions::Evaluator;
-using expressions::NodeId;
+using engine::Evaluator;
+using engine::NodeId;
 
 const std::vector<std::string> criteria{
     "kind == \"share\"",
@@ -143,11 +143,11 @@ private:
         return screen;
     }
 
-    const expressions::Vocabulary& vocabulary() const { return expressions::Vocabulary::builtIn(); }
+    const language::Vocabulary& vocabulary() const { return language::Vocabulary::builtIn(); }
 
     NodeId node(const std::string& text)
     {
-        const auto checked = check(text, {vocabulary()}, plan_);
+        const auto checked = language::check(text, {vocabulary()}, plan_);
         if (!checked)
             throw std::logic_error(text + ": " + sentence(checked.error()));
         return checked->node;
@@ -185,7 +185,7 @@ private:
             for (auto& each : matches)
                 each = 0;
             evaluator.sweep(plan_, std::span(targets).first(1), days,
-                            [&](const expressions::SweepValues& swept) {
+                            [&](const engine::SweepValues& swept) {
                                 for (std::size_t i = 0; i < swept.bars.size(); ++i)
                                     if (swept.value(0, i) == 1.0)
                                         ++matches[swept.firstDay + i];
@@ -198,7 +198,7 @@ private:
                 matches[i] = 0;
                 gains[i] = 0;
             }
-            evaluator.sweep(plan_, targets, days, [&](const expressions::SweepValues& swept) {
+            evaluator.sweep(plan_, targets, days, [&](const engine::SweepValues& swept) {
                 for (std::size_t i = 0; i + 20 < swept.bars.size(); ++i)
                     if (swept.value(0, i) == 1.0) {
                         ++matches[swept.firstDay + i];
@@ -226,7 +226,7 @@ private:
             std::atomic<std::size_t> known = 0;
             evaluator.sweep(
                 plan_, targets, market_->sessions(),
-                [&](const expressions::SweepValues& swept) { known += swept.values[0].size(); });
+                [&](const engine::SweepValues& swept) { known += swept.values[0].size(); });
         });
     }
 
@@ -266,7 +266,7 @@ private:
         if (!isAsked("W7"))
             return;
         std::vector<std::string> columns;
-        for (const expressions::Field& field : vocabulary().fields())
+        for (const language::Field& field : vocabulary().fields())
             if (columns.size() < 50 && field.kind == Kind::Number && !field.formula.empty() &&
                 field.formula.find("weekly") == std::string::npos)
                 columns.push_back(field.name);
@@ -308,10 +308,10 @@ private:
     {
         if (!isAsked("W12"))
             return;
-        const expressions::Names names{vocabulary()};
+        const language::Names names{vocabulary()};
         const conditions::Line line = conditions::marketLines(*market_).front();
         std::vector<std::string> texts;
-        for (const expressions::Field& field : vocabulary().fields())
+        for (const language::Field& field : vocabulary().fields())
             if (field.family == "Breadth")
                 texts.push_back(field.name);
         tell("W12 all breadth series, every day", 8.0 * 4.0 * bars_, [&] {
@@ -342,7 +342,7 @@ private:
     std::string only_;
     double bandwidth_;
     double bars_ = 0;
-    expressions::Plan plan_;
+    engine::Plan plan_;
 };
 
 } // namespace

@@ -3,7 +3,7 @@
 #include "core/base/day.h"
 #include "core/base/progress.h"
 #include "core/base/result.h"
-#include "core/storage/sheet.h"
+#include "core/exports/sheet.h"
 
 #include <cstdint>
 #include <filesystem>
@@ -15,8 +15,8 @@
 namespace sieve::cli {
 
 /// What every command answers.
-using Answer = storage::Sheet;
-using storage::Cell;
+using Answer = exports::Sheet;
+using exports::Cell;
 
 inline Cell count(std::size_t number)
 {

@@ -147,7 +147,7 @@ Answer breadth(const Request& request, Asked& asked)
 {
     Answer answer{{"line", "figure", "value", "day_before", "place_in_ten_years"}, {}};
     std::vector<std::string> texts;
-    for (const expressions::Field& field : expressions::Vocabulary::builtIn().fields())
+    for (const language::Field& field : language::Vocabulary::builtIn().fields())
         if (field.family == "Breadth")
             texts.push_back(field.name);
     const Line line = asked.lines(request).front();

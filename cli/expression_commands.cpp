@@ -1,8 +1,8 @@
 #include "cli/opened_market.h"
 
-#include "core/expressions/coverage.h"
-#include "core/expressions/explanation.h"
-#include "core/expressions/syntax.h"
+#include "core/language/coverage.h"
+#include "core/language/explanation.h"
+#include "core/language/syntax.h"
 #include "core/screens/run.h"
 #include "core/screens/table.h"
 #include "core/storage/file_aside.h"
@@ -14,15 +14,15 @@ namespace sieve::cli {
 
 namespace {
 
-using expressions::Checked;
-using expressions::Vocabulary;
+using language::Checked;
+using language::Vocabulary;
 
 screens::Screen screenOf(const Request& request)
 {
     screens::Screen screen;
     if (request.file.empty()) {
         screen.name = "command line";
-        if (const auto tree = expressions::parse(request.text); !tree)
+        if (const auto tree = language::parse(request.text); !tree)
             throw InputFault(tree.error(), request.text);
         for (std::string& criterion : screens::criteriaOf(request.text))
             screen.criteria.push_back({std::move(criterion), true, {}});
@@ -35,13 +35,13 @@ screens::Screen screenOf(const Request& request)
     return *std::move(read);
 }
 
-void addExplained(const expressions::Explanation& part, std::size_t depth, const OpenedMarket& opened,
+void addExplained(const language::Explanation& part, std::size_t depth, const OpenedMarket& opened,
                   Answer& answer)
 {
     answer.rows.push_back({static_cast<double>(depth), part.text, part.meaning,
                            std::string(kindName(part.kind)), std::string(unitName(part.unit)),
                            opened.cell(part.value, part.kind)});
-    for (const expressions::Explanation& each : part.parts)
+    for (const language::Explanation& each : part.parts)
         addExplained(each, depth + 1, opened, answer);
 }
 
@@ -75,7 +75,7 @@ Answer column(const Request& request)
 {
     OpenedMarket opened(request);
     const std::vector<Checked> all = opened.check(request.expressions);
-    std::vector<expressions::NodeId> targets;
+    std::vector<engine::NodeId> targets;
     Answer answer{{"symbol"}, {}};
     for (std::size_t i = 0; i < all.size(); ++i) {
         targets.push_back(all[i].node);
@@ -178,7 +178,7 @@ Answer explain(const Request& request)
     OpenedMarket opened(request);
     const std::size_t instrument = opened.instrument(request.symbol);
     const std::string& text = request.expressions.front();
-    const Result<expressions::Explanation> explanation = expressions::explain(
+    const Result<language::Explanation> explanation = language::explain(
         text, opened.names(), opened.evaluator(), instrument, opened.day(request));
     if (!explanation)
         throw InputFault(explanation.error(), text);
@@ -190,8 +190,8 @@ Answer explain(const Request& request)
 Answer fields(const Request& request)
 {
     Answer answer{{"name", "title", "meaning", "family", "kind", "unit", "formula"}, {}};
-    const std::span<const expressions::Field> all = Vocabulary::builtIn().fields();
-    for (const expressions::Field& field : all)
+    const std::span<const language::Field> all = Vocabulary::builtIn().fields();
+    for (const language::Field& field : all)
         answer.rows.push_back({field.name, field.title, field.meaning, field.family,
                                std::string(kindName(field.kind)), std::string(unitName(field.unit)),
                                field.formula});
@@ -200,7 +200,7 @@ Answer fields(const Request& request)
     OpenedMarket opened(request);
     answer.columns.emplace_back("coverage");
     const auto shares =
-        expressions::coverage(opened.evaluator(), opened.names(), all, opened.day(request));
+        language::coverage(opened.evaluator(), opened.names(), all, opened.day(request));
     for (std::size_t i = 0; i < shares.size(); ++i)
         answer.rows[i].emplace_back(shares[i]);
     return answer;

@@ -68,7 +68,7 @@ public:
         }
         try {
             const cli::Answer answer = command_();
-            const std::string text = isJson_ ? storage::toJson(answer) : storage::toCsv(answer);
+            const std::string text = isJson_ ? exports::toJson(answer) : exports::toCsv(answer);
             const bool isWritten =
                 std::fwrite(text.data(), 1, text.size(), stdout) == text.size() &&
                 std::fflush(stdout) == 0;

@@ -33,17 +33,17 @@ OpenedMarket::OpenedMarket(const Request& request)
 {
 }
 
-expressions::Checked OpenedMarket::check(const std::string& text)
+language::Checked OpenedMarket::check(const std::string& text)
 {
-    Result<expressions::Checked> checked = expressions::check(text, names_, plan_);
+    Result<language::Checked> checked = language::check(text, names_, plan_);
     if (!checked)
         throw InputFault(checked.error(), text);
     return *std::move(checked);
 }
 
-std::vector<expressions::Checked> OpenedMarket::check(const std::vector<std::string>& texts)
+std::vector<language::Checked> OpenedMarket::check(const std::vector<std::string>& texts)
 {
-    std::vector<expressions::Checked> all;
+    std::vector<language::Checked> all;
     for (const std::string& text : texts)
         all.push_back(check(text));
     return all;

@@ -1,8 +1,8 @@
 #pragma once
 
 #include "cli/commands.h"
-#include "core/expressions/checker.h"
-#include "core/expressions/evaluator.h"
+#include "core/language/checker.h"
+#include "core/engine/evaluator.h"
 #include "core/screens/name_book.h"
 
 #include <string>
@@ -17,23 +17,23 @@ class OpenedMarket {
 public:
     explicit OpenedMarket(const Request& request);
 
-    expressions::Evaluator& evaluator() { return evaluator_; }
+    engine::Evaluator& evaluator() { return evaluator_; }
     const market::Market& market() const { return evaluator_.market(); }
-    const expressions::Plan& plan() const { return plan_; }
-    const expressions::Names& names() const { return names_; }
+    const engine::Plan& plan() const { return plan_; }
+    const language::Names& names() const { return names_; }
 
-    expressions::Checked check(const std::string& text);
-    std::vector<expressions::Checked> check(const std::vector<std::string>& texts);
+    language::Checked check(const std::string& text);
+    std::vector<language::Checked> check(const std::vector<std::string>& texts);
     std::size_t instrument(const std::string& symbol) const;
     /// The as-of day: the session on or before the one asked for, else the newest.
     Day day(const Request& request) const;
-    Cell cell(double value, Kind kind) const { return storage::cellOf(value, kind, market().texts()); }
+    Cell cell(double value, Kind kind) const { return exports::cellOf(value, kind, market().texts()); }
 
 private:
-    expressions::Evaluator evaluator_;
-    expressions::Plan plan_;
+    engine::Evaluator evaluator_;
+    engine::Plan plan_;
     screens::NameBook book_;
-    expressions::Names names_;
+    language::Names names_;
 };
 
 } // namespace sieve::cli

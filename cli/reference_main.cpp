@@ -1,4 +1,4 @@
-#include "core/expressions/reference.h"
+#include "core/language/reference.h"
 
 #include <cstdio>
 #include <string_view>
@@ -7,7 +7,7 @@
 
 int main(int count, char** arguments)
 {
-    using namespace sieve::expressions;
+    using namespace sieve::language;
     const std::string_view page = count == 2 ? arguments[1] : "";
     if (page == "fields")
         std::fputs(fieldReference(Vocabulary::builtIn()).c_str(), stdout);

@@ -1,12 +1,17 @@
-# sieve_core(NAME USES other-folders... LIBRARIES targets...) makes the library of core/NAME from all
-# its sources. A folder links only the folders it names; tools/layering-check holds its includes to
+# sieve_core(NAME [SEPARATE] USES other-folders... LIBRARIES targets...) makes the library of core/NAME
+# from all its sources. SEPARATE: what users run is compiled file by file, so that a change elsewhere in
+# the folder leaves the machine code of a file, and so its measured speed, as they were. A folder links only the folders it names; tools/layering-check holds its includes to
 # the order of core/CMakeLists.txt.
 function(sieve_core name)
-    cmake_parse_arguments(PARSE_ARGV 1 folder "" "" "USES;LIBRARIES")
+    cmake_parse_arguments(PARSE_ARGV 1 folder "SEPARATE" "" "USES;LIBRARIES")
     file(GLOB sources CONFIGURE_DEPENDS ${CMAKE_CURRENT_SOURCE_DIR}/*.cpp)
     add_library(sieve_${name} STATIC ${sources})
     list(TRANSFORM folder_USES PREPEND sieve_)
     target_link_libraries(sieve_${name} PUBLIC sieve_options ${folder_USES} ${folder_LIBRARIES})
+    target_compile_options(sieve_${name} PRIVATE $<$<CONFIG:Debug>:-O2>)
+    if(folder_SEPARATE AND NOT SIEVE_SANITIZE)
+        set_target_properties(sieve_${name} PROPERTIES UNITY_BUILD OFF)
+    endif()
     # Branches lead the fuzzer; to be told of every comparison of figures costs a third and tells it nothing.
     if(SIEVE_SANITIZE)
         target_compile_options(sieve_${name} PRIVATE

@@ -1,2 +1,6 @@
-#define CATCH_CONFIG_MAIN
-#include <catch2/catch.hpp>
+#include "tests/catch_runner.h"
+
+int main(int count, char** arguments)
+{
+    return sieve::test::runTests(count, arguments);
+}

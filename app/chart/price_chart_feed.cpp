@@ -13,14 +13,14 @@ std::span<const std::string> initialChartLines()
     return lines;
 }
 
-PriceChartData priceChartData(expressions::Evaluator& evaluator, std::size_t instrument, Day day,
-                              std::span<const std::string> lines, const expressions::Names& names)
+PriceChartData priceChartData(engine::Evaluator& evaluator, std::size_t instrument, Day day,
+                              std::span<const std::string> lines, const language::Names& names)
 {
     const market::AsOf asOf(evaluator.marketPtr(), day);
     PriceChartData data;
     data.title = text(evaluator.market().instrument(instrument).symbol);
     data.bars = asOf.adjustedBars(instrument);
-    expressions::Plan plan;
+    engine::Plan plan;
     for (const std::string& line : lines)
         if (const auto checked = check(line, names, plan))
             data.lines.push_back(

@@ -1,8 +1,8 @@
 #pragma once
 
 #include "app/chart/price_chart.h"
-#include "core/expressions/checker.h"
-#include "core/expressions/evaluator.h"
+#include "core/engine/evaluator.h"
+#include "core/language/checker.h"
 
 #include <span>
 #include <string>
@@ -13,7 +13,7 @@ namespace sieve::app {
 std::span<const std::string> initialChartLines();
 
 /// Puts together what a price chart shows of a stock as of a day. Runs on the pool.
-PriceChartData priceChartData(expressions::Evaluator& evaluator, std::size_t instrument, Day day,
-                              std::span<const std::string> lines, const expressions::Names& names);
+PriceChartData priceChartData(engine::Evaluator& evaluator, std::size_t instrument, Day day,
+                              std::span<const std::string> lines, const language::Names& names);
 
 } // namespace sieve::app

@@ -1,6 +1,10 @@
 #include "app/frame/as_of_bar.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/market_reader.h"
+#include "app/desk/navigator.h"
+#include "app/desk/open_market.h"
 #include "app/look/look.h"
 #include "app/parts/elided_label.h"
 #include "app/parts/number_text.h"
@@ -52,26 +56,26 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     layout->addSpacing(16);
     layout->addWidget(finder);
 
-    connect(earlier_, &QToolButton::clicked, this, [this] { desk_.stepSessions(-1); });
-    connect(later_, &QToolButton::clicked, this, [this] { desk_.stepSessions(1); });
-    connect(latest_, &QToolButton::clicked, &desk_, &Desk::goToLatest);
+    connect(earlier_, &QToolButton::clicked, this, [this] { desk_.focus().stepSessions(-1); });
+    connect(later_, &QToolButton::clicked, this, [this] { desk_.focus().stepSessions(1); });
+    connect(latest_, &QToolButton::clicked, &desk_.focus(), &Focus::goToLatest);
     connect(day_, &QToolButton::clicked, this, &AsOfBar::openCalendar);
     connect(finder, &QToolButton::clicked, this, &AsOfBar::finderWanted);
     connect(stance_, &QToolButton::clicked, this,
-            [this] { Q_EMIT desk_.placeWanted(QStringLiteral("market")); });
+            [this] { desk_.navigator().show(PlaceId::Market); });
     connect(&desk_.conditions(), &MarketReader::changed, this, &AsOfBar::showStance);
-    connect(&desk_, &Desk::dayChanged, this, &AsOfBar::showDay);
-    connect(&desk_, &Desk::marketOpened, this, &AsOfBar::showDay);
+    connect(&desk_.focus(), &Focus::dayChanged, this, &AsOfBar::showDay);
+    connect(&desk_.market(), &OpenMarket::opened, this, &AsOfBar::showDay);
     showDay();
 }
 
 void AsOfBar::showDay()
 {
-    const bool hasMarket = desk_.hasMarket();
+    const bool hasMarket = desk_.market().isOpen();
     for (QToolButton* button : {earlier_, day_, later_, latest_})
         button->setEnabled(hasMarket);
-    day_->setText(hasMarket ? dayText(desk_.day()) : tr("no market is open"));
-    const bool isLatest = desk_.isLatest();
+    day_->setText(hasMarket ? dayText(desk_.focus().day()) : tr("no market is open"));
+    const bool isLatest = desk_.focus().isLatest();
     later_->setEnabled(hasMarket && !isLatest);
     latest_->setEnabled(hasMarket && !isLatest);
     lookingBack_->setVisible(!isLatest);
@@ -84,12 +88,12 @@ void AsOfBar::showDay()
 void AsOfBar::showStance()
 {
     const auto& reading = desk_.conditions().reading();
-    const auto bar = reading ? reading->market().barBy(desk_.day()) : std::nullopt;
+    const auto bar = reading ? reading->market().barBy(desk_.focus().day()) : std::nullopt;
     const double stance = bar && *bar < reading->stance.size() ? reading->stance[*bar] : missing;
     stance_->setVisible(!isMissing(stance));
     if (isMissing(stance))
         return;
-    const bool isProvisional = reading->isProvisional && desk_.isLatest();
+    const bool isProvisional = reading->isProvisional && desk_.focus().isLatest();
     stance_->setText(tr("Stance: %1 at work").arg(numberText(stance, Unit::Percent, 0)) +
                      (isProvisional ? tr(", provisional") : QString()));
 }
@@ -98,16 +102,16 @@ void AsOfBar::openCalendar()
 {
     auto* calendar = new QCalendarWidget;
     calendar->setVerticalHeaderFormat(QCalendarWidget::NoVerticalHeader);
-    calendar->setMinimumDate(dateOf(desk_.market().sessions().front()));
-    calendar->setMaximumDate(dateOf(desk_.market().sessions().back()));
-    calendar->setSelectedDate(dateOf(desk_.day()));
+    calendar->setMinimumDate(dateOf(desk_.market().data().sessions().front()));
+    calendar->setMaximumDate(dateOf(desk_.market().data().sessions().back()));
+    calendar->setSelectedDate(dateOf(desk_.focus().day()));
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     auto* holder = new QWidgetAction(menu);
     holder->setDefaultWidget(calendar);
     menu->addAction(holder);
     const auto choose = [this, menu](const QDate& date) {
-        desk_.setDay(dayOf(date));
+        desk_.focus().setDay(dayOf(date));
         menu->close();
     };
     connect(calendar, &QCalendarWidget::clicked, this, choose);

@@ -1,9 +1,14 @@
 #include "app/frame/finder.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/navigator.h"
+#include "app/desk/open_market.h"
+#include "app/desk/screen_shelf.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
-#include "core/expressions/vocabulary.h"
+#include "core/language/vocabulary.h"
 #include "core/screens/starter.h"
 
 #include <QApplication>
@@ -74,33 +79,30 @@ void Finder::openOver(QWidget* window)
 void Finder::collect()
 {
     things_ = commands_;
-    if (desk_.hasMarket())
-        for (std::size_t i = 0; i < desk_.market().size(); ++i) {
-            const market::Instrument& each = desk_.market().instrument(i);
+    if (desk_.market().isOpen())
+        for (std::size_t i = 0; i < desk_.market().data().size(); ++i) {
+            const market::Instrument& each = desk_.market().data().instrument(i);
             things_.push_back({text(each.symbol),
                                text(each.name + "  ·  " +
                                     (each.industry.empty() ? each.exchange : each.industry)),
                                [this, i] {
-                                   desk_.select(i);
-                                   Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
+                                   desk_.focus().select(i);
+                                   desk_.navigator().show(PlaceId::Weigh);
                                }});
         }
     const auto addScreen = [this](const screens::Screen& screen) {
         things_.push_back({text(screen.name), tr("screen"), [this, screen] {
-                               desk_.edit(tr("Choose another screen"),
-                                          [&](Work& work) { work.screen = screen; });
-                               Q_EMIT desk_.placeWanted(QStringLiteral("sift"));
+                               desk_.work().edit(tr("Choose another screen"),
+                                                 [&](Work& work) { work.screen = screen; });
+                               desk_.navigator().show(PlaceId::Sift);
                            }});
     };
     std::ranges::for_each(desk_.screenShelf().all(), addScreen);
     std::ranges::for_each(screens::starterScreens(), addScreen);
-    for (const watchlists::Watchlist& list : desk_.work().lists)
+    for (const watchlists::Watchlist& list : desk_.work().now().lists)
         things_.push_back({text(list.name), tr("watchlist, %1 entries").arg(list.entries.size()),
-                           [this, id = list.id] {
-                               Q_EMIT desk_.placeWanted(QStringLiteral("lists"));
-                               Q_EMIT desk_.listWanted(id);
-                           }});
-    for (const expressions::Field& field : expressions::Vocabulary::builtIn().fields())
+                           [this, id = list.id] { desk_.navigator().showList(id); }});
+    for (const language::Field& field : language::Vocabulary::builtIn().fields())
         things_.push_back({text(field.name), tr("field: %1").arg(text(field.title)), [this, field] {
                                QApplication::clipboard()->setText(text(field.name));
                                Q_EMIT desk_.noticed(

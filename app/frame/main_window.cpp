@@ -1,7 +1,15 @@
 #include "app/frame/main_window.h"
 
+#include "app/desk/desk.h"
+#include "app/desk/field_shelf.h"
+#include "app/desk/focus.h"
+#include "app/desk/library_keeper.h"
+#include "app/desk/market_keeper.h"
+#include "app/desk/navigator.h"
+#include "app/desk/open_market.h"
+#include "app/desk/settings.h"
+#include "app/desk/workbench.h"
 #include "app/frame/as_of_bar.h"
-#include "app/frame/desk.h"
 #include "app/frame/finder.h"
 #include "app/frame/intake_report_dialog.h"
 #include "app/frame/places.h"
@@ -62,7 +70,7 @@ MainWindow::MainWindow(Desk& desk, QWidget* parent)
     makeMenus();
     makeFinder();
     connectDesk();
-    showPlace(QLatin1String(places().front().id));
+    showPlace(QLatin1String(places().front().key));
 }
 
 QWidget* MainWindow::makeRail()
@@ -77,7 +85,7 @@ QWidget* MainWindow::makeRail()
     for (const PlaceRow& row : places()) {
         auto* button = new QToolButton;
         button->setText(placeTitle(row));
-        button->setIcon(iconOf(QLatin1String(row.id), look().softInk));
+        button->setIcon(iconOf(QLatin1String(row.key), look().softInk));
         button->setIconSize({22, 22});
         button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         button->setCheckable(true);
@@ -86,7 +94,7 @@ QWidget* MainWindow::makeRail()
         rail_->addButton(button, number++);
         layout->addWidget(button);
         connect(button, &QToolButton::clicked, this,
-                [this, id = QString::fromLatin1(row.id)] { showPlace(id); });
+                [this, id = QString::fromLatin1(row.key)] { showPlace(id); });
     }
     layout->addStretch(1);
     return rail;
@@ -119,7 +127,7 @@ void MainWindow::makeStatus()
     progress_->setTextVisible(false);
     stop_->setText(tr("Stop"));
     stop_->setAccessibleName(tr("Stop the intake"));
-    connect(stop_, &QToolButton::clicked, &desk_.markets(), &MarketKeeper::stop);
+    connect(stop_, &QToolButton::clicked, &desk_.market().keeper(), &MarketKeeper::stop);
     endJob();
     statusBar()->setSizeGripEnabled(false);
     statusBar()->setContentsMargins(10, 0, 10, 0);
@@ -142,14 +150,14 @@ void MainWindow::makeMenus()
 {
     makeFileMenu();
     QMenu* edit = menuBar()->addMenu(tr("&Edit"));
-    QAction* undo = desk_.undoStack().createUndoAction(this, tr("&Undo"));
+    QAction* undo = desk_.work().undoStack().createUndoAction(this, tr("&Undo"));
     undo->setShortcut(QKeySequence::Undo);
-    QAction* redo = desk_.undoStack().createRedoAction(this, tr("&Redo"));
+    QAction* redo = desk_.work().undoStack().createRedoAction(this, tr("&Redo"));
     redo->setShortcut(QKeySequence::Redo);
     edit->addActions({undo, redo});
     edit->addSeparator();
     add(edit, tr("&Empty the tray"), {},
-        [this] { desk_.edit(tr("Empty the tray"), [](Work& work) { work.tray.clear(); }); });
+        [this] { desk_.work().edit(tr("Empty the tray"), [](Work& work) { work.tray.clear(); }); });
     makeGoMenu();
     makeViewMenu();
     QMenu* help = menuBar()->addMenu(tr("&Help"));
@@ -169,12 +177,12 @@ void MainWindow::makeFileMenu()
     update_->setEnabled(false);
     file->addSeparator();
     add(file, tr("&Intake report…"), Qt::CTRL | Qt::Key_I, [this] {
-        if (desk_.report())
-            IntakeReportDialog(desk_.report(), this).exec();
+        if (desk_.market().report())
+            IntakeReportDialog(desk_.market().report(), this).exec();
     });
     file->addSeparator();
     add(file, tr("&Back up the library now"), {},
-        [this] { desk_.keeper().give([](storage::Library& library) { library.backUp(); }); });
+        [this] { desk_.keeper().give([](library::Library& library) { library.backUp(); }); });
     file->addSeparator();
     add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
 }
@@ -185,13 +193,16 @@ void MainWindow::makeGoMenu()
     int number = 1;
     for (const PlaceRow& row : places())
         add(go, placeTitle(row), QKeySequence(static_cast<int>(Qt::ALT) | (Qt::Key_0 + number++)),
-            [this, id = QString::fromLatin1(row.id)] { showPlace(id); });
+            [this, id = QString::fromLatin1(row.key)] { showPlace(id); });
     go->addSeparator();
-    add(go, tr("One session earlier"), Qt::Key_BracketLeft, [this] { desk_.stepSessions(-1); });
-    add(go, tr("One session later"), Qt::Key_BracketRight, [this] { desk_.stepSessions(1); });
-    add(go, tr("A week earlier"), Qt::Key_BraceLeft, [this] { desk_.stepSessions(-5); });
-    add(go, tr("A week later"), Qt::Key_BraceRight, [this] { desk_.stepSessions(5); });
-    add(go, tr("Latest session"), Qt::CTRL | Qt::Key_BracketRight, [this] { desk_.goToLatest(); });
+    add(go, tr("One session earlier"), Qt::Key_BracketLeft,
+        [this] { desk_.focus().stepSessions(-1); });
+    add(go, tr("One session later"), Qt::Key_BracketRight,
+        [this] { desk_.focus().stepSessions(1); });
+    add(go, tr("A week earlier"), Qt::Key_BraceLeft, [this] { desk_.focus().stepSessions(-5); });
+    add(go, tr("A week later"), Qt::Key_BraceRight, [this] { desk_.focus().stepSessions(5); });
+    add(go, tr("Latest session"), Qt::CTRL | Qt::Key_BracketRight,
+        [this] { desk_.focus().goToLatest(); });
     go->addSeparator();
     add(go, tr("&Find anything…"), Qt::CTRL | Qt::Key_K, [this] { finder_->openOver(this); });
 }
@@ -222,20 +233,22 @@ void MainWindow::makeFinder()
 
 void MainWindow::connectDesk()
 {
-    connect(&desk_, &Desk::placeWanted, this, &MainWindow::showPlace);
-    connect(&desk_, &Desk::marketOpened, this, &MainWindow::showMarket);
-    connect(&desk_, &Desk::ownFieldsChanged, this,
+    connect(&desk_.navigator(), &Navigator::placeWanted, this, [this](PlaceId id) {
+        showPlace(QLatin1String(std::ranges::find(places(), id, &PlaceRow::id)->key));
+    });
+    connect(&desk_.market(), &OpenMarket::opened, this, &MainWindow::showMarket);
+    connect(&desk_.fieldShelf(), &FieldShelf::changed, this,
             [this] { offerOwnFields(desk_.fieldShelf().all()->fields()); });
     connect(&desk_, &Desk::noticed, this, &MainWindow::showNotice);
-    connect(&desk_, &Desk::workLoaded, this, &MainWindow::restore);
-    connect(&desk_.markets(), &MarketKeeper::failed, this, [this](const QString& message) {
+    connect(&desk_.work(), &Workbench::loaded, this, &MainWindow::restore);
+    connect(&desk_.market().keeper(), &MarketKeeper::failed, this, [this](const QString& message) {
         endJob();
-        showNotice(
-            tr("It could not be taken in. %1 %2")
-                .arg(message, desk_.hasMarket() ? tr("The former market stays open.") : QString()));
+        showNotice(tr("It could not be taken in. %1 %2")
+                       .arg(message, desk_.market().isOpen() ? tr("The former market stays open.")
+                                                             : QString()));
     });
-    connect(&desk_.markets(), &MarketKeeper::stopped, this, &MainWindow::endJob);
-    connect(&desk_.markets(), &MarketKeeper::progressed, this,
+    connect(&desk_.market().keeper(), &MarketKeeper::stopped, this, &MainWindow::endJob);
+    connect(&desk_.market().keeper(), &MarketKeeper::progressed, this,
             [this](double fraction, const QString& what) {
                 progress_->show();
                 stop_->show();
@@ -248,7 +261,7 @@ void MainWindow::showPlace(const QString& id)
 {
     int number = 0;
     for (const PlaceRow& row : places()) {
-        if (id == QLatin1String(row.id)) {
+        if (id == QLatin1String(row.key)) {
             QWidget*& page = made_[id];
             if (!page) {
                 page = row.make(desk_);
@@ -260,7 +273,7 @@ void MainWindow::showPlace(const QString& id)
             rail_->button(number)->setChecked(true);
             for (QAbstractButton* button : rail_->buttons())
                 button->setIcon(
-                    iconOf(QLatin1String(places()[static_cast<std::size_t>(rail_->id(button))].id),
+                    iconOf(QLatin1String(places()[static_cast<std::size_t>(rail_->id(button))].key),
                            button->isChecked() ? look().mark : look().softInk));
             return;
         }
@@ -283,17 +296,17 @@ void MainWindow::showMarket()
 {
     endJob();
     update_->setEnabled(true);
-    const market::Market& market = desk_.market();
+    const market::Market& market = desk_.market().data();
     QString shown = tr("%1, %L2 instruments, to %3")
                         .arg(text(market.description().name))
                         .arg(market.size())
                         .arg(shortDayText(market.sessions().back()));
-    if (const auto& report = desk_.report(); report && !report->findings.empty())
+    if (const auto& report = desk_.market().report(); report && !report->findings.empty())
         shown += tr("  ·  %L1 remarks in the intake report, %L2 rows left out")
                      .arg(report->findings.size())
                      .arg(report->rowsLeftOut);
     market_->setText(shown);
-    market_->setToolTip(text(desk_.markets().source().string()));
+    market_->setToolTip(text(desk_.market().keeper().source().string()));
 }
 
 void MainWindow::endJob()
@@ -316,20 +329,20 @@ QString MainWindow::noticeText() const
 
 void MainWindow::restore()
 {
-    if (const std::string& name = desk_.setting("palette"); !name.empty())
+    if (const std::string& name = desk_.settings().value("palette"); !name.empty())
         usePalette(text(name));
     const auto geometry =
-        QByteArray::fromBase64(QByteArray::fromStdString(desk_.setting("window")));
+        QByteArray::fromBase64(QByteArray::fromStdString(desk_.settings().value("window")));
     if (!geometry.isEmpty())
         restoreGeometry(geometry);
-    if (const std::string& id = desk_.setting("place"); !id.empty())
+    if (const std::string& id = desk_.settings().value("place"); !id.empty())
         showPlace(text(id));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event)
 {
-    desk_.setSetting("window", saveGeometry().toBase64().toStdString());
-    desk_.setSetting("place", utf8(shown_));
+    desk_.settings().set("window", saveGeometry().toBase64().toStdString());
+    desk_.settings().set("place", utf8(shown_));
     event->accept();
 }
 
@@ -337,14 +350,14 @@ void MainWindow::openDataset()
 {
     const QString folder = QFileDialog::getExistingDirectory(this, tr("Open dataset"));
     if (!folder.isEmpty())
-        desk_.markets().open(folder.toStdString());
+        desk_.market().keeper().open(folder.toStdString());
 }
 
 void MainWindow::takeInPrices()
 {
     TakeInPricesDialog dialog(this);
     if (dialog.exec() == QDialog::Accepted)
-        desk_.markets().takeInPrices(dialog.source(), dialog.layoutChosen());
+        desk_.market().keeper().takeInPrices(dialog.source(), dialog.layoutChosen());
 }
 
 void MainWindow::updateMarket()
@@ -352,15 +365,15 @@ void MainWindow::updateMarket()
     const QString folder = QFileDialog::getExistingDirectory(
         this, tr("Folder with what is new, in the form of a dataset"));
     if (!folder.isEmpty())
-        desk_.markets().update(folder.toStdString());
+        desk_.market().keeper().update(folder.toStdString());
 }
 
 void MainWindow::fillRecent()
 {
     recent_->clear();
-    for (const std::filesystem::path& source : desk_.recentSources())
+    for (const std::filesystem::path& source : desk_.market().recentSources())
         recent_->addAction(text(source.string()), this,
-                           [this, source] { desk_.markets().open(source); });
+                           [this, source] { desk_.market().keeper().open(source); });
     if (recent_->isEmpty())
         recent_->addAction(tr("Nothing was opened yet"))->setEnabled(false);
 }
@@ -370,7 +383,7 @@ void MainWindow::usePalette(const QString& name)
     if (name == look().name)
         return;
     wear(name == QLatin1String("harbour") ? harbourPalette() : paperPalette());
-    desk_.setSetting("palette", utf8(name));
+    desk_.settings().set("palette", utf8(name));
     showPlace(shown_); // its icon takes the new colours
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 
-#include <QtGlobal>
+#include "app/desk/navigator.h"
+
 #include <span>
 
 class QWidget;
@@ -11,7 +12,8 @@ class Desk;
 
 /// A place of the routine: one row of the table in places.cpp. The frame knows none by name.
 struct PlaceRow {
-    const char* id;    ///< also the name of its icon
+    PlaceId id;
+    const char* key;   ///< of the library, never changed; also the name of its icon
     const char* title; ///< translated in the context "Places"
     QWidget* (*make)(Desk&);
 };

@@ -1,7 +1,11 @@
 #include "app/frame/tray_bar.h"
 
-#include "app/frame/desk.h"
-#include "app/frame/dropped_stocks.h"
+#include "app/desk/desk.h"
+#include "app/desk/dropped_stocks.h"
+#include "app/desk/focus.h"
+#include "app/desk/navigator.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/mini_line.h"
@@ -57,14 +61,14 @@ std::vector<double> lastCloses(const market::MarketPtr& market, const std::strin
 TrayCards::TrayCards(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk)
 {
     setAccessibleName(tr("Candidates in hand"));
-    connect(&desk_, &Desk::trayChanged, this, &TrayCards::arrange);
-    connect(&desk_, &Desk::selectionChanged, this, qOverload<>(&QWidget::update));
+    connect(&desk_.work(), &Workbench::trayChanged, this, &TrayCards::arrange);
+    connect(&desk_.focus(), &Focus::selectionChanged, this, qOverload<>(&QWidget::update));
     arrange();
 }
 
 void TrayCards::arrange()
 {
-    const auto count = static_cast<int>(desk_.work().tray.cards().size());
+    const auto count = static_cast<int>(desk_.work().now().tray.cards().size());
     setFixedSize(std::max(1, count * (cardWidth + gap)), cardHeight + 2);
     update();
 }
@@ -83,7 +87,7 @@ QRect TrayCards::card(std::size_t place) const
 std::optional<std::size_t> TrayCards::placeAt(const QPoint& at) const
 {
     const auto place = static_cast<std::size_t>(std::max(0, at.x()) / (cardWidth + gap));
-    if (place >= desk_.work().tray.cards().size() || !card(place).contains(at))
+    if (place >= desk_.work().now().tray.cards().size() || !card(place).contains(at))
         return std::nullopt;
     return place;
 }
@@ -91,10 +95,11 @@ std::optional<std::size_t> TrayCards::placeAt(const QPoint& at) const
 void TrayCards::paintEvent(QPaintEvent*)
 {
     QPainter painter(this);
-    const auto& cards = desk_.work().tray.cards();
-    const std::string selected = desk_.hasMarket() && desk_.selected()
-                                     ? desk_.market().instrument(*desk_.selected()).symbol
-                                     : std::string();
+    const auto& cards = desk_.work().now().tray.cards();
+    const std::string selected =
+        desk_.market().isOpen() && desk_.focus().selected()
+            ? desk_.market().data().instrument(*desk_.focus().selected()).symbol
+            : std::string();
     for (std::size_t place = 0; place < cards.size(); ++place) {
         const QRect area = card(place);
         const bool isSelected = cards[place].symbol == selected;
@@ -145,18 +150,18 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
     layout->setSpacing(16);
     layout->addWidget(scroll_, 1);
     layout->addWidget(tally_);
-    connect(&desk_, &Desk::trayChanged, this, &TrayBar::showTray);
+    connect(&desk_.work(), &Workbench::trayChanged, this, &TrayBar::showTray);
     setAcceptDrops(true);
-    connect(&desk_, &Desk::dayChanged, this, &TrayBar::askLines);
-    connect(&desk_, &Desk::marketOpened, this, &TrayBar::askLines);
-    connect(&desk_, &Desk::selectionChanged, this, &TrayBar::showSelection);
+    connect(&desk_.focus(), &Focus::dayChanged, this, &TrayBar::askLines);
+    connect(&desk_.market(), &OpenMarket::opened, this, &TrayBar::askLines);
+    connect(&desk_.focus(), &Focus::selectionChanged, this, &TrayBar::showSelection);
     const auto select = [this](std::size_t place) {
-        desk_.selectSymbol(desk_.work().tray.cards().at(place).symbol);
+        desk_.focus().selectSymbol(desk_.work().now().tray.cards().at(place).symbol);
     };
     connect(cards_, &TrayCards::chosen, this, select);
     connect(cards_, &TrayCards::opened, this, [this, select](std::size_t place) {
         select(place);
-        Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
+        desk_.navigator().show(PlaceId::Weigh);
     });
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     showTray();
@@ -164,14 +169,14 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
 
 void TrayBar::dragEnterEvent(QDragEnterEvent* event)
 {
-    if (desk_.hasMarket() && event->mimeData()->hasText())
+    if (desk_.market().isOpen() && event->mimeData()->hasText())
         event->acceptProposedAction();
 }
 
 /// Symbols that are known for certain join those in hand.
 void TrayBar::dropEvent(QDropEvent* event)
 {
-    if (!desk_.hasMarket() || !event->mimeData()->hasText())
+    if (!desk_.market().isOpen() || !event->mimeData()->hasText())
         return;
     event->acceptProposedAction();
     findDropped(desk_, this, event->mimeData()->text(),
@@ -181,24 +186,24 @@ void TrayBar::dropEvent(QDropEvent* event)
 void TrayBar::takeMore(const std::vector<std::size_t>& stocks)
 {
     std::vector<std::string> symbols;
-    for (const watchlists::Card& card : desk_.work().tray.cards())
+    for (const watchlists::Card& card : desk_.work().now().tray.cards())
         symbols.push_back(card.symbol);
     const std::size_t before = symbols.size();
     for (const std::size_t stock : stocks)
-        if (const std::string& symbol = desk_.market().instrument(stock).symbol;
+        if (const std::string& symbol = desk_.market().data().instrument(stock).symbol;
             std::ranges::find(symbols, symbol) == symbols.end())
             symbols.push_back(symbol);
     if (symbols.size() == before)
         return;
-    desk_.edit(tr("Take %1 more in hand").arg(symbols.size() - before), [&](Work& work) {
-        work.tray.add(symbols, utf8(tr("dropped, %1").arg(shortDayText(desk_.day()))));
+    desk_.work().edit(tr("Take %1 more in hand").arg(symbols.size() - before), [&](Work& work) {
+        work.tray.add(symbols, utf8(tr("dropped, %1").arg(shortDayText(desk_.focus().day()))));
     });
 }
 
 void TrayBar::showTray()
 {
-    const watchlists::Tally tally = desk_.work().tray.tally();
-    if (desk_.work().tray.isEmpty())
+    const watchlists::Tally tally = desk_.work().now().tray.tally();
+    if (desk_.work().now().tray.isEmpty())
         tally_->setText(tr("Nothing in hand. What a screen finds can be taken in hand in Sift."));
     else
         tally_->setText(tr("%1 left, %2 kept, %3 dropped, %4 later")
@@ -206,18 +211,18 @@ void TrayBar::showTray()
                             .arg(tally.kept)
                             .arg(tally.dropped)
                             .arg(tally.later));
-    scroll_->setVisible(!desk_.work().tray.isEmpty());
+    scroll_->setVisible(!desk_.work().now().tray.isEmpty());
     tally_->setContentsMargins(0, 0, 0, 4);
     askLines();
 }
 
 void TrayBar::askLines()
 {
-    if (!desk_.hasMarket() || desk_.work().tray.isEmpty())
+    if (!desk_.market().isOpen() || desk_.work().now().tray.isEmpty())
         return;
     asker_.ask(
-        [market = desk_.evaluator()->marketPtr(), cards = desk_.work().tray.cards(),
-         day = desk_.day()](const Progress& progress) {
+        [market = desk_.market().evaluator()->marketPtr(), cards = desk_.work().now().tray.cards(),
+         day = desk_.focus().day()](const Progress& progress) {
             std::map<std::string, std::vector<double>> lines;
             for (const watchlists::Card& card : cards) {
                 if (progress.stopRequested())
@@ -233,10 +238,10 @@ void TrayBar::askLines()
 
 void TrayBar::showSelection()
 {
-    if (!desk_.selected())
+    if (!desk_.focus().selected())
         return;
-    if (const auto place =
-            desk_.work().tray.find(desk_.market().instrument(*desk_.selected()).symbol)) {
+    if (const auto place = desk_.work().now().tray.find(
+            desk_.market().data().instrument(*desk_.focus().selected()).symbol)) {
         const QRect area = cards_->card(*place);
         scroll_->ensureVisible(area.center().x(), area.center().y(), cardWidth, 0);
     }

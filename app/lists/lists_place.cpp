@@ -1,8 +1,12 @@
 #include "app/lists/lists_place.h"
 
 #include "app/chart/price_chart_feed.h"
-#include "app/frame/desk.h"
-#include "app/frame/dropped_stocks.h"
+#include "app/desk/desk.h"
+#include "app/desk/dropped_stocks.h"
+#include "app/desk/focus.h"
+#include "app/desk/navigator.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/lists/entries_model.h"
 #include "app/look/look.h"
 #include "app/parts/empty_page.h"
@@ -71,11 +75,11 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     layout->addWidget(split);
 
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
-    connect(&desk_, &Desk::listsChanged, this, &ListsPlace::showLists);
-    connect(&desk_, &Desk::marketOpened, this, &ListsPlace::refresh);
-    connect(&desk_, &Desk::dayChanged, this, &ListsPlace::refresh);
-    connect(&desk_, &Desk::selectionChanged, this, &ListsPlace::showSelection);
-    connect(&desk_, &Desk::listWanted, this, [this](qint64 id) {
+    connect(&desk_.work(), &Workbench::listsChanged, this, &ListsPlace::showLists);
+    connect(&desk_.market(), &OpenMarket::opened, this, &ListsPlace::refresh);
+    connect(&desk_.focus(), &Focus::dayChanged, this, &ListsPlace::refresh);
+    connect(&desk_.focus(), &Focus::selectionChanged, this, &ListsPlace::showSelection);
+    connect(&desk_.navigator(), &Navigator::listWanted, this, [this](qint64 id) {
         for (int row = 0; row < names_->count(); ++row)
             if (names_->item(row)->data(idRole).toLongLong() == id)
                 names_->setCurrentRow(row);
@@ -83,7 +87,7 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     connect(names_, &QListWidget::currentRowChanged, this, &ListsPlace::showEntries);
     connect(model_, &EntriesModel::reasonChanged, this,
             [this](const QString& symbol, const QString& reason) {
-                desk_.edit(tr("Give a reason for %1").arg(symbol), [&](Work& work) {
+                desk_.work().edit(tr("Give a reason for %1").arg(symbol), [&](Work& work) {
                     if (auto* list = work.list(shownList()))
                         for (watchlists::Entry& entry : list->entries)
                             if (entry.symbol == utf8(symbol))
@@ -92,8 +96,7 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
             });
     names_->taken = [this](std::int64_t list, const QString& symbols) { putOnto(list, symbols); };
     setAcceptDrops(true);
-    connect(empty_, &EmptyPage::stepTaken, this,
-            [this] { Q_EMIT desk_.placeWanted(QStringLiteral("sift")); });
+    connect(empty_, &EmptyPage::stepTaken, this, [this] { desk_.navigator().show(PlaceId::Sift); });
     showLists();
 }
 
@@ -144,11 +147,11 @@ QWidget* ListsPlace::makeMiddle()
     connect(entries_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) {
                 if (now.isValid())
-                    desk_.selectSymbol(model_->entry(now.row()).symbol);
+                    desk_.focus().selectSymbol(model_->entry(now.row()).symbol);
             });
     connect(entries_, &QTableView::doubleClicked, this, [this](const QModelIndex& at) {
         if (at.column() != EntriesModel::Reason)
-            Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
+            desk_.navigator().show(PlaceId::Weigh);
     });
     auto* chartSheet = new QFrame;
     chartSheet->setObjectName(QStringLiteral("sheet"));
@@ -184,7 +187,7 @@ void ListsPlace::showLists()
     {
         const QSignalBlocker quiet(names_);
         names_->clear();
-        for (const watchlists::Watchlist& list : desk_.work().lists) {
+        for (const watchlists::Watchlist& list : desk_.work().now().lists) {
             auto* item = new QListWidgetItem(
                 QStringLiteral("%1  (%2)").arg(text(list.name)).arg(list.entries.size()));
             item->setData(idRole, static_cast<qlonglong>(list.id));
@@ -201,7 +204,7 @@ void ListsPlace::showLists()
 
 void ListsPlace::showEntries()
 {
-    const auto& lists = desk_.work().lists;
+    const auto& lists = desk_.work().now().lists;
     const auto list = std::ranges::find(lists, shownList(), &watchlists::Watchlist::id);
     const bool hasEntries = list != lists.end() && !list->entries.empty();
     findChild<QSplitter*>(QStringLiteral("entriesAndChart"))->setVisible(hasEntries);
@@ -219,11 +222,13 @@ void ListsPlace::showEntries()
     std::vector<watchlists::Standing> standings;
     std::vector<std::string> names;
     for (const watchlists::Entry& entry : list->entries) {
-        const auto stock = desk_.hasMarket() ? desk_.market().find(entry.symbol) : std::nullopt;
-        standings.push_back(desk_.hasMarket()
-                                ? watchlists::standingOf(entry, desk_.market(), desk_.day())
-                                : watchlists::Standing{});
-        names.push_back(stock ? desk_.market().instrument(*stock).name : std::string());
+        const auto stock =
+            desk_.market().isOpen() ? desk_.market().data().find(entry.symbol) : std::nullopt;
+        standings.push_back(
+            desk_.market().isOpen()
+                ? watchlists::standingOf(entry, desk_.market().data(), desk_.focus().day())
+                : watchlists::Standing{});
+        names.push_back(stock ? desk_.market().data().instrument(*stock).name : std::string());
     }
     model_->setEntries(*list, std::move(names), std::move(standings));
     fitColumns(entries_);
@@ -233,10 +238,12 @@ void ListsPlace::showEntries()
 
 void ListsPlace::showSelection()
 {
-    if (!desk_.hasMarket())
+    if (!desk_.market().isOpen())
         return;
     const int row =
-        desk_.selected() ? model_->rowOf(desk_.market().instrument(*desk_.selected()).symbol) : -1;
+        desk_.focus().selected()
+            ? model_->rowOf(desk_.market().data().instrument(*desk_.focus().selected()).symbol)
+            : -1;
     {
         const QSignalBlocker quiet(entries_->selectionModel());
         if (row < 0)
@@ -260,13 +267,13 @@ void ListsPlace::showEvent(QShowEvent* event)
     const bool isOnList =
         entries_->currentIndex().isValid() && entries_->selectionModel()->hasSelection();
     if (!isOnList && model_->rowCount() > 0) // come to look at the list, not at something else
-        desk_.selectSymbol(model_->entry(0).symbol);
+        desk_.focus().selectSymbol(model_->entry(0).symbol);
     showSelection();
 }
 
 void ListsPlace::dragEnterEvent(QDragEnterEvent* event)
 {
-    if (desk_.hasMarket() && shownList() != 0 && event->mimeData()->hasText())
+    if (desk_.market().isOpen() && shownList() != 0 && event->mimeData()->hasText())
         event->acceptProposedAction();
 }
 
@@ -280,7 +287,7 @@ void ListsPlace::dropEvent(QDropEvent* event)
 /// Puts the stocks that a text names for certain at the end of a list.
 void ListsPlace::putOnto(std::int64_t list, const QString& symbols)
 {
-    if (!desk_.hasMarket())
+    if (!desk_.market().isOpen())
         return;
     findDropped(desk_, this, symbols,
                 [this, list](const std::vector<std::size_t>& stocks) { putOnto(list, stocks); });
@@ -290,21 +297,23 @@ void ListsPlace::putOnto(std::int64_t list, const std::vector<std::size_t>& stoc
 {
     if (stocks.empty())
         return Q_EMIT desk_.noticed(tr("No symbol of this market was in what was dropped."));
-    const std::string source = utf8(tr("dropped, %1").arg(shortDayText(desk_.day())));
-    desk_.edit(tr("Put %1 on a list").arg(stocks.size()), [&](Work& work) {
+    const std::string source = utf8(tr("dropped, %1").arg(shortDayText(desk_.focus().day())));
+    desk_.work().edit(tr("Put %1 on a list").arg(stocks.size()), [&](Work& work) {
         if (watchlists::Watchlist* to = work.list(list))
             for (const std::size_t stock : stocks)
-                watchlists::putOnto(*to, desk_.market(), stock, desk_.day(), {}, source);
+                watchlists::putOnto(*to, desk_.market().data(), stock, desk_.focus().day(), {},
+                                    source);
     });
 }
 
 void ListsPlace::askChart()
 {
-    if (!isVisible() || !desk_.hasMarket() || !desk_.selected() || model_->rowCount() == 0)
+    if (!isVisible() || !desk_.market().isOpen() || !desk_.focus().selected() ||
+        model_->rowCount() == 0)
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), book = desk_.nameBook(), stock = *desk_.selected(),
-         day = desk_.day()](const Progress&) {
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
+         stock = *desk_.focus().selected(), day = desk_.focus().day()](const Progress&) {
             return priceChartData(*evaluator, stock, day, initialChartLines(), book->names());
         },
         [this](PriceChartData shown) {
@@ -319,7 +328,7 @@ QString ListsPlace::askName(const QString& title, const QString& initial)
         QInputDialog::getText(this, title, tr("Name:"), QLineEdit::Normal, initial, &isAccepted)
             .trimmed();
     const bool isTaken =
-        std::ranges::any_of(desk_.work().lists, [&](const watchlists::Watchlist& list) {
+        std::ranges::any_of(desk_.work().now().lists, [&](const watchlists::Watchlist& list) {
             return text(list.name) == name && name != initial;
         });
     if (isTaken)
@@ -332,8 +341,8 @@ void ListsPlace::addList()
     const QString name = askName(tr("New list"), {});
     if (name.isEmpty())
         return;
-    desk_.edit(tr("Add the list “%1”").arg(name), [&](Work& work) {
-        work.lists.push_back({desk_.newListId(), utf8(name), {}});
+    desk_.work().edit(tr("Add the list “%1”").arg(name), [&](Work& work) {
+        work.lists.push_back({desk_.work().newListId(), utf8(name), {}});
     });
     names_->setCurrentRow(names_->count() - 1);
 }
@@ -341,19 +350,20 @@ void ListsPlace::addList()
 void ListsPlace::renameList()
 {
     const std::int64_t id = shownList();
-    Work now = desk_.work();
+    Work now = desk_.work().now();
     const watchlists::Watchlist* list = now.list(id);
     if (!list)
         return;
     const QString name = askName(tr("Rename the list"), text(list->name));
     if (!name.isEmpty())
-        desk_.edit(tr("Rename a list"), [&](Work& work) { work.list(id)->name = utf8(name); });
+        desk_.work().edit(tr("Rename a list"),
+                          [&](Work& work) { work.list(id)->name = utf8(name); });
 }
 
 void ListsPlace::removeList()
 {
     const std::int64_t id = shownList();
-    desk_.edit(tr("Remove a list"), [id](Work& work) {
+    desk_.work().edit(tr("Remove a list"), [id](Work& work) {
         std::erase_if(work.lists, [id](const auto& list) { return list.id == id; });
     });
 }
@@ -365,7 +375,7 @@ void ListsPlace::removeEntry()
         return;
     const std::string symbol = model_->entry(at.row()).symbol;
     const std::int64_t id = shownList();
-    desk_.edit(tr("Take %1 off the list").arg(text(symbol)), [&](Work& work) {
+    desk_.work().edit(tr("Take %1 off the list").arg(text(symbol)), [&](Work& work) {
         std::erase_if(work.list(id)->entries,
                       [&](const watchlists::Entry& entry) { return entry.symbol == symbol; });
     });

@@ -1,6 +1,9 @@
 #include "app/market/evidence.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/open_market.h"
+#include "app/desk/screen_shelf.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
@@ -165,7 +168,7 @@ OwnScreensView::OwnScreensView(Desk& desk, QWidget* parent)
     layout->addWidget(told_);
     layout->addStretch(1);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
-    connect(&desk_, &Desk::savedScreensChanged, this, [this] {
+    connect(&desk_.screenShelf(), &ScreenShelf::changed, this, [this] {
         isStale_ = true;
         ask();
     });
@@ -191,7 +194,7 @@ void OwnScreensView::showEvent(QShowEvent* event)
 
 void OwnScreensView::ask()
 {
-    if (!isStale_ || !isVisible() || !desk_.hasMarket())
+    if (!isStale_ || !isVisible() || !desk_.market().isOpen())
         return;
     isStale_ = false;
     std::vector<std::string> screens;
@@ -207,7 +210,7 @@ void OwnScreensView::ask()
     }
     told_->setText(tr("Putting your screens to the last %1 sessions…").arg(ownSessions));
     asker_.ask(
-        [evaluator = desk_.evaluator(), names = desk_.nameBook(), screens,
+        [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(), screens,
          day = day_](const Progress& progress) {
             return conditions::readOwnScreens(*evaluator, names->names(), screens, day, ownSessions,
                                               progress);

@@ -1,6 +1,8 @@
 #include "app/market/figures_view.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
@@ -75,7 +77,7 @@ FiguresView::FiguresView(Desk& desk, QWidget* parent)
         if (!isFilling_ && item->column() == Title)
             setDrawn(utf8(item->data(textRole).toString()), item->checkState() == Qt::Checked);
     });
-    connect(&desk_, &Desk::marketBookChanged, this, &FiguresView::ask);
+    connect(&desk_.work(), &Workbench::marketBookChanged, this, &FiguresView::ask);
 }
 
 void FiguresView::show(const conditions::Line& line, Day day)
@@ -89,12 +91,12 @@ void FiguresView::ask()
 {
     if (!line_.market)
         return;
-    std::vector<std::string> texts = desk_.work().marketBook.panes;
-    for (const expressions::Field& field : expressions::Vocabulary::builtIn().fields())
+    std::vector<std::string> texts = desk_.work().now().marketBook.panes;
+    for (const language::Field& field : language::Vocabulary::builtIn().fields())
         if (field.family == "Breadth" && std::ranges::find(texts, field.name) == texts.end())
             texts.push_back(field.name);
     asker_.ask(
-        [evaluator = desk_.evaluator(), names = desk_.nameBook(), line = line_,
+        [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(), line = line_,
          texts](const Progress& progress) {
             return conditions::readPanes(*evaluator, names->names(), line, texts, progress);
         },
@@ -107,7 +109,7 @@ void FiguresView::ask()
 void FiguresView::fill(const std::vector<conditions::Pane>& figures, std::size_t bar)
 {
     isFilling_ = true;
-    const auto& drawn = desk_.work().marketBook.panes;
+    const auto& drawn = desk_.work().now().marketBook.panes;
     table_->setRowCount(static_cast<int>(figures.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
         const conditions::Pane& figure = figures[static_cast<std::size_t>(row)];
@@ -143,16 +145,16 @@ void FiguresView::fill(const std::vector<conditions::Pane>& figures, std::size_t
 
 void FiguresView::setDrawn(const std::string& figure, bool isDrawn)
 {
-    desk_.edit(isDrawn ? tr("Draw %1").arg(text(figure))
-                       : tr("No longer draw %1").arg(text(figure)),
-               [&](Work& work) {
-                   auto& panes = work.marketBook.panes;
-                   std::erase(panes, figure);
-                   if (isDrawn && panes.size() >= mostPanes)
-                       panes.pop_back(); // the lowest makes room
-                   if (isDrawn)
-                       panes.push_back(figure);
-               });
+    desk_.work().edit(isDrawn ? tr("Draw %1").arg(text(figure))
+                              : tr("No longer draw %1").arg(text(figure)),
+                      [&](Work& work) {
+                          auto& panes = work.marketBook.panes;
+                          std::erase(panes, figure);
+                          if (isDrawn && panes.size() >= mostPanes)
+                              panes.pop_back(); // the lowest makes room
+                          if (isDrawn)
+                              panes.push_back(figure);
+                      });
 }
 
 void FiguresView::addOwn()
@@ -160,8 +162,8 @@ void FiguresView::addOwn()
     const std::string figure = utf8(own_->text().trimmed());
     if (figure.empty())
         return;
-    const auto names = desk_.nameBook();
-    expressions::Plan plan;
+    const auto names = desk_.work().nameBook();
+    engine::Plan plan;
     const auto checked = check(figure, names->names(), plan);
     const bool isFigure = checked && checked->kind != Kind::Text;
     own_->setFault(isFigure ? std::nullopt

@@ -1,11 +1,15 @@
 #include "app/market/group_board.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/open_market.h"
+#include "app/desk/settings.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/mini_line.h"
 #include "app/parts/number_text.h"
-#include "core/expressions/checker.h"
+#include "core/language/checker.h"
 
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -175,10 +179,11 @@ GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
     connect(tree_, &QTreeWidget::itemExpanded, this, &GroupBoard::fillStocks);
     connect(tree_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
         if (item && item->data(Name, stockRole).isValid())
-            desk_.select(static_cast<std::size_t>(item->data(Name, stockRole).toULongLong()));
+            desk_.focus().select(
+                static_cast<std::size_t>(item->data(Name, stockRole).toULongLong()));
     });
     connect(tree_, &QWidget::customContextMenuRequested, this, &GroupBoard::showMenu);
-    connect(&desk_, &Desk::workLoaded, this, &GroupBoard::loadWeights);
+    connect(&desk_.work(), &Workbench::loaded, this, &GroupBoard::loadWeights);
     for (Asker* asker : {&asker_, &stocksAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     loadWeights();
@@ -192,7 +197,7 @@ int GroupBoard::span() const
 void GroupBoard::loadWeights()
 {
     const QStringList kept =
-        text(desk_.setting(weightsKey)).split(QLatin1Char(' '), Qt::SkipEmptyParts);
+        text(desk_.settings().value(weightsKey)).split(QLatin1Char(' '), Qt::SkipEmptyParts);
     valuation::ScoreWeights weights = valuation::equalWeights;
     for (int i = 0; i < static_cast<int>(weights.size()) && i < kept.size(); ++i)
         weights.at(static_cast<std::size_t>(i)) = std::clamp(kept[i].toDouble(), 0.0, 10.0);
@@ -211,8 +216,7 @@ void GroupBoard::show(const std::shared_ptr<const conditions::Groups>& groups, D
     ask();
 }
 
-GroupBoard::Answer GroupBoard::rank(expressions::Evaluator& evaluator,
-                                    const expressions::Names& names,
+GroupBoard::Answer GroupBoard::rank(engine::Evaluator& evaluator, const language::Names& names,
                                     const std::shared_ptr<const conditions::Groups>& groups,
                                     Day day, const std::string& figure, int span,
                                     const Progress& progress)
@@ -243,8 +247,8 @@ void GroupBoard::ask()
         return;
     stocksAsker_.stop();
     asker_.ask(
-        [evaluator = desk_.evaluator(), names = desk_.nameBook(), groups = groups_, day = day_,
-         figure = figureTyped(), span = span_->value()](const Progress& progress) {
+        [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(), groups = groups_,
+         day = day_, figure = figureTyped(), span = span_->value()](const Progress& progress) {
             return std::make_shared<const Answer>(
                 rank(*evaluator, names->names(), groups, day, figure, span, progress));
         },
@@ -263,17 +267,17 @@ void GroupBoard::ask()
 void GroupBoard::askStocks(std::function<void()> then)
 {
     stocksAsker_.ask(
-        [evaluator = desk_.evaluator(), names = desk_.nameBook(), day = day_,
+        [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(), day = day_,
          figure = figureTyped(), span = span_->value(),
          blend = valuation::blendOf(weights_)](const Progress& progress) {
-            expressions::Plan plan;
-            const expressions::Names known = names->names();
+            engine::Plan plan;
+            const language::Names known = names->names();
             const auto own = check(figure.empty() ? fmt::format("change(close, {})", span) : figure,
                                    known, plan);
             const auto blended = check(blend, known, plan);
             if (!own || !blended)
                 return Stocks{};
-            const expressions::NodeId targets[] = {own->node, blended->node};
+            const engine::NodeId targets[] = {own->node, blended->node};
             const auto columns = evaluator->columns(plan, targets, day, progress);
             return Stocks{columns[0], columns[1]};
         },
@@ -372,7 +376,7 @@ std::vector<std::size_t> GroupBoard::byBlend(std::size_t group) const
 {
     std::vector<std::size_t> shares;
     for (const std::size_t share : answer_->groups->all[group].shares)
-        if (desk_.market().tenure(share).isListed(day_))
+        if (desk_.market().data().tenure(share).isListed(day_))
             shares.push_back(share);
     if (stocks_)
         std::ranges::stable_sort(shares, [&](std::size_t a, std::size_t b) {
@@ -398,7 +402,7 @@ void GroupBoard::fillStocks(QTreeWidgetItem* item)
     tree_->setColumnHidden(Blend, false);
     std::size_t rank = 0;
     for (const std::size_t share : byBlend(*group)) {
-        const market::Instrument& instrument = desk_.market().instrument(share);
+        const market::Instrument& instrument = desk_.market().data().instrument(share);
         auto* row = new QTreeWidgetItem(item);
         row->setText(Name, text(instrument.symbol) + QStringLiteral("  ") + text(instrument.name));
         row->setToolTip(Name, text(instrument.name));
@@ -435,7 +439,7 @@ void GroupBoard::showMenu(const QPoint& at)
         askStocks([this, group, name] {
             std::vector<std::string> symbols;
             for (const std::size_t share : byBlend(*group))
-                symbols.push_back(desk_.market().instrument(share).symbol);
+                symbols.push_back(desk_.market().data().instrument(share).symbol);
             Q_EMIT trayWanted(name, symbols);
         });
     });
@@ -465,7 +469,7 @@ void GroupBoard::openWeights()
             QStringList kept;
             for (const double each : weights_)
                 kept << QString::number(each);
-            desk_.setSetting(weightsKey, utf8(kept.join(QLatin1Char(' '))));
+            desk_.settings().set(weightsKey, utf8(kept.join(QLatin1Char(' '))));
             ask();
         });
     }

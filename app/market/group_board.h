@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/frame/asker.h"
+#include "app/desk/asker.h"
 #include "core/conditions/groups.h"
 #include "core/valuation/scorecard.h"
 
@@ -47,10 +47,10 @@ private:
     };
     /// The same of each stock, with its blend: asked only when stocks are to be seen.
     struct Stocks {
-        expressions::ColumnPtr figures;
-        expressions::ColumnPtr blend;
+        engine::ColumnPtr figures;
+        engine::ColumnPtr blend;
     };
-    static Answer rank(expressions::Evaluator& evaluator, const expressions::Names& names,
+    static Answer rank(engine::Evaluator& evaluator, const language::Names& names,
                        const std::shared_ptr<const conditions::Groups>& groups, Day day,
                        const std::string& figure, int span, const Progress& progress);
     /// The figure that groups are ranked by; empty: their change.

@@ -1,6 +1,11 @@
 #include "app/market/market_place.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/market_reader.h"
+#include "app/desk/navigator.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/market/evidence.h"
 #include "app/market/figures_view.h"
@@ -77,7 +82,7 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
 void MarketPlace::listen()
 {
     connect(&desk_.conditions(), &MarketReader::changed, this, &MarketPlace::showReading);
-    connect(&desk_, &Desk::dayChanged, this, &MarketPlace::refresh);
+    connect(&desk_.focus(), &Focus::dayChanged, this, &MarketPlace::refresh);
     connect(board_, &StateBoard::lineChosen, this, [this] {
         other_.reset();
         showLine();
@@ -109,8 +114,8 @@ void MarketPlace::showReading()
     const bool isOther = reading != reading_;
     reading_ = reading;
     if (!reading_)
-        return summary_->setText(desk_.hasMarket() ? tr("Reading the market…")
-                                                   : tr("No market is open."));
+        return summary_->setText(desk_.market().isOpen() ? tr("Reading the market…")
+                                                         : tr("No market is open."));
     if (isOther)
         board_->setReading(reading_);
     refresh();
@@ -120,8 +125,8 @@ void MarketPlace::bringUp()
 {
     if (!reading_)
         return;
-    board_->setDay(desk_.day());
-    stance_->show(reading_, desk_.day());
+    board_->setDay(desk_.focus().day());
+    stance_->show(reading_, desk_.focus().day());
     tellSummary();
     showLine();
     showTab();
@@ -135,15 +140,15 @@ void MarketPlace::showTab()
     const QWidget* page = tabs_->currentWidget();
     const auto& groups = desk_.conditions().groups();
     if (page == groups_ && groups)
-        groups_->show(groups, desk_.day());
+        groups_->show(groups, desk_.focus().day());
     else if (page == mosaic_ && groups)
-        mosaic_->show(groups, desk_.day());
+        mosaic_->show(groups, desk_.focus().day());
     else if (page == figures_)
-        figures_->show(line()->line, desk_.day());
+        figures_->show(line()->line, desk_.focus().day());
     else if (page == spells_)
-        spells_->show(*reading_, desk_.day());
+        spells_->show(*reading_, desk_.focus().day());
     else if (page == ownScreens_)
-        ownScreens_->show(desk_.day());
+        ownScreens_->show(desk_.focus().day());
 }
 
 /// The line that is drawn: one of the board's, or a group's.
@@ -160,8 +165,8 @@ void MarketPlace::showLine()
         return;
     const auto read = line();
     asker_.ask(
-        [evaluator = desk_.evaluator(), names = desk_.nameBook(), read,
-         panes = reading_->book.panes, day = desk_.day()](const Progress& progress) {
+        [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(), read,
+         panes = reading_->book.panes, day = desk_.focus().day()](const Progress& progress) {
             return std::make_shared<const LineShown>(
                 conditions::lineShown(*evaluator, names->names(), *read, panes, day, progress));
         },
@@ -175,7 +180,7 @@ void MarketPlace::showLine()
 void MarketPlace::tellSummary()
 {
     const conditions::LineReading& market = reading_->lines.front();
-    const auto bar = market.line.barBy(desk_.day());
+    const auto bar = market.line.barBy(desk_.focus().day());
     if (!bar)
         return summary_->setText(tr("Nothing was traded yet by this day."));
     const auto word = [&](std::size_t horizon) {
@@ -232,7 +237,7 @@ void MarketPlace::drawGroup(std::size_t at)
 /// A list's own line: of the stocks that were on it on each day.
 void MarketPlace::drawList(const QString& name)
 {
-    const auto book = desk_.nameBook();
+    const auto book = desk_.work().nameBook();
     const auto list = book->lists.find(utf8(name));
     if (list == book->lists.end() || name.contains(QLatin1Char('"')))
         return; // the language cannot say such a name
@@ -247,8 +252,8 @@ void MarketPlace::draw(std::function<conditions::Line(const market::Market&)> ma
     if (!reading_)
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), names = desk_.nameBook(), make = std::move(make),
-         book = reading_->book](const Progress& progress) {
+        [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(),
+         make = std::move(make), book = reading_->book](const Progress& progress) {
             auto read = std::make_shared<conditions::LineReading>();
             read->line = make(evaluator->market());
             for (std::size_t i = 0; i < book.trends.size(); ++i)
@@ -266,15 +271,15 @@ void MarketPlace::draw(std::function<conditions::Line(const market::Market&)> ma
 /// Takes some shares as the universe of the screen in hand.
 void MarketPlace::sift(const QString& universe)
 {
-    desk_.edit(tr("Sift %1").arg(universe),
-               [&universe](Work& work) { work.screen.universe = utf8(universe); });
-    Q_EMIT desk_.placeWanted(QStringLiteral("sift"));
+    desk_.work().edit(tr("Sift %1").arg(universe),
+                      [&universe](Work& work) { work.screen.universe = utf8(universe); });
+    desk_.navigator().show(PlaceId::Sift);
 }
 
 void MarketPlace::fillTray(const QString& group, const std::vector<std::string>& symbols)
 {
-    desk_.edit(tr("Take %1 into the tray").arg(group),
-               [&](Work& work) { work.tray.fill(symbols, utf8(group)); });
+    desk_.work().edit(tr("Take %1 into the tray").arg(group),
+                      [&](Work& work) { work.tray.fill(symbols, utf8(group)); });
 }
 
 } // namespace sieve::app

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "app/frame/asker.h"
-#include "app/frame/place.h"
+#include "app/desk/asker.h"
+#include "app/desk/place.h"
 #include "app/market/line_chart.h"
 #include "core/conditions/reading.h"
 

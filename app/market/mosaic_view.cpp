@@ -1,6 +1,9 @@
 #include "app/market/mosaic_view.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
 
@@ -347,7 +350,7 @@ MosaicView::MosaicView(Desk& desk, QWidget* parent)
     connect(part_, &QComboBox::activated, this, [this] {
         ask();
         if (const QVariant chosen = part_->currentData(listRole); chosen.isValid())
-            for (const watchlists::Watchlist& list : desk_.work().lists)
+            for (const watchlists::Watchlist& list : desk_.work().now().lists)
                 if (list.id == chosen.toLongLong())
                     Q_EMIT listChosen(text(list.name));
     });
@@ -359,7 +362,7 @@ MosaicView::MosaicView(Desk& desk, QWidget* parent)
                     lookInto(column.group);
             });
     connect(picture_, &MosaicPicture::backWanted, this, [this] { lookInto(std::nullopt); });
-    connect(&desk_, &Desk::listsChanged, this, &MosaicView::offerParts);
+    connect(&desk_.work(), &Workbench::listsChanged, this, &MosaicView::offerParts);
 }
 
 void MosaicView::setSpan(int sessions)
@@ -387,7 +390,7 @@ void MosaicView::offerParts()
     for (std::size_t i = 0; i < groups_->all.size(); ++i)
         if (!groups_->all[i].sector)
             part_->addItem(text(groups_->all[i].name), QVariant::fromValue<qulonglong>(i));
-    for (const watchlists::Watchlist& list : desk_.work().lists) {
+    for (const watchlists::Watchlist& list : desk_.work().now().lists) {
         part_->addItem(tr("List: %1").arg(text(list.name)));
         part_->setItemData(part_->count() - 1, QVariant::fromValue<qlonglong>(list.id), listRole);
     }
@@ -405,8 +408,8 @@ void MosaicView::lookInto(std::optional<std::size_t> sector)
 void MosaicView::choose(const conditions::MosaicPart& part, const conditions::MosaicColumn& column)
 {
     if (part.share) {
-        desk_.select(*part.share);
-        const market::Instrument& instrument = desk_.market().instrument(*part.share);
+        desk_.focus().select(*part.share);
+        const market::Instrument& instrument = desk_.market().data().instrument(*part.share);
         told_->setText(tr("%1, %2").arg(text(instrument.symbol), text(instrument.name)));
     } else if (column.group) {
         lookInto(column.group);
@@ -423,15 +426,15 @@ void MosaicView::ask()
     std::optional<std::vector<std::size_t>> shares;
     if (const QVariant chosen = part_->currentData(listRole); chosen.isValid()) {
         shares.emplace();
-        for (const watchlists::Watchlist& list : desk_.work().lists)
+        for (const watchlists::Watchlist& list : desk_.work().now().lists)
             for (const watchlists::Entry& entry : list.entries)
                 if (list.id == chosen.toLongLong())
-                    if (const auto found = desk_.market().find(entry.symbol))
+                    if (const auto found = desk_.market().data().find(entry.symbol))
                         shares->push_back(*found);
     }
     told_->setText(sector ? tr("Backspace: the whole market") : QString());
     asker_.ask(
-        [evaluator = desk_.evaluator(), groups = groups_, day = day_, sector, shares,
+        [evaluator = desk_.market().evaluator(), groups = groups_, day = day_, sector, shares,
          span = static_cast<std::size_t>(span_->value())](const Progress& progress) {
             return std::make_shared<const conditions::Mosaic>(
                 shares

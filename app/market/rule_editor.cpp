@@ -1,6 +1,8 @@
 #include "app/market/rule_editor.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/expression_edit.h"
@@ -153,7 +155,8 @@ void RuleEditor::draftTrend()
 {
     using Answer = std::shared_ptr<const conditions::TrendReading>;
     asker_.ask(
-        [evaluator = desk_.evaluator(), names = desk_.nameBook(), reading = reading_, line = line_,
+        [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(),
+         reading = reading_, line = line_,
          rule = trendTyped()](const Progress& progress) -> Answer {
             return std::make_shared<const conditions::TrendReading>(conditions::readTrend(
                 *evaluator, names->names(), reading->lines[line].line, rule, progress));
@@ -184,8 +187,8 @@ void RuleEditor::draftTiming()
 {
     using Answer = std::shared_ptr<const conditions::RuleHistory>;
     asker_.ask(
-        [evaluator = desk_.evaluator(), names = desk_.nameBook(), reading = reading_,
-         rule = timingTyped()](const Progress& progress) -> Answer {
+        [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(),
+         reading = reading_, rule = timingTyped()](const Progress& progress) -> Answer {
             return std::make_shared<const conditions::RuleHistory>(conditions::ruleHistories(
                 *evaluator, names->names(), reading->market(), std::span(&rule, 1), progress)[0]);
         },
@@ -228,16 +231,16 @@ void RuleEditor::keep()
         const conditions::TrendRule rule = trendTyped();
         if (rule.rising.empty() || rule.falling.empty())
             return conditions_[rule.rising.empty() ? 0 : 2]->setFocus();
-        desk_.edit(tr("Change the %1 rule")
-                       .arg(text(conditions::horizonName(conditions::horizons[horizon_]))),
-                   [&](Work& work) { work.marketBook.trends[horizon_] = rule; });
+        desk_.work().edit(tr("Change the %1 rule")
+                              .arg(text(conditions::horizonName(conditions::horizons[horizon_]))),
+                          [&](Work& work) { work.marketBook.trends[horizon_] = rule; });
     } else {
         conditions::TimingRule rule = timingTyped();
         if (rule.title.empty())
             rule.title = rule.enter;
         if (rule.enter.empty())
             return title_->setFocus();
-        desk_.edit(tr("Change the rule “%1”").arg(text(rule.title)), [&](Work& work) {
+        desk_.work().edit(tr("Change the rule “%1”").arg(text(rule.title)), [&](Work& work) {
             auto& rules = work.marketBook.rules;
             if (rule_ < rules.size())
                 rules[rule_] = rule;

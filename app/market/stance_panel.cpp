@@ -1,6 +1,8 @@
 #include "app/market/stance_panel.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
 
@@ -144,7 +146,7 @@ void StancePanel::show(const std::shared_ptr<const conditions::Reading>& reading
     parts_.clear();
     fill();
     asker_.ask(
-        [evaluator = desk_.evaluator(), names = desk_.nameBook(), reading,
+        [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(), reading,
          day](const Progress& progress) {
             Parts parts;
             const auto bar = reading->market().barBy(day);
@@ -272,7 +274,7 @@ void StancePanel::openMenu(const QPoint& at)
         const QString title = text(reading_->book.rules[*rule].title);
         menu.addAction(tr("Edit this rule"), this, [this, rule] { Q_EMIT ruleWanted(*rule); });
         menu.addAction(tr("Remove this rule"), this, [this, rule, title] {
-            desk_.edit(tr("Remove the rule “%1”").arg(title), [rule](Work& work) {
+            desk_.work().edit(tr("Remove the rule “%1”").arg(title), [rule](Work& work) {
                 if (*rule < work.marketBook.rules.size())
                     work.marketBook.rules.erase(work.marketBook.rules.begin() +
                                                 static_cast<std::ptrdiff_t>(*rule));
@@ -280,8 +282,8 @@ void StancePanel::openMenu(const QPoint& at)
         });
     }
     menu.addAction(tr("Put the standard rules back"), this, [this] {
-        desk_.edit(tr("Put the standard rules back"),
-                   [](Work& work) { work.marketBook = conditions::standardBook(); });
+        desk_.work().edit(tr("Put the standard rules back"),
+                          [](Work& work) { work.marketBook = conditions::standardBook(); });
     });
     menu.exec(rules_->viewport()->mapToGlobal(at));
 }

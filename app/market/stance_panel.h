@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/frame/asker.h"
+#include "app/desk/asker.h"
 #include "core/conditions/reading.h"
 
 #include <QWidget>

@@ -2,7 +2,7 @@
 
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
-#include "core/expressions/functions.h"
+#include "core/language/functions.h"
 #include "core/market/statements.h"
 
 #include <QAbstractItemView>
@@ -91,10 +91,10 @@ QStandardItemModel* languageWords()
 {
     static auto* model = [] {
         auto* made = new QStandardItemModel(qApp);
-        const auto& vocabulary = expressions::Vocabulary::builtIn();
-        for (const expressions::Field& field : vocabulary.fields())
+        const auto& vocabulary = language::Vocabulary::builtIn();
+        for (const language::Field& field : vocabulary.fields())
             addWord(made, text(field.name), text(field.name), text(field.title));
-        for (const expressions::Signature& signature : expressions::signatures(vocabulary)) {
+        for (const language::Signature& signature : language::signatures(vocabulary)) {
             const bool takesArguments = signature.form.find('(') != std::string::npos;
             addWord(made, text(signature.form), text(signature.name + (takesArguments ? "(" : "")),
                     text(signature.help));
@@ -109,13 +109,13 @@ QStandardItemModel* languageWords()
     return model;
 }
 
-void offerOwnFields(std::span<const expressions::Field> fields)
+void offerOwnFields(std::span<const language::Field> fields)
 {
     static int own = 0; // they stand at the end
     QStandardItemModel* model = languageWords();
     model->removeRows(model->rowCount() - own, own);
     own = static_cast<int>(fields.size());
-    for (const expressions::Field& field : fields)
+    for (const language::Field& field : fields)
         addWord(model, text(field.name), text(field.name), text(field.title));
 }
 

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/expressions/vocabulary.h"
+#include "core/language/vocabulary.h"
 
 #include <QLineEdit>
 #include <span>
@@ -47,6 +47,6 @@ bool isPlainWords(const QString& text);
 /// Every field, function and statement item with its title, made once: the words of the completion.
 QStandardItemModel* languageWords();
 /// Puts these among the words, in place of the person's own fields that were there before.
-void offerOwnFields(std::span<const expressions::Field> fields);
+void offerOwnFields(std::span<const language::Field> fields);
 
 } // namespace sieve::app

@@ -61,7 +61,7 @@ Qt::ItemFlags TableModel::flags(const QModelIndex& index) const
 /// What stands beside a figure that is known.
 QVariant TableModel::picture(const screens::TableColumn& column, std::size_t row) const
 {
-    using expressions::CellGraphic;
+    using language::CellGraphic;
     const double value = column.figures[row];
     if (column.graphic == CellGraphic::None || isMissing(value))
         return {};

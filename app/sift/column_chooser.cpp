@@ -2,7 +2,7 @@
 
 #include "app/look/tone.h"
 #include "app/parts/number_text.h"
-#include "core/expressions/vocabulary.h"
+#include "core/language/vocabulary.h"
 
 #include <QComboBox>
 #include <QDialogButtonBox>
@@ -17,7 +17,7 @@ namespace sieve::app {
 
 namespace {
 
-using expressions::CellGraphic;
+using language::CellGraphic;
 
 constexpr int columnTextRole = Qt::UserRole;
 
@@ -29,7 +29,7 @@ std::string columnOf(const QListWidgetItem* item)
 } // namespace
 
 ColumnChooser::ColumnChooser(const std::vector<std::string>& columns, screens::CellGraphics cells,
-                             const expressions::Vocabulary& vocabulary, QWidget* parent)
+                             const language::Vocabulary& vocabulary, QWidget* parent)
     : QDialog(parent), vocabulary_(vocabulary), cells_(std::move(cells)), search_(new QLineEdit),
       list_(new QListWidget), graphic_(new QComboBox), meaning_(new QLabel)
 {
@@ -64,7 +64,7 @@ ColumnChooser::ColumnChooser(const std::vector<std::string>& columns, screens::C
 
     for (const std::string& column : columns)
         list_->addItem(makeItem(column, true));
-    for (const expressions::Field& field : vocabulary_.fields())
+    for (const language::Field& field : vocabulary_.fields())
         if (std::ranges::find(columns, field.name) == columns.end() && field.name != "no_data")
             list_->addItem(makeItem(field.name, false));
 
@@ -87,7 +87,7 @@ QListWidgetItem* ColumnChooser::makeItem(const std::string& column, bool isChose
     return item;
 }
 
-const expressions::Field* ColumnChooser::fieldOf(const QListWidgetItem* item) const
+const language::Field* ColumnChooser::fieldOf(const QListWidgetItem* item) const
 {
     return vocabulary_.field(columnOf(item));
 }

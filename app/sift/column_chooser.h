@@ -20,21 +20,21 @@ class ColumnChooser : public QDialog {
     Q_OBJECT
 public:
     ColumnChooser(const std::vector<std::string>& columns, screens::CellGraphics cells,
-                  const expressions::Vocabulary& vocabulary, QWidget* parent);
+                  const language::Vocabulary& vocabulary, QWidget* parent);
     std::vector<std::string> columns() const;
     /// Of the columns that are ticked, where it is not what their field says.
     screens::CellGraphics cells() const;
 
 private:
     QListWidgetItem* makeItem(const std::string& column, bool isChosen) const;
-    const expressions::Field* fieldOf(const QListWidgetItem* item) const;
-    expressions::CellGraphic graphicOf(const QListWidgetItem* item) const;
+    const language::Field* fieldOf(const QListWidgetItem* item) const;
+    language::CellGraphic graphicOf(const QListWidgetItem* item) const;
     void filter(const QString& words);
     void tell();
     void setGraphic(int graphic);
     void addOwn();
 
-    const expressions::Vocabulary& vocabulary_;
+    const language::Vocabulary& vocabulary_;
     screens::CellGraphics cells_;
     QLineEdit* search_;
     QListWidget* list_;

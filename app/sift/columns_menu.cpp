@@ -1,6 +1,7 @@
 #include "app/sift/columns_menu.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/settings.h"
 #include "app/parts/number_text.h"
 
 #include <QInputDialog>
@@ -66,13 +67,13 @@ void ColumnsMenu::fill()
 /// What cannot be read any more stays in the library until another set is kept.
 std::vector<screens::ColumnSet> ColumnsMenu::own() const
 {
-    auto sets = screens::columnSetsFromToml(desk_.setting(setsKey));
+    auto sets = screens::columnSetsFromToml(desk_.settings().value(setsKey));
     return sets ? *std::move(sets) : std::vector<screens::ColumnSet>();
 }
 
 void ColumnsMenu::keep(const std::vector<screens::ColumnSet>& sets)
 {
-    desk_.setSetting(setsKey, toToml(sets));
+    desk_.settings().set(setsKey, toToml(sets));
 }
 
 void ColumnsMenu::keepInHand()

@@ -1,6 +1,10 @@
 #include "app/sift/criterion_finder.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/open_market.h"
+#include "app/desk/settings.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/expression_edit.h"
@@ -86,16 +90,16 @@ std::vector<std::string> CriterionFinder::recent() const
 {
     std::vector<std::string> all;
     for (const QString& each :
-         text(desk_.setting(recentCriteriaKey)).split(u'\n', Qt::SkipEmptyParts))
+         text(desk_.settings().value(recentCriteriaKey)).split(u'\n', Qt::SkipEmptyParts))
         all.push_back(utf8(each));
     return all;
 }
 
 void CriterionFinder::open()
 {
-    if (!desk_.hasMarket() || !isPlainWords(line_->text()))
+    if (!desk_.market().isOpen() || !isPlainWords(line_->text()))
         return hide(); // an expression is completed word by word
-    asker_.ask([words = utf8(line_->text()), book = desk_.nameBook(),
+    asker_.ask([words = utf8(line_->text()), book = desk_.work().nameBook(),
                 recent = recent()](const Progress&) { return offersFor(words, *book, recent); },
                [this](std::vector<screens::Offer> offers) { show(std::move(offers)); });
 }
@@ -147,8 +151,9 @@ void CriterionFinder::choose()
     if (offer.what != screens::Offer::What::Field)
         return fieldAsker_.stop();
     fieldAsker_.ask(
-        [field = offer.text, screen = screen_(), book = desk_.nameBook(),
-         evaluator = desk_.evaluator(), day = desk_.day()](const Progress& progress) {
+        [field = offer.text, screen = screen_(), book = desk_.work().nameBook(),
+         evaluator = desk_.market().evaluator(),
+         day = desk_.focus().day()](const Progress& progress) {
             return fieldToday(field, screen, book->names(), *evaluator, day, progress);
         },
         [this, offer](std::optional<screens::FieldToday> today) {
@@ -164,9 +169,8 @@ void CriterionFinder::tell(const screens::Offer& offer,
 {
     title_->setText(text(offer.title));
     const bool isField = offer.what == screens::Offer::What::Field;
-    const auto book = isField ? desk_.nameBook() : nullptr; // keeps the field alive
-    const expressions::Field* field =
-        isField ? book->names().vocabulary.field(offer.text) : nullptr;
+    const auto book = isField ? desk_.work().nameBook() : nullptr; // keeps the field alive
+    const language::Field* field = isField ? book->names().vocabulary.field(offer.text) : nullptr;
     QStringList said;
     if (!offer.meaning.empty())
         said << text(offer.meaning);
@@ -224,7 +228,7 @@ void CriterionFinder::takeText(const std::string& condition, const std::string& 
     QStringList kept;
     for (const std::string& each : all)
         kept << text(each);
-    desk_.setSetting(recentCriteriaKey, utf8(kept.join(u'\n')));
+    desk_.settings().set(recentCriteriaKey, utf8(kept.join(u'\n')));
     hide();
     Q_EMIT criterionTaken(text(condition));
 }

@@ -1,6 +1,10 @@
 #include "app/sift/days_view.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/open_market.h"
+#include "app/desk/settings.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/number_text.h"
@@ -68,10 +72,10 @@ DaysView::DaysView(Desk& desk, QWidget* parent)
         ask();
     });
     connect(day_, &QDateEdit::dateChanged, this, &DaysView::ask);
-    connect(line_, &DayLine::dayWanted, &desk_, &Desk::setDay);
+    connect(line_, &DayLine::dayWanted, &desk_.focus(), &Focus::setDay);
     connect(changes_, &QTreeWidget::currentItemChanged, this, [this](const QTreeWidgetItem* item) {
         if (item)
-            desk_.select(item->data(0, stockRole).toULongLong());
+            desk_.focus().select(item->data(0, stockRole).toULongLong());
     });
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
 }
@@ -91,23 +95,25 @@ std::string DaysView::visitKey() const
 /// A visit is a newest session on which the screen was looked at: the one now and the one before.
 void DaysView::rememberVisit()
 {
-    if (!desk_.hasMarket() || !desk_.isLatest() || screen_.name.empty())
+    if (!desk_.market().isOpen() || !desk_.focus().isLatest() || screen_.name.empty())
         return;
-    const QStringList kept = text(desk_.setting(visitKey())).split(QLatin1Char(' '));
-    const QString now = text(desk_.day().iso());
+    const QStringList kept = text(desk_.settings().value(visitKey())).split(QLatin1Char(' '));
+    const QString now = text(desk_.focus().day().iso());
     if (kept.value(0) != now)
-        desk_.setSetting(visitKey(), utf8(kept.value(0).isEmpty() ? now : now + u' ' + kept[0]));
+        desk_.settings().set(visitKey(),
+                             utf8(kept.value(0).isEmpty() ? now : now + u' ' + kept[0]));
 }
 
 std::optional<Day> DaysView::since() const
 {
     const int sessions = since_->currentData().toInt();
     if (sessions == lastVisit)
-        return Day::parse(utf8(text(desk_.setting(visitKey())).split(QLatin1Char(' ')).value(1)));
+        return Day::parse(
+            utf8(text(desk_.settings().value(visitKey())).split(QLatin1Char(' ')).value(1)));
     if (sessions == anyDay)
         return dayOf(day_->date());
-    const auto all = desk_.market().sessions();
-    const auto here = std::ranges::upper_bound(all, desk_.day()) - all.begin() - 1;
+    const auto all = desk_.market().data().sessions();
+    const auto here = std::ranges::upper_bound(all, desk_.focus().day()) - all.begin() - 1;
     return all[static_cast<std::size_t>(std::max<std::ptrdiff_t>(0, here - sessions))];
 }
 
@@ -119,11 +125,11 @@ void DaysView::showEvent(QShowEvent* event)
 
 void DaysView::ask()
 {
-    if (!isVisible() || !desk_.hasMarket() || screen_.name.empty())
+    if (!isVisible() || !desk_.market().isOpen() || screen_.name.empty())
         return;
-    const auto sessions = desk_.market().sessions();
-    const auto end = static_cast<std::size_t>(std::ranges::upper_bound(sessions, desk_.day()) -
-                                              sessions.begin());
+    const auto sessions = desk_.market().data().sessions();
+    const auto end = static_cast<std::size_t>(
+        std::ranges::upper_bound(sessions, desk_.focus().day()) - sessions.begin());
     if (end == 0)
         return;
     const std::size_t first = end - std::min(end, sessionsOfAYear);
@@ -138,12 +144,12 @@ void DaysView::ask()
         changes_->clear();
         return;
     }
-    const Day from = std::max(desk_.market().sessionOnOrBefore(*wanted), sessions.front());
+    const Day from = std::max(desk_.market().data().sessionOnOrBefore(*wanted), sessions.front());
     asker_.ask(
-        [evaluator = desk_.evaluator(), book = desk_.nameBook(), screen = screen_, first, end,
-         since = from, day = sessions[end - 1]](const Progress& progress) {
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), screen = screen_,
+         first, end, since = from, day = sessions[end - 1]](const Progress& progress) {
             const auto days = evaluator->market().sessions().subspan(first, end - first);
-            const expressions::Names names = book->names();
+            const language::Names names = book->names();
             return Answer{{days.begin(), days.end()},
                           screens::passingOver(screen, names, *evaluator, days, progress),
                           since,
@@ -165,7 +171,7 @@ void DaysView::show(const Answer& answer)
     const auto add = [this](const std::vector<std::size_t>& stocks, const QString& what,
                             const QColor& colour) {
         for (const std::size_t stock : stocks) {
-            const market::Instrument& instrument = desk_.market().instrument(stock);
+            const market::Instrument& instrument = desk_.market().data().instrument(stock);
             auto* item = new QTreeWidgetItem(changes_);
             item->setData(0, stockRole, QVariant::fromValue<qulonglong>(stock));
             item->setText(0, what);

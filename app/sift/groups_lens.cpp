@@ -1,6 +1,7 @@
 #include "app/sift/groups_lens.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
 
@@ -73,7 +74,7 @@ GroupsLens::GroupsLens(Desk& desk)
     connect(tree_, &QTreeWidget::itemExpanded, this, &GroupsLens::addStocks);
     connect(tree_, &QTreeWidget::currentItemChanged, this, [this](const QTreeWidgetItem* item) {
         if (item && item->data(Name, stockRole).isValid())
-            desk_.select(item->data(Name, stockRole).toULongLong());
+            desk_.focus().select(item->data(Name, stockRole).toULongLong());
     });
 }
 

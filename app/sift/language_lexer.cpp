@@ -1,6 +1,6 @@
 #include "app/sift/language_lexer.h"
 
-#include "core/expressions/token.h"
+#include "core/language/token.h"
 
 #include <QGuiApplication>
 #include <QScreen>
@@ -63,11 +63,11 @@ void LanguageLexer::styleText(int, int)
         }
         paint(until, Plain);
     };
-    auto tokens = expressions::tokenize(text);
+    auto tokens = language::tokenize(text);
     if (!tokens) // up to the mistake
-        tokens = expressions::tokenize(text.substr(0, tokens.error().where.offset));
-    for (const expressions::Token& token : tokens ? *tokens : std::vector<expressions::Token>()) {
-        using expressions::TokenKind;
+        tokens = language::tokenize(text.substr(0, tokens.error().where.offset));
+    for (const language::Token& token : tokens ? *tokens : std::vector<language::Token>()) {
+        using language::TokenKind;
         if (token.kind == TokenKind::End)
             break;
         between(token.where.offset);

@@ -1,6 +1,9 @@
 #include "app/sift/out_and_in.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/parts/number_text.h"
 #include "app/sift/paste_dialog.h"
 #include "core/storage/file_aside.h"
@@ -22,7 +25,7 @@ constexpr const char* symbolsKind = "txt";
 
 void writeResults(const std::filesystem::path& path, const QString& kind, const Sifted& sifted)
 {
-    const storage::Sheet sheet = screens::sheetOf(*sifted.table, sifted.market->texts());
+    const exports::Sheet sheet = screens::sheetOf(*sifted.table, sifted.market->texts());
     if (kind == QLatin1String("xlsx"))
         writeWorkbook(path, sheet);
     else if (kind == QLatin1String("csv"))
@@ -103,7 +106,7 @@ void OutAndIn::save(const QString& kind)
 
 void OutAndIn::takeText(const QString& typed)
 {
-    if (!desk_.hasMarket())
+    if (!desk_.market().isOpen())
         return;
     PasteDialog dialog(desk_, typed, parentWidget());
     if (dialog.exec() != QDialog::Accepted)
@@ -114,7 +117,7 @@ void OutAndIn::takeText(const QString& typed)
         Q_EMIT trayWanted(symbols);
         return;
     case PasteDialog::Use::Universe:
-        desk_.edit(tr("Take pasted symbols as universe"), [&symbols](Work& work) {
+        desk_.work().edit(tr("Take pasted symbols as universe"), [&symbols](Work& work) {
             work.screen.universe = fmt::format("symbol in (\"{}\")", fmt::join(symbols, "\", \""));
         });
         return;
@@ -126,7 +129,7 @@ void OutAndIn::takeText(const QString& typed)
 void OutAndIn::addToList(const std::vector<std::string>& symbols)
 {
     QStringList names;
-    for (const watchlists::Watchlist& list : desk_.work().lists)
+    for (const watchlists::Watchlist& list : desk_.work().now().lists)
         names << text(list.name);
     bool isAccepted = false;
     const QString name =
@@ -135,13 +138,14 @@ void OutAndIn::addToList(const std::vector<std::string>& symbols)
             .trimmed();
     if (!isAccepted || name.isEmpty())
         return;
-    desk_.edit(tr("Put %1 onto %2").arg(symbols.size()).arg(name), [&](Work& work) {
+    desk_.work().edit(tr("Put %1 onto %2").arg(symbols.size()).arg(name), [&](Work& work) {
         auto list = std::ranges::find(work.lists, utf8(name), &watchlists::Watchlist::name);
         if (list == work.lists.end())
-            list = work.lists.insert(list, {desk_.newListId(), utf8(name), {}});
+            list = work.lists.insert(list, {desk_.work().newListId(), utf8(name), {}});
         for (const std::string& symbol : symbols)
-            if (const auto stock = desk_.market().find(symbol))
-                putOnto(*list, desk_.market(), *stock, desk_.day(), "", utf8(tr("pasted text")));
+            if (const auto stock = desk_.market().data().find(symbol))
+                putOnto(*list, desk_.market().data(), *stock, desk_.focus().day(), "",
+                        utf8(tr("pasted text")));
     });
 }
 

@@ -1,6 +1,11 @@
 #include "app/sift/own_field_editor.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/field_shelf.h"
+#include "app/desk/focus.h"
+#include "app/desk/open_market.h"
+#include "app/desk/screen_shelf.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/expression_edit.h"
@@ -25,8 +30,8 @@ namespace sieve::app {
 
 namespace {
 
-using expressions::Better;
-using expressions::CellGraphic;
+using language::Better;
+using language::CellGraphic;
 
 constexpr int fieldNameRole = Qt::UserRole;
 constexpr std::array units{Unit::Plain,  Unit::Money, Unit::Percent, Unit::Ratio,
@@ -76,7 +81,7 @@ OwnFieldEditor::OwnFieldEditor(Desk& desk, QWidget* parent)
     connect(close, &QPushButton::clicked, this, &QDialog::reject);
     connect(save_, &QPushButton::clicked, this, &OwnFieldEditor::save);
     connect(remove_, &QPushButton::clicked, this, &OwnFieldEditor::remove);
-    connect(&desk_, &Desk::selectionChanged, this, &OwnFieldEditor::tryDraft);
+    connect(&desk_.focus(), &Focus::selectionChanged, this, &OwnFieldEditor::tryDraft);
     connect(&asker_, &Asker::failed, told_, &QLabel::setText);
     fillList();
     if (list_->count() == 0)
@@ -153,7 +158,7 @@ void OwnFieldEditor::fillList()
 {
     const QSignalBlocker quiet(list_);
     list_->clear();
-    for (const expressions::Field& field : desk_.fieldShelf().all()->fields()) {
+    for (const language::Field& field : desk_.fieldShelf().all()->fields()) {
         auto* item = new QListWidgetItem(text(field.name), list_);
         item->setData(fieldNameRole, text(field.name));
         item->setToolTip(text(field.title));
@@ -174,8 +179,8 @@ void OwnFieldEditor::showField()
 {
     const QListWidgetItem* item = list_->currentItem();
     former_ = item ? utf8(item->data(fieldNameRole).toString()) : std::string();
-    const expressions::Field* known = desk_.fieldShelf().find(former_);
-    const expressions::Field field = known ? *known : expressions::Field{};
+    const language::Field* known = desk_.fieldShelf().find(former_);
+    const language::Field field = known ? *known : language::Field{};
     isShowing_ = true;
     name_->setText(text(field.name));
     title_->setText(text(field.title));
@@ -191,9 +196,9 @@ void OwnFieldEditor::showField()
     tryDraft();
 }
 
-expressions::Field OwnFieldEditor::draft() const
+language::Field OwnFieldEditor::draft() const
 {
-    expressions::Field field;
+    language::Field field;
     field.name = utf8(name_->text().trimmed());
     field.title = utf8(title_->text().trimmed());
     if (field.title.empty())
@@ -221,8 +226,8 @@ void OwnFieldEditor::tryDraft()
     tell({});
     formula_->setFault(std::nullopt);
     save_->setEnabled(false);
-    const expressions::Field field = draft();
-    if (field.formula.empty() || !desk_.hasMarket()) {
+    const language::Field field = draft();
+    if (field.formula.empty() || !desk_.market().isOpen()) {
         asker_.stop();
         parts_->clear();
         spread_->setText(tr("A field is a formula with a name: %1")
@@ -231,9 +236,10 @@ void OwnFieldEditor::tryDraft()
     }
     const bool isNamed = !field.name.empty();
     asker_.ask(
-        [field, isNamed, former = former_, evaluator = desk_.evaluator(), book = desk_.nameBook(),
-         stock = desk_.selected(), day = desk_.day()](const Progress& progress) {
-            expressions::Field tried = field;
+        [field, isNamed, former = former_, evaluator = desk_.market().evaluator(),
+         book = desk_.work().nameBook(), stock = desk_.focus().selected(),
+         day = desk_.focus().day()](const Progress& progress) {
+            language::Field tried = field;
             if (!isNamed) // what is typed can be looked at before it has a name
                 tried.name = former.empty() ? "field_without_a_name" : former;
             return screens::tryField(tried, former, *book, *evaluator, stock, day, progress);
@@ -269,19 +275,19 @@ void OwnFieldEditor::showTrial(const screens::FieldTrial& trial)
         new QTreeWidgetItem(parts_, {tr("Choose a stock to see the value of every part")});
         return;
     }
-    const market::Instrument& stock = desk_.market().instrument(*desk_.selected());
+    const market::Instrument& stock = desk_.market().data().instrument(*desk_.focus().selected());
     auto* root =
         new QTreeWidgetItem(parts_, {tr("%1, %2").arg(text(stock.symbol), text(stock.name))});
     root->setFont(Part, fontOf(Weight::SemiBold));
-    addParts(root, *trial.parts, desk_.market().texts(), {Part, Value, From});
+    addParts(root, *trial.parts, desk_.market().data().texts(), {Part, Value, From});
     parts_->expandAll();
 }
 
 void OwnFieldEditor::save()
 {
-    const expressions::Field field = draft();
+    const language::Field field = draft();
     if (!former_.empty() && field.name != former_)
-        if (const auto error = desk_.renameField(former_, field.name))
+        if (const auto error = desk_.work().renameField(former_, field.name))
             return tell(text(sentence(*error)));
     if (const auto error = desk_.fieldShelf().put(field))
         return tell(text(sentence(*error)));
@@ -297,13 +303,13 @@ QStringList OwnFieldEditor::usersOf(const std::string& name) const
     QStringList users;
     for (const std::string& own : desk_.fieldShelf().all()->usersOf(name))
         users << text(own);
-    constexpr auto field = expressions::Renaming::What::Field;
+    constexpr auto field = language::Renaming::What::Field;
     for (const screens::Screen& screen : desk_.screenShelf().all())
         if (names(screen, field, name))
             users << tr("screen “%1”").arg(text(screen.name));
-    if (names(desk_.work().screen, field, name))
+    if (names(desk_.work().now().screen, field, name))
         users << tr("the screen in hand");
-    if (names(desk_.work().marketBook, field, name))
+    if (names(desk_.work().now().marketBook, field, name))
         users << tr("the rules of Market");
     return users;
 }

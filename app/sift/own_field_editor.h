@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/frame/asker.h"
+#include "app/desk/asker.h"
 #include "core/screens/field_trial.h"
 
 #include <QDialog>
@@ -35,7 +35,7 @@ private:
     void showField();
     void begin();
     void tell(const QString& what);
-    expressions::Field draft() const;
+    language::Field draft() const;
     void tryDraft();
     void showTrial(const screens::FieldTrial& trial);
     void save();

@@ -10,7 +10,7 @@ namespace sieve::app {
 namespace {
 
 /// Where a value comes from: its bar, or what was filed when.
-QString sourceText(const expressions::Explanation& part)
+QString sourceText(const language::Explanation& part)
 {
     if (part.periodEnd && part.knownOn)
         return QObject::tr("to %1, known %2")
@@ -22,7 +22,7 @@ QString sourceText(const expressions::Explanation& part)
 
 } // namespace
 
-void addParts(QTreeWidgetItem* to, const expressions::Explanation& part,
+void addParts(QTreeWidgetItem* to, const language::Explanation& part,
               const market::TextTable& texts, PartColumns columns)
 {
     constexpr int decimals = 4;
@@ -34,7 +34,7 @@ void addParts(QTreeWidgetItem* to, const expressions::Explanation& part,
     item->setText(columns.value, valueText(part.value, part.kind, part.unit, decimals, texts));
     item->setTextAlignment(columns.value, Qt::AlignRight | Qt::AlignVCenter);
     item->setText(columns.from, sourceText(part));
-    for (const expressions::Explanation& each : part.parts)
+    for (const language::Explanation& each : part.parts)
         addParts(item, each, texts, columns);
 }
 

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/expressions/explanation.h"
+#include "core/language/explanation.h"
 #include "core/market/text_table.h"
 
 class QTreeWidgetItem;
@@ -15,7 +15,7 @@ struct PartColumns {
 };
 
 /// Adds a part of an expression with all that it is made of below a row.
-void addParts(QTreeWidgetItem* to, const expressions::Explanation& part,
+void addParts(QTreeWidgetItem* to, const language::Explanation& part,
               const market::TextTable& texts, PartColumns columns);
 
 } // namespace sieve::app

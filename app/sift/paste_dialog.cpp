@@ -1,6 +1,7 @@
 #include "app/sift/paste_dialog.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/open_market.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/number_text.h"
@@ -71,9 +72,10 @@ void PasteDialog::addButton(const QString& title, Use use)
 
 void PasteDialog::ask()
 {
-    asker_.ask([market = desk_.evaluator()->marketPtr(), text = utf8(text_->toPlainText())](
-                   const Progress&) { return market::pickSymbols(*market, text); },
-               [this](const std::vector<market::PickedSymbol>& picked) { show(picked); });
+    asker_.ask(
+        [market = desk_.market().evaluator()->marketPtr(), text = utf8(text_->toPlainText())](
+            const Progress&) { return market::pickSymbols(*market, text); },
+        [this](const std::vector<market::PickedSymbol>& picked) { show(picked); });
 }
 
 void PasteDialog::show(const std::vector<market::PickedSymbol>& picked)
@@ -83,7 +85,7 @@ void PasteDialog::show(const std::vector<market::PickedSymbol>& picked)
     for (const market::PickedSymbol& each : picked) {
         const bool isAmbiguous = each.instruments.size() > 1;
         for (const std::size_t instrument : each.instruments) {
-            const market::Instrument& found = desk_.market().instrument(instrument);
+            const market::Instrument& found = desk_.market().data().instrument(instrument);
             auto* item = new QTreeWidgetItem(picked_);
             item->setText(Symbol, text(found.symbol));
             item->setFont(Symbol, fontOf(Weight::SemiBold));

@@ -1,6 +1,9 @@
 #include "app/sift/results_view.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/open_market.h"
+#include "app/desk/settings.h"
+#include "app/desk/workbench.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/frozen_column.h"
 #include "app/parts/number_text.h"
@@ -20,7 +23,7 @@ namespace sieve::app {
 
 namespace {
 
-using expressions::CellGraphic;
+using language::CellGraphic;
 
 constexpr const char* widthKey = "column_width/"; ///< setting, followed by the column's text
 constexpr std::size_t cellLineSessions = 60;
@@ -186,7 +189,7 @@ void ResultsView::resized(int column, int width)
     if (isFitting_ || column >= model_->columnCount() || width <= 0)
         return;
     const std::string& text = model_->table().columns[static_cast<std::size_t>(column)].text;
-    desk_.setSetting(widthKey + text, std::to_string(width));
+    desk_.settings().set(widthKey + text, std::to_string(width));
 }
 
 void ResultsView::fit()
@@ -199,7 +202,8 @@ void ResultsView::fit()
             table_->setColumnWidth(column, table_->columnWidth(column) + linePixels);
         if (shown.graphic == CellGraphic::Sign)
             table_->setColumnWidth(column, table_->columnWidth(column) + 12);
-        if (const int width = app::text(desk_.setting(widthKey + shown.text)).toInt(); width > 0)
+        if (const int width = app::text(desk_.settings().value(widthKey + shown.text)).toInt();
+            width > 0)
             table_->setColumnWidth(column, width);
     }
     isFitting_ = false;
@@ -254,8 +258,8 @@ void ResultsView::askLines()
         if (absent.empty())
             continue;
         lines_.ask(
-            [evaluator = desk_.evaluator(), book = desk_.nameBook(), name = column.text, absent,
-             day = sifted_->run.day](const Progress& progress) {
+            [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
+             name = column.text, absent, day = sifted_->run.day](const Progress& progress) {
                 return screens::linesOf(name, absent, book->names(), *evaluator, day,
                                         cellLineSessions, progress);
             },

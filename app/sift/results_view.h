@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/frame/asker.h"
+#include "app/desk/asker.h"
 #include "app/sift/sifted.h"
 
 #include <QWidget>
@@ -34,7 +34,7 @@ public:
 Q_SIGNALS:
     void sortWanted(); ///< the sort keys are others
     void columnsWanted(const std::vector<std::string>& columns);
-    void graphicWanted(const std::string& column, expressions::CellGraphic graphic);
+    void graphicWanted(const std::string& column, language::CellGraphic graphic);
     void columnsEditWanted();
     void chosen(std::size_t stock);
     void opened(std::size_t stock);

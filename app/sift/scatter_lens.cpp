@@ -1,6 +1,10 @@
 #include "app/sift/scatter_lens.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/open_market.h"
+#include "app/desk/settings.h"
+#include "app/desk/workbench.h"
 #include "app/look/tone.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
@@ -24,17 +28,18 @@ ScatterLens::ScatterLens(Desk& desk)
         auto* label = new QLabel(names[i]);
         setTone(label, Tone::Soft);
         const auto take = [this, i, first = QString(QLatin1String(initial[i]))] {
-            const std::string kept = desk_.setting("sift.scatter." + std::to_string(i));
+            const std::string kept = desk_.settings().value("sift.scatter." + std::to_string(i));
             figures_[i]->setText(kept.empty() ? first : text(kept));
         };
         take();
-        connect(&desk_, &Desk::workLoaded, this, take); // the lens may be there before the library
+        connect(&desk_.work(), &Workbench::loaded, this,
+                take); // the lens may be there before the library
         figures_[i]->setProperty("quiet", false);
         figures_[i]->setAccessibleName(names[i]);
         head->addWidget(label);
         head->addWidget(figures_[i], 1);
         connect(figures_[i], &QLineEdit::editingFinished, this, [this, i] {
-            desk_.setSetting("sift.scatter." + std::to_string(i), utf8(figures_[i]->text()));
+            desk_.settings().set("sift.scatter." + std::to_string(i), utf8(figures_[i]->text()));
             ask();
         });
     }
@@ -43,17 +48,17 @@ ScatterLens::ScatterLens(Desk& desk)
     layout->setSpacing(4);
     layout->addLayout(head);
     layout->addWidget(picture_, 1);
-    connect(picture_, &ScatterPicture::chosen, &desk_, &Desk::select);
+    connect(picture_, &ScatterPicture::chosen, &desk_.focus(), &Focus::select);
     connect(picture_, &ScatterPicture::boundWanted, this, &Lens::boundWanted);
     connect(picture_, &ScatterPicture::surrounded, this,
             [this](const std::vector<std::size_t>& stocks) {
                 std::vector<std::string> symbols;
                 for (const std::size_t stock : stocks)
-                    symbols.push_back(desk_.market().instrument(stock).symbol);
+                    symbols.push_back(desk_.market().data().instrument(stock).symbol);
                 Q_EMIT trayWanted(symbols);
             });
-    connect(&desk_, &Desk::selectionChanged, this,
-            [this] { picture_->setChosen(desk_.selected()); });
+    connect(&desk_.focus(), &Focus::selectionChanged, this,
+            [this] { picture_->setChosen(desk_.focus().selected()); });
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
 }
 
@@ -68,7 +73,7 @@ void ScatterLens::ask()
     if (!sifted_)
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), book = desk_.nameBook(), sifted = sifted_,
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), sifted = sifted_,
          texts =
              std::array{utf8(figures_[0]->text().trimmed()), utf8(figures_[1]->text().trimmed()),
                         utf8(figures_[2]->text().trimmed())}](const Progress&) {
@@ -79,7 +84,7 @@ void ScatterLens::ask()
             for (std::size_t i = 0; i < figures_.size(); ++i)
                 figures_[i]->setFault(scatter->axes[i].column.error);
             picture_->show(scatter, sifted_->market);
-            picture_->setChosen(desk_.selected());
+            picture_->setChosen(desk_.focus().selected());
         });
 }
 

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/frame/asker.h"
+#include "app/desk/asker.h"
 #include "app/sift/lens.h"
 #include "core/screens/scatter.h"
 

@@ -1,6 +1,10 @@
 #include "app/sift/screen_browser.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/open_market.h"
+#include "app/desk/screen_shelf.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/number_text.h"
@@ -53,9 +57,9 @@ QString purposeOf(const screens::Screen& screen)
     return purpose;
 }
 
-std::optional<LocatedError> problemOf(const std::string& criterion, const expressions::Names& names)
+std::optional<LocatedError> problemOf(const std::string& criterion, const language::Names& names)
 {
-    expressions::Plan plan;
+    engine::Plan plan;
     const auto checked = checkCondition(criterion, names, plan);
     return checked ? std::nullopt : std::optional(checked.error());
 }
@@ -103,10 +107,10 @@ ScreenBrowser::ScreenBrowser(Desk& desk, QWidget* parent)
     connect(tree_, &QTreeWidget::currentItemChanged, this, &ScreenBrowser::showCurrent);
     connect(tree_, &QTreeWidget::itemSelectionChanged, this, &ScreenBrowser::enableActs);
     connect(tree_, &QTreeWidget::itemDoubleClicked, this, &ScreenBrowser::open);
-    connect(&desk_, &Desk::savedScreensChanged, this, &ScreenBrowser::fill);
+    connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &ScreenBrowser::fill);
     for (Asker* asker : {&counter_, &files_})
         connect(asker, &Asker::failed, told_, &QLabel::setText);
-    shown_ = desk_.work().screen.name;
+    shown_ = desk_.work().now().screen.name;
     fill();
     words_->setFocus();
 }
@@ -251,7 +255,7 @@ void ScreenBrowser::addRemoved(const std::vector<std::string>& names)
 /// How many pass each, in one job: what they share is evaluated once.
 void ScreenBrowser::askCounts()
 {
-    if (!desk_.hasMarket())
+    if (!desk_.market().isOpen())
         return;
     std::vector<std::pair<Kind, screens::Screen>> all;
     for (const screens::Screen& screen : screens::starterScreens())
@@ -260,8 +264,8 @@ void ScreenBrowser::askCounts()
         all.emplace_back(Kind::Own, screen);
     using Counts = std::map<std::pair<Kind, std::string>, std::optional<std::size_t>>;
     counter_.ask(
-        [all = std::move(all), evaluator = desk_.evaluator(), book = desk_.nameBook(),
-         day = desk_.day()](const Progress& progress) {
+        [all = std::move(all), evaluator = desk_.market().evaluator(),
+         book = desk_.work().nameBook(), day = desk_.focus().day()](const Progress& progress) {
             Counts counts; // nothing for a screen that no longer checks
             for (const auto& [kind, screen] : all) {
                 const auto run = screens::run(screen, book->names(), *evaluator, day, progress);
@@ -379,8 +383,8 @@ void ScreenBrowser::enableActs()
 /// Its parts in the order of the routine; what no longer checks is told below it.
 QString ScreenBrowser::whatItAsks(const screens::Screen& screen) const
 {
-    const screens::NameBookPtr book = desk_.nameBook();
-    const expressions::Names names = book->names();
+    const screens::NameBookPtr book = desk_.work().nameBook();
+    const language::Names names = book->names();
     QString html;
     const auto add = [&](const QString& head, const QString& what) {
         if (!what.isEmpty())
@@ -439,10 +443,10 @@ void ScreenBrowser::saveDetails()
         return;
     } else {
         shown_ = after.name;
-        desk_.renameScreen(before->name, after);
+        desk_.work().renameScreen(before->name, after);
     }
-    if (desk_.work().screen.name == before->name)
-        desk_.edit(tr("Change a screen's details"), [&](Work& work) {
+    if (desk_.work().now().screen.name == before->name)
+        desk_.work().edit(tr("Change a screen's details"), [&](Work& work) {
             work.screen.name = after.name;
             work.screen.folder = after.folder;
             work.screen.purpose = after.purpose;

@@ -1,6 +1,8 @@
 #include "app/sift/screen_head.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/screen_shelf.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/elided_label.h"
@@ -61,7 +63,7 @@ ScreenHead::ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidg
     addAct(tr("Save as…"), Qt::CTRL | Qt::SHIFT | Qt::Key_S, [this] { saveAs(); });
     // Filled when it opens: a screen may be chosen from the menu that would be filled anew.
     connect(name_->menu(), &QMenu::aboutToShow, this, &ScreenHead::fillMenu);
-    connect(&desk_, &Desk::savedScreensChanged, this, &ScreenHead::tell);
+    connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &ScreenHead::tell);
     fillMenu();
 }
 
@@ -123,7 +125,7 @@ void ScreenHead::fillMenu()
 
 void ScreenHead::choose(const screens::Screen& screen)
 {
-    desk_.edit(tr("Choose another screen"), [&screen](Work& work) { work.screen = screen; });
+    desk_.work().edit(tr("Choose another screen"), [&screen](Work& work) { work.screen = screen; });
     Q_EMIT chosen();
 }
 
@@ -148,7 +150,7 @@ void ScreenHead::save()
     const screens::Screen draft = draft_();
     if (!desk_.screenShelf().find(draft.name))
         return saveAs();
-    desk_.edit(tr("Save the screen"), [&](Work& work) { work.screen = draft; });
+    desk_.work().edit(tr("Save the screen"), [&](Work& work) { work.screen = draft; });
     desk_.screenShelf().save(draft);
 }
 
@@ -172,7 +174,7 @@ void ScreenHead::saveAs()
     if (dialog.exec() != QDialog::Accepted || details->screen().name.empty())
         return;
     const screens::Screen named = details->screen();
-    desk_.edit(tr("Name the screen"), [&named](Work& work) { work.screen = named; });
+    desk_.work().edit(tr("Name the screen"), [&named](Work& work) { work.screen = named; });
     desk_.screenShelf().save(named);
 }
 

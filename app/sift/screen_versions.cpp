@@ -1,6 +1,8 @@
 #include "app/sift/screen_versions.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/screen_shelf.h"
+#include "app/desk/workbench.h"
 #include "app/parts/number_text.h"
 #include "core/screens/comparison.h"
 
@@ -75,13 +77,13 @@ void ScreenVersions::show(const std::string& name)
 {
     name_ = name;
     desk_.screenShelf().readVersions(
-        name, this, [this, name](const std::vector<screens::ScreenVersion>& versions) {
+        name, this, [this, name](const std::vector<library::ScreenVersion>& versions) {
             if (name == name_)
                 fill(versions);
         });
 }
 
-void ScreenVersions::fill(const std::vector<screens::ScreenVersion>& versions)
+void ScreenVersions::fill(const std::vector<library::ScreenVersion>& versions)
 {
     versions_ = versions;
     list_->clear();
@@ -121,7 +123,7 @@ void ScreenVersions::compare()
         found = differences(own, versions_.front().screen);
         break;
     case InHand:
-        found = differences(own, desk_.work().screen);
+        found = differences(own, desk_.work().now().screen);
         break;
     default:
         break;

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/screens/store.h"
+#include "core/library/screens.h"
 
 #include <QWidget>
 
@@ -20,13 +20,13 @@ public:
     void show(const std::string& name); ///< a screen of the person's, or a removed one
 
 private:
-    void fill(const std::vector<screens::ScreenVersion>& versions);
+    void fill(const std::vector<library::ScreenVersion>& versions);
     void compare();
     void bringBack();
 
     Desk& desk_;
     std::string name_;
-    std::vector<screens::ScreenVersion> versions_;
+    std::vector<library::ScreenVersion> versions_;
     QTreeWidget* list_;
     QComboBox* against_;
     QTreeWidget* differences_;

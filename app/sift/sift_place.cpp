@@ -1,6 +1,12 @@
 #include "app/sift/sift_place.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/field_shelf.h"
+#include "app/desk/focus.h"
+#include "app/desk/navigator.h"
+#include "app/desk/open_market.h"
+#include "app/desk/screen_shelf.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
@@ -78,25 +84,25 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     connect(stack_->universeMenu(), &QMenu::aboutToShow, this, &SiftPlace::fillUniverseMenu);
     auto* finder = new CriterionFinder(desk_, stack_->newLine(), [this] { return draft_; });
     connect(finder, &CriterionFinder::criterionTaken, stack_, &StackView::add);
-    connect(&desk_, &Desk::screenChanged, this, &SiftPlace::takeScreen);
+    connect(&desk_.work(), &Workbench::screenChanged, this, &SiftPlace::takeScreen);
     connect(head_, &ScreenHead::asTextWanted, stack_, &StackView::setAsText);
     connect(head_, &ScreenHead::begun, stack_, &StackView::focusNewLine);
     connect(outAndIn_, &OutAndIn::trayWanted, this, &SiftPlace::takeInHand);
     listenToResults();
     // A criterion may ask for a list or a screen by its name.
-    connect(&desk_, &Desk::savedScreensChanged, this, &SiftPlace::refresh);
-    connect(&desk_, &Desk::listsChanged, this, &SiftPlace::refresh);
-    connect(&desk_, &Desk::ownFieldsChanged, this, &SiftPlace::takeFields);
-    connect(&desk_, &Desk::marketOpened, this, &SiftPlace::refresh);
-    connect(&desk_, &Desk::dayChanged, this, &SiftPlace::refresh);
-    connect(&desk_, &Desk::selectionChanged, this, &SiftPlace::showSelection);
+    connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &SiftPlace::refresh);
+    connect(&desk_.work(), &Workbench::listsChanged, this, &SiftPlace::refresh);
+    connect(&desk_.fieldShelf(), &FieldShelf::changed, this, &SiftPlace::takeFields);
+    connect(&desk_.market(), &OpenMarket::opened, this, &SiftPlace::refresh);
+    connect(&desk_.focus(), &Focus::dayChanged, this, &SiftPlace::refresh);
+    connect(&desk_.focus(), &Focus::selectionChanged, this, &SiftPlace::showSelection);
     for (Asker* asker : {&asker_, &percentAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
 
     setFocusProxy(stack_->newLine()); // who comes by a key can type at once
     setAcceptDrops(true);
     addKey(Qt::CTRL | Qt::Key_Return, [this] { fillTray(); });
-    if (desk_.isWorkLoaded()) {
+    if (desk_.work().isLoaded()) {
         takeScreen();
         takeFields();
     }
@@ -131,7 +137,7 @@ QWidget* SiftPlace::buildRight()
     evidence_->addTab(nearMisses_, tr("Near misses"));
     evidence_->addTab(why_, tr("Why"));
     evidence_->addTab(days_, tr("Days"));
-    connect(nearMisses_, &NearMissTable::chosen, &desk_, &Desk::select);
+    connect(nearMisses_, &NearMissTable::chosen, &desk_.focus(), &Focus::select);
 
     auto* columns = new ColumnsMenu(
         desk_,
@@ -224,12 +230,12 @@ void SiftPlace::dropEvent(QDropEvent* event)
 
 void SiftPlace::bringUp()
 {
-    if (!desk_.hasMarket() || draft_.name.empty())
+    if (!desk_.market().isOpen() || draft_.name.empty())
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), book = desk_.nameBook(), screen = draft_, day = desk_.day(),
-         keys = results_->sortKeys()](const Progress& progress) {
-            const expressions::Names names = book->names();
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), screen = draft_,
+         day = desk_.focus().day(), keys = results_->sortKeys()](const Progress& progress) {
+            const language::Names names = book->names();
             auto sifted = std::make_shared<Sifted>();
             sifted->screen = screen;
             sifted->market = evaluator->marketPtr();
@@ -283,12 +289,12 @@ void SiftPlace::tellSummary()
 void SiftPlace::commit(const QString& what)
 {
     draft_ = stack_->screen();
-    desk_.edit(what, [this](Work& work) { work.screen = draft_; });
+    desk_.work().edit(what, [this](Work& work) { work.screen = draft_; });
 }
 
 void SiftPlace::takeScreen()
 {
-    const screens::Screen& screen = desk_.work().screen;
+    const screens::Screen& screen = desk_.work().now().screen;
     if (draft_ == screen)
         return head_->tell();
     if (draft_.name != screen.name) // the columns of another screen are not those sorted by
@@ -303,9 +309,9 @@ void SiftPlace::fillUniverseMenu()
 {
     QMenu* menu = stack_->universeMenu();
     menu->clear();
-    if (!desk_.hasMarket())
+    if (!desk_.market().isOpen())
         return;
-    const auto all = screens::universeChoices(desk_.market(), *desk_.nameBook());
+    const auto all = screens::universeChoices(desk_.market().data(), *desk_.work().nameBook());
     std::map<std::string, QMenu*> groups;
     for (const screens::UniverseChoice& choice : all) {
         QMenu*& group = groups[choice.group];
@@ -330,15 +336,15 @@ void SiftPlace::listenToResults()
     connect(results_, &ResultsView::columnsWanted, this,
             [this](const std::vector<std::string>& columns) { setColumns(columns, draft_.cells); });
     connect(results_, &ResultsView::graphicWanted, this,
-            [this](const std::string& column, expressions::CellGraphic graphic) {
+            [this](const std::string& column, language::CellGraphic graphic) {
                 screens::CellGraphics cells = draft_.cells;
                 cells[column] = graphic;
                 setColumns(draft_.columns, cells);
             });
-    connect(results_, &ResultsView::chosen, &desk_, &Desk::select);
+    connect(results_, &ResultsView::chosen, &desk_.focus(), &Focus::select);
     connect(results_, &ResultsView::opened, this, [this](std::size_t stock) {
-        desk_.select(stock);
-        Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
+        desk_.focus().select(stock);
+        desk_.navigator().show(PlaceId::Weigh);
     });
     connect(results_, &ResultsView::selectionSizeChanged, this,
             [this] { stack_->setSelected(results_->severalSelected().size()); });
@@ -349,7 +355,7 @@ void SiftPlace::setColumns(const std::vector<std::string>& columns,
 {
     if (columns != draft_.columns)
         results_->forgetOrder();
-    desk_.edit(tr("Choose columns"), [&](Work& work) {
+    desk_.work().edit(tr("Choose columns"), [&](Work& work) {
         work.screen.columns = columns;
         work.screen.cells = cells;
     });
@@ -375,15 +381,16 @@ void SiftPlace::fillTray()
         return;
     const std::vector<std::string> several = results_->severalSelected();
     takeInHand(several.empty() ? symbolsOf(*sifted_) : several);
-    Q_EMIT desk_.placeWanted(QStringLiteral("weigh"));
+    desk_.navigator().show(PlaceId::Weigh);
 }
 
 void SiftPlace::takeInHand(const std::vector<std::string>& symbols)
 {
-    desk_.edit(tr("Take %1 in hand").arg(symbols.size()),
-               [&, source = utf8(tr("%1, %2").arg(text(draft_.name), shortDayText(desk_.day())))](
-                   Work& work) { work.tray.fill(symbols, source); });
-    desk_.selectSymbol(symbols.front());
+    desk_.work().edit(
+        tr("Take %1 in hand").arg(symbols.size()),
+        [&, source = utf8(tr("%1, %2").arg(text(draft_.name), shortDayText(desk_.focus().day())))](
+            Work& work) { work.tray.fill(symbols, source); });
+    desk_.focus().selectSymbol(symbols.front());
 }
 
 /// Sets a limit at a percentile of the stocks that arrive at its criterion.
@@ -397,8 +404,8 @@ void SiftPlace::askPercent(std::size_t criterion, std::size_t limit)
     if (!isAccepted)
         return;
     percentAsker_.ask(
-        [evaluator = desk_.evaluator(), book = desk_.nameBook(), screen = draft_, day = desk_.day(),
-         criterion, limit, percent](const Progress&) {
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), screen = draft_,
+         day = desk_.focus().day(), criterion, limit, percent](const Progress&) {
             return screens::figureAtPercent(screen, book->names(), *evaluator, day, criterion,
                                             limit, percent);
         },
@@ -410,9 +417,9 @@ void SiftPlace::askPercent(std::size_t criterion, std::size_t limit)
 
 void SiftPlace::showSelection()
 {
-    stack_->setChosen(desk_.selected());
-    nearMisses_->setChosen(desk_.selected());
-    results_->showChosen(desk_.selected());
+    stack_->setChosen(desk_.focus().selected());
+    nearMisses_->setChosen(desk_.focus().selected());
+    results_->showChosen(desk_.focus().selected());
 }
 
 } // namespace sieve::app

@@ -4,7 +4,7 @@
 #include "app/look/tone.h"
 #include "app/parts/number_text.h"
 #include "app/sift/language_lexer.h"
-#include "core/expressions/functions.h"
+#include "core/language/functions.h"
 
 #include <QHideEvent>
 #include <QLabel>
@@ -27,7 +27,7 @@ TextForm::TextForm(QWidget* parent) : QWidget(parent), editor_(new QsciScintilla
     auto* lexer = new LanguageLexer(editor_);
     editor_->setLexer(lexer);
     names_ = new QsciAPIs(lexer);
-    setVocabulary(expressions::Vocabulary::builtIn());
+    setVocabulary(language::Vocabulary::builtIn());
     editor_->setAutoCompletionSource(QsciScintilla::AcsAPIs);
     editor_->setAutoCompletionThreshold(2);
     editor_->setAutoCompletionCaseSensitivity(false);
@@ -67,12 +67,12 @@ TextForm::TextForm(QWidget* parent) : QWidget(parent), editor_(new QsciScintilla
     style();
 }
 
-void TextForm::setVocabulary(const expressions::Vocabulary& vocabulary)
+void TextForm::setVocabulary(const language::Vocabulary& vocabulary)
 {
     names_->clear();
-    for (const expressions::Field& field : vocabulary.fields())
+    for (const language::Field& field : vocabulary.fields())
         names_->add(text(field.name));
-    for (const expressions::Signature& function : expressions::signatures(vocabulary))
+    for (const language::Signature& function : language::signatures(vocabulary))
         names_->add(text(function.form + " " + function.help));
     names_->prepare();
 }

@@ -23,7 +23,7 @@ public:
     void setCriteria(const std::vector<screens::Criterion>& criteria);
     std::vector<screens::Criterion> criteria() const { return read_.criteria; }
     /// The names that are completed.
-    void setVocabulary(const expressions::Vocabulary& vocabulary);
+    void setVocabulary(const language::Vocabulary& vocabulary);
     /// Marks the first mistake that only evaluating found.
     void setRun(const screens::ScreenRun& run);
     QsciScintilla& editor() { return *editor_; }

@@ -2,7 +2,10 @@
 
 #include "app/chart/price_chart_feed.h"
 #include "app/chart/time_plot.h"
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 
@@ -54,7 +57,7 @@ WallLens::WallLens(Desk& desk)
     connect(span_, &QComboBox::currentIndexChanged, this, &WallLens::fill);
     connect(back_, &QToolButton::clicked, this, [this] { turn(-1); });
     connect(on_, &QToolButton::clicked, this, [this] { turn(1); });
-    connect(&desk_, &Desk::selectionChanged, this, &WallLens::markChosen);
+    connect(&desk_.focus(), &Focus::selectionChanged, this, &WallLens::markChosen);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
 }
 
@@ -98,7 +101,7 @@ void WallLens::fill()
     on_->setEnabled(end < matches.size());
     shown_ = stocks;
     asker_.ask(
-        [evaluator = desk_.evaluator(), book = desk_.nameBook(), stocks,
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), stocks,
          day = sifted_->run.day](const Progress& progress) {
             std::vector<std::shared_ptr<const PriceChartData>> charts;
             for (const std::size_t stock : stocks) {
@@ -143,7 +146,7 @@ void WallLens::place(std::vector<std::shared_ptr<const PriceChartData>> charts)
 void WallLens::markChosen()
 {
     for (std::size_t i = 0; i < charts_.size() && i < shown_.size(); ++i)
-        charts_[i]->setMarked(desk_.selected() && *desk_.selected() == shown_[i]);
+        charts_[i]->setMarked(desk_.focus().selected() && *desk_.focus().selected() == shown_[i]);
 }
 
 void WallLens::keyPressEvent(QKeyEvent* event)
@@ -161,7 +164,7 @@ bool WallLens::eventFilter(QObject* watched, QEvent* event)
     if (event->type() == QEvent::MouseButtonPress)
         for (std::size_t i = 0; i < charts_.size() && i < shown_.size(); ++i)
             if (&charts_[i]->plot() == watched)
-                desk_.select(shown_[i]);
+                desk_.focus().select(shown_[i]);
     return Lens::eventFilter(watched, event);
 }
 

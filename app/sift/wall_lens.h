@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/chart/price_chart.h"
-#include "app/frame/asker.h"
+#include "app/desk/asker.h"
 #include "app/sift/lens.h"
 
 class QComboBox;

@@ -1,6 +1,9 @@
 #include "app/sift/why_view.h"
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
 #include "app/sift/parts_tree.h"
@@ -46,7 +49,7 @@ WhyView::WhyView(Desk& desk, QWidget* parent)
     layout->setSpacing(0);
     layout->addWidget(verdict_);
     layout->addWidget(tree_, 1);
-    connect(&desk_, &Desk::selectionChanged, this, &WhyView::ask);
+    connect(&desk_.focus(), &Focus::selectionChanged, this, &WhyView::ask);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
 }
 
@@ -64,16 +67,16 @@ void WhyView::showEvent(QShowEvent* event)
 
 void WhyView::ask()
 {
-    if (!isVisible() || !desk_.hasMarket())
+    if (!isVisible() || !desk_.market().isOpen())
         return;
-    if (!desk_.selected()) {
+    if (!desk_.focus().selected()) {
         verdict_->setText(tr("Choose a stock, in the results or among the near misses"));
         tree_->clear();
         return;
     }
     asker_.ask(
-        [evaluator = desk_.evaluator(), book = desk_.nameBook(), screen = screen_,
-         stock = *desk_.selected(), day = desk_.day()](const Progress& progress) {
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), screen = screen_,
+         stock = *desk_.focus().selected(), day = desk_.focus().day()](const Progress& progress) {
             return screens::why(screen, book->names(), *evaluator, stock, day, progress);
         },
         [this](const screens::Why& why) { show(why); });
@@ -81,7 +84,8 @@ void WhyView::ask()
 
 void WhyView::show(const screens::Why& why)
 {
-    const market::Instrument& instrument = desk_.market().instrument(*desk_.selected());
+    const market::Instrument& instrument =
+        desk_.market().data().instrument(*desk_.focus().selected());
     const QString who = tr("%1, %2").arg(text(instrument.symbol), text(instrument.name));
     verdict_->setText(!why.isInUniverse ? tr("%1 does not belong to the universe").arg(who)
                       : why.passes      ? tr("%1 is in").arg(who)
@@ -113,8 +117,8 @@ void WhyView::show(const screens::Why& why)
         for (const int column : {Value, Bound, Away})
             item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
         if (criterion.parts)
-            for (const expressions::Explanation& part : criterion.parts->parts)
-                addParts(item, part, desk_.market().texts(), {Part, Value, From});
+            for (const language::Explanation& part : criterion.parts->parts)
+                addParts(item, part, desk_.market().data().texts(), {Part, Value, From});
     }
 }
 

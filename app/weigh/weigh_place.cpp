@@ -2,7 +2,11 @@
 
 #include "app/chart/price_chart_feed.h"
 #include "app/chart/time_plot.h"
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/navigator.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/parts/empty_page.h"
 #include "app/parts/number_text.h"
 #include "app/weigh/dossier.h"
@@ -47,15 +51,14 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     layout->addWidget(empty_);
     layout->addWidget(page_);
 
-    connect(empty_, &EmptyPage::stepTaken, this,
-            [this] { Q_EMIT desk_.placeWanted(QStringLiteral("sift")); });
+    connect(empty_, &EmptyPage::stepTaken, this, [this] { desk_.navigator().show(PlaceId::Sift); });
     connect(dossier_, &Dossier::decided, this, &WeighPlace::decide);
     connect(dossier_, &Dossier::reasonGiven, this, &WeighPlace::saveReason);
-    connect(&desk_, &Desk::selectionChanged, this, &WeighPlace::showSelection);
-    connect(&desk_, &Desk::marketOpened, this, &WeighPlace::showSelection);
-    connect(&desk_, &Desk::dayChanged, this, &WeighPlace::refresh);
-    connect(&desk_, &Desk::trayChanged, this, &WeighPlace::showSelection);
-    connect(&desk_, &Desk::listsChanged, this, &WeighPlace::showSelection);
+    connect(&desk_.focus(), &Focus::selectionChanged, this, &WeighPlace::showSelection);
+    connect(&desk_.market(), &OpenMarket::opened, this, &WeighPlace::showSelection);
+    connect(&desk_.focus(), &Focus::dayChanged, this, &WeighPlace::refresh);
+    connect(&desk_.work(), &Workbench::trayChanged, this, &WeighPlace::showSelection);
+    connect(&desk_.work(), &Workbench::listsChanged, this, &WeighPlace::showSelection);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     addKeys();
     showSelection();
@@ -87,19 +90,20 @@ void WeighPlace::addKeys()
 void WeighPlace::showSelection()
 {
     auto* layout = static_cast<QStackedLayout*>(this->layout());
-    if (!desk_.hasMarket() || !desk_.selected()) {
+    if (!desk_.market().isOpen() || !desk_.focus().selected()) {
         layout->setCurrentWidget(empty_);
         return;
     }
     layout->setCurrentWidget(page_);
-    const market::Instrument& instrument = desk_.market().instrument(*desk_.selected());
+    const market::Instrument& instrument =
+        desk_.market().data().instrument(*desk_.focus().selected());
     dossier_->setInstrument(instrument);
-    dossier_->setLists(desk_.work().lists);
-    const watchlists::Tray& tray = desk_.work().tray;
+    dossier_->setLists(desk_.work().now().lists);
+    const watchlists::Tray& tray = desk_.work().now().tray;
     const auto place = tray.find(instrument.symbol);
     QStringList lists;
     QString reason;
-    for (const watchlists::Watchlist& list : desk_.work().lists)
+    for (const watchlists::Watchlist& list : desk_.work().now().lists)
         if (const watchlists::Entry* entry = list.find(instrument.symbol)) {
             lists << tr("on “%1” since %2").arg(text(list.name), shortDayText(entry->addedOn));
             reason = text(entry->reason);
@@ -112,11 +116,11 @@ void WeighPlace::showSelection()
 
 void WeighPlace::bringUp()
 {
-    if (!desk_.hasMarket() || !desk_.selected())
+    if (!desk_.market().isOpen() || !desk_.focus().selected())
         return;
     asker_.ask(
-        [evaluator = desk_.evaluator(), book = desk_.nameBook(), stock = *desk_.selected(),
-         day = desk_.day()](const Progress&) {
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
+         stock = *desk_.focus().selected(), day = desk_.focus().day()](const Progress&) {
             const std::size_t rows[] = {stock};
             return Answer{std::make_shared<const PriceChartData>(priceChartData(
                               *evaluator, stock, day, initialChartLines(), book->names())),
@@ -125,61 +129,61 @@ void WeighPlace::bringUp()
         },
         [this](Answer answer) {
             chart_->setData(std::move(answer.chart));
-            dossier_->setFigures(*answer.figures, desk_.market().texts());
+            dossier_->setFigures(*answer.figures, desk_.market().data().texts());
         });
 }
 
 void WeighPlace::step(int by)
 {
-    const auto& cards = desk_.work().tray.cards();
+    const auto& cards = desk_.work().now().tray.cards();
     if (cards.empty())
         return;
     const auto count = static_cast<std::ptrdiff_t>(cards.size());
     std::ptrdiff_t place = by > 0 ? 0 : count - 1;
-    if (desk_.selected()) {
-        const auto now =
-            desk_.work().tray.find(desk_.market().instrument(*desk_.selected()).symbol);
+    if (desk_.focus().selected()) {
+        const auto now = desk_.work().now().tray.find(
+            desk_.market().data().instrument(*desk_.focus().selected()).symbol);
         if (now)
             place = (static_cast<std::ptrdiff_t>(*now) + by + count) % count;
     }
-    desk_.selectSymbol(cards[static_cast<std::size_t>(place)].symbol);
+    desk_.focus().selectSymbol(cards[static_cast<std::size_t>(place)].symbol);
 }
 
 void WeighPlace::goOn(std::size_t from)
 {
-    if (const auto next = desk_.work().tray.nextUndecided(from))
-        desk_.selectSymbol(desk_.work().tray.cards()[*next].symbol);
+    if (const auto next = desk_.work().now().tray.nextUndecided(from))
+        desk_.focus().selectSymbol(desk_.work().now().tray.cards()[*next].symbol);
 }
 
 void WeighPlace::decide(Mark mark)
 {
-    if (!desk_.selected())
+    if (!desk_.focus().selected())
         return;
     if (mark == Mark::Kept)
         return keepOnto(dossier_->chosenList());
-    const std::string symbol = desk_.market().instrument(*desk_.selected()).symbol;
-    const auto place = desk_.work().tray.find(symbol);
+    const std::string symbol = desk_.market().data().instrument(*desk_.focus().selected()).symbol;
+    const auto place = desk_.work().now().tray.find(symbol);
     if (!place)
         return;
-    desk_.edit(mark == Mark::Dropped ? tr("Drop %1").arg(text(symbol))
-                                     : tr("Set %1 aside").arg(text(symbol)),
-               [&](Work& work) { work.tray.mark(*place, mark); });
+    desk_.work().edit(mark == Mark::Dropped ? tr("Drop %1").arg(text(symbol))
+                                            : tr("Set %1 aside").arg(text(symbol)),
+                      [&](Work& work) { work.tray.mark(*place, mark); });
     goOn(*place);
 }
 
 void WeighPlace::keepOnto(std::size_t list)
 {
-    if (!desk_.selected() || (list > 0 && list >= desk_.work().lists.size()))
+    if (!desk_.focus().selected() || (list > 0 && list >= desk_.work().now().lists.size()))
         return;
-    const std::size_t stock = *desk_.selected();
-    const std::string symbol = desk_.market().instrument(stock).symbol;
-    const auto place = desk_.work().tray.find(symbol);
-    desk_.edit(tr("Keep %1").arg(text(symbol)), [&](Work& work) {
+    const std::size_t stock = *desk_.focus().selected();
+    const std::string symbol = desk_.market().data().instrument(stock).symbol;
+    const auto place = desk_.work().now().tray.find(symbol);
+    desk_.work().edit(tr("Keep %1").arg(text(symbol)), [&](Work& work) {
         if (work.lists.empty())
-            work.lists.push_back({desk_.newListId(), utf8(tr("To watch")), {}});
+            work.lists.push_back({desk_.work().newListId(), utf8(tr("To watch")), {}});
         if (place)
             work.tray.mark(*place, Mark::Kept);
-        watchlists::putOnto(work.lists[list], desk_.market(), stock, desk_.day(),
+        watchlists::putOnto(work.lists[list], desk_.market().data(), stock, desk_.focus().day(),
                             utf8(dossier_->reason()),
                             place ? work.tray.cards()[*place].source : std::string());
     });
@@ -189,10 +193,10 @@ void WeighPlace::keepOnto(std::size_t list)
 
 void WeighPlace::saveReason(const QString& reason)
 {
-    if (!desk_.selected())
+    if (!desk_.focus().selected())
         return;
-    const std::string symbol = desk_.market().instrument(*desk_.selected()).symbol;
-    desk_.edit(tr("Give a reason for %1").arg(text(symbol)), [&](Work& work) {
+    const std::string symbol = desk_.market().data().instrument(*desk_.focus().selected()).symbol;
+    desk_.work().edit(tr("Give a reason for %1").arg(text(symbol)), [&](Work& work) {
         for (watchlists::Watchlist& list : work.lists)
             for (watchlists::Entry& entry : list.entries)
                 if (entry.symbol == symbol)

@@ -1,8 +1,8 @@
 #pragma once
 
 #include "app/chart/price_chart.h"
-#include "app/frame/asker.h"
-#include "app/frame/place.h"
+#include "app/desk/asker.h"
+#include "app/desk/place.h"
 #include "core/screens/table.h"
 #include "core/watchlists/tray.h"
 

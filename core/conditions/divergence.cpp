@@ -1,6 +1,6 @@
 #include "core/conditions/divergence.h"
 
-#include "core/expressions/across.h"
+#include "core/engine/across.h"
 #include "core/patterns/swings.h"
 
 #include <algorithm>
@@ -111,7 +111,7 @@ DivergenceRecord recordOf(std::span<const DivergenceFound> found, Divergence kin
             record.fulfilled += isLower == (kind == Divergence::Weakening) ? 1 : 0;
         }
     record.count = changes.size();
-    record.median = expressions::valueOfTheDay(expressions::Op::Median, changes);
+    record.median = engine::valueOfTheDay(engine::Op::Median, changes);
     return record;
 }
 

@@ -1,7 +1,7 @@
 #include "core/conditions/groups.h"
 
 #include "core/base/require.h"
-#include "core/expressions/across.h"
+#include "core/engine/across.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -63,8 +63,7 @@ private:
 };
 
 /// Counts each group's listed members and those above their average, on every session.
-void countMembers(expressions::Evaluator& evaluator, Membership& membership,
-                  const Progress& progress)
+void countMembers(engine::Evaluator& evaluator, Membership& membership, const Progress& progress)
 {
     const std::span<const Day> sessions = evaluator.market().sessions();
     std::vector<std::vector<double>> known(membership.groups.size());
@@ -73,15 +72,15 @@ void countMembers(expressions::Evaluator& evaluator, Membership& membership,
         membership.groups[group].members.assign(sessions.size(), 0.0);
         membership.groups[group].above.assign(sessions.size(), 0.0);
     }
-    expressions::Plan plan;
+    engine::Plan plan;
     const auto checked =
-        checkCondition("close > sma(close, 50)", {expressions::Vocabulary::builtIn()}, plan);
+        language::checkCondition("close > sma(close, 50)", {language::Vocabulary::builtIn()}, plan);
     require(static_cast<bool>(checked), "groups: a condition that does not check");
     std::mutex mutex; // the counts are small beside the averages
-    const expressions::NodeId targets[] = {checked->node};
+    const engine::NodeId targets[] = {checked->node};
     evaluator.sweep(
         plan, targets, sessions,
-        [&](const expressions::SweepValues& swept) {
+        [&](const engine::SweepValues& swept) {
             const std::scoped_lock lock(mutex);
             for (const std::size_t group : membership.of(swept.instrument))
                 for (std::size_t day = 0; day < swept.bars.size(); ++day) {
@@ -109,7 +108,7 @@ double changeOf(const Group& group, std::size_t session, std::size_t span)
 
 } // namespace
 
-Groups readGroups(expressions::Evaluator& evaluator, const Progress& progress)
+Groups readGroups(engine::Evaluator& evaluator, const Progress& progress)
 {
     const market::Market& market = evaluator.market();
     Membership membership(market);
@@ -149,12 +148,12 @@ GroupFigures changesOver(const Groups& groups, std::size_t session, std::size_t 
     return figures;
 }
 
-Result<GroupFigures> mediansOf(expressions::Evaluator& evaluator, const expressions::Names& names,
+Result<GroupFigures> mediansOf(engine::Evaluator& evaluator, const language::Names& names,
                                const Groups& groups, std::string_view figure, std::size_t session,
                                const Progress& progress)
 {
     require(session < groups.sessions.size(), "mediansOf: no such session");
-    expressions::Plan plan;
+    engine::Plan plan;
     const auto checked = check(figure, names, plan);
     if (!checked)
         return checked.error();
@@ -167,11 +166,11 @@ Result<GroupFigures> mediansOf(expressions::Evaluator& evaluator, const expressi
     std::vector<double> known;
     for (const Group& group : groups.all) {
         auto& values = figures.values.emplace_back();
-        for (const expressions::ColumnPtr& column : columns) {
+        for (const engine::ColumnPtr& column : columns) {
             known.clear();
             for (const std::size_t share : group.shares)
                 known.push_back((*column)[share]);
-            values.push_back(expressions::valueOfTheDay(expressions::Op::Median, known));
+            values.push_back(engine::valueOfTheDay(engine::Op::Median, known));
         }
     }
     return figures;

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/expressions/checker.h"
-#include "core/expressions/evaluator.h"
+#include "core/engine/evaluator.h"
+#include "core/language/checker.h"
 #include "core/market/composite.h"
 
 #include <array>
@@ -28,7 +28,7 @@ struct Groups {
 };
 
 /// Errors: Stopped when `progress` says so.
-Groups readGroups(expressions::Evaluator& evaluator, const Progress& progress = {});
+Groups readGroups(engine::Evaluator& evaluator, const Progress& progress = {});
 
 /// The condition of the language that picks a group's shares.
 std::string conditionOf(const Groups& groups, std::size_t group);
@@ -50,7 +50,7 @@ struct GroupFigures {
 GroupFigures changesOver(const Groups& groups, std::size_t session, std::size_t span);
 /// The median of a figure of the language over each group's shares, as known on each session.
 /// Errors: the text's, located; Stopped.
-Result<GroupFigures> mediansOf(expressions::Evaluator& evaluator, const expressions::Names& names,
+Result<GroupFigures> mediansOf(engine::Evaluator& evaluator, const language::Names& names,
                                const Groups& groups, std::string_view figure, std::size_t session,
                                const Progress& progress = {});
 

@@ -53,8 +53,7 @@ Line lineOf(const market::Market& market, std::string title, std::string shares,
             market::marketOf(market::makeComposite(market, members, weight, kind)), false};
 }
 
-std::vector<market::Member> membersOf(const market::Market& market,
-                                      const expressions::ListMembers& list)
+std::vector<market::Member> membersOf(const market::Market& market, const engine::ListMembers& list)
 {
     std::vector<market::Member> members;
     for (const auto& stay : list.stays)
@@ -68,7 +67,7 @@ std::vector<market::Member> membersOf(const market::Market& market,
 }
 
 Line lineOfList(const market::Market& market, const std::string& name,
-                const expressions::ListMembers& list)
+                const engine::ListMembers& list)
 {
     market::Composite line =
         market::makeComposite(market, membersOf(market, list), market::Weight::Equal);
@@ -118,7 +117,7 @@ std::vector<Line> marketLines(const market::Market& market, const Progress& prog
     return lines;
 }
 
-LineQuestion::LineQuestion(const expressions::Names& names, const Line& line)
+LineQuestion::LineQuestion(const language::Names& names, const Line& line)
     : line_(line), names_(names)
 {
     const auto shares = checkCondition(line.shares, names, plan_);
@@ -127,7 +126,7 @@ LineQuestion::LineQuestion(const expressions::Names& names, const Line& line)
     names_.universe = shares->node;
 }
 
-Result<std::size_t> LineQuestion::add(const Result<expressions::Checked>& checked)
+Result<std::size_t> LineQuestion::add(const Result<language::Checked>& checked)
 {
     if (!checked)
         return checked.error();
@@ -145,11 +144,11 @@ Result<std::size_t> LineQuestion::addCondition(std::string_view text)
     return add(checkCondition(text, names_, plan_));
 }
 
-std::vector<std::vector<double>> LineQuestion::histories(expressions::Evaluator& evaluator, Day day,
+std::vector<std::vector<double>> LineQuestion::histories(engine::Evaluator& evaluator, Day day,
                                                          const Progress& progress) const
 {
-    std::vector<expressions::NodeId> targets;
-    for (const expressions::Checked& checked : checked_)
+    std::vector<engine::NodeId> targets;
+    for (const language::Checked& checked : checked_)
         targets.push_back(checked.node);
     return evaluator.lineHistories(plan_, targets, *line_.market, day, progress);
 }

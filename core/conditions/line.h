@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/expressions/checker.h"
-#include "core/expressions/evaluator.h"
+#include "core/engine/evaluator.h"
+#include "core/language/checker.h"
 #include "core/market/composite.h"
 
 #include <optional>
@@ -34,36 +34,36 @@ Line lineOf(const market::Market& market, std::string title, std::string shares,
             market::Return kind = market::Return::Price);
 /// Who is on a list, with the days on which it was.
 std::vector<market::Member> membersOf(const market::Market& market,
-                                      const expressions::ListMembers& list);
+                                      const engine::ListMembers& list);
 /// A list at equal weight, from the session before the first on which one of its stocks counts.
 /// Requires: a name without quotation marks, which the language cannot say.
 Line lineOfList(const market::Market& market, const std::string& name,
-                const expressions::ListMembers& list);
+                const engine::ListMembers& list);
 
 /// Conditions and figures put to a line: checked into one plan, with the line's shares as universe.
 class LineQuestion {
 public:
     /// Errors: std::logic_error when the line's own `shares` does not check.
-    LineQuestion(const expressions::Names& names, const Line& line);
+    LineQuestion(const language::Names& names, const Line& line);
 
     /// Adds a text and says where it stands among the answers.
     Result<std::size_t> add(std::string_view text);
     Result<std::size_t> addCondition(std::string_view text);
-    const expressions::Checked& checked(std::size_t at) const { return checked_[at]; }
-    expressions::Plan& plan() { return plan_; }
-    const expressions::Names& names() const { return names_; }
+    const language::Checked& checked(std::size_t at) const { return checked_[at]; }
+    engine::Plan& plan() { return plan_; }
+    const language::Names& names() const { return names_; }
 
     /// Every text over the line's bars up to `day`. Errors: Stopped.
-    std::vector<std::vector<double>> histories(expressions::Evaluator& evaluator, Day day,
+    std::vector<std::vector<double>> histories(engine::Evaluator& evaluator, Day day,
                                                const Progress& progress = {}) const;
 
 private:
-    Result<std::size_t> add(const Result<expressions::Checked>& checked);
+    Result<std::size_t> add(const Result<language::Checked>& checked);
 
     const Line& line_;
-    expressions::Names names_;
-    expressions::Plan plan_;
-    std::vector<expressions::Checked> checked_;
+    language::Names names_;
+    engine::Plan plan_;
+    std::vector<language::Checked> checked_;
 };
 
 } // namespace sieve::conditions

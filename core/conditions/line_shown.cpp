@@ -11,7 +11,7 @@ constexpr double swingReversal = 0.05;
 
 } // namespace
 
-LineShown lineShown(expressions::Evaluator& evaluator, const expressions::Names& names,
+LineShown lineShown(engine::Evaluator& evaluator, const language::Names& names,
                     const LineReading& read, std::span<const std::string> panes, Day day,
                     const Progress& progress)
 {

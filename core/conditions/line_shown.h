@@ -34,7 +34,7 @@ struct LineShown {
 /// Puts together what the chart of a line shows as of a day; swings are those of 5 %.
 /// Missing: before the line's first bar all but its panes and states is empty.
 /// Errors:  Stopped; of a pane, in the pane.
-LineShown lineShown(expressions::Evaluator& evaluator, const expressions::Names& names,
+LineShown lineShown(engine::Evaluator& evaluator, const language::Names& names,
                     const LineReading& read, std::span<const std::string> panes, Day day,
                     const Progress& progress);
 

@@ -1,6 +1,6 @@
 #include "core/conditions/market_book.h"
 
-#include "core/expressions/own_fields.h"
+#include "core/language/own_fields.h"
 
 #include "core/base/embedded_text.h"
 #include "core/base/toml_table.h"
@@ -138,7 +138,7 @@ Result<MarketBook> bookFromToml(std::string_view toml)
     return readToml(toml, "see docs/market.md for the form of a market book", readBook);
 }
 
-MarketBook withRenamed(MarketBook book, const expressions::Renaming& renaming)
+MarketBook withRenamed(MarketBook book, const language::Renaming& renaming)
 {
     const auto rename = [&](std::string& text) { text = renaming.in(text); };
     for (TrendRule& rule : book.trends)
@@ -152,7 +152,7 @@ MarketBook withRenamed(MarketBook book, const expressions::Renaming& renaming)
     return book;
 }
 
-bool names(const MarketBook& book, expressions::Renaming::What what, std::string_view name)
+bool names(const MarketBook& book, language::Renaming::What what, std::string_view name)
 {
     return !(withRenamed(book, {what, std::string(name), "another_name_for_it"}) == book);
 }

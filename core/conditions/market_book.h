@@ -8,7 +8,7 @@
 //   reading.h      all of it for one market
 
 #include "core/base/result.h"
-#include "core/expressions/renaming.h"
+#include "core/language/renaming.h"
 
 #include <array>
 #include <string>
@@ -56,10 +56,10 @@ struct MarketBook {
 };
 
 /// The book with a field, screen or list by another name in all its texts.
-MarketBook withRenamed(MarketBook book, const expressions::Renaming& renaming);
+MarketBook withRenamed(MarketBook book, const language::Renaming& renaming);
 
 /// Whether any of its texts names that field, screen or list.
-bool names(const MarketBook& book, expressions::Renaming::What what, std::string_view name);
+bool names(const MarketBook& book, language::Renaming::What what, std::string_view name);
 
 /// The rules that the program brings.
 const MarketBook& standardBook();

@@ -13,15 +13,15 @@ namespace {
 /// Capitalization and change of every instrument on the day.
 class Figures {
 public:
-    Figures(expressions::Evaluator& evaluator, Day day, std::size_t span, const Progress& progress)
+    Figures(engine::Evaluator& evaluator, Day day, std::size_t span, const Progress& progress)
         : market_(evaluator.market()), day_(day)
     {
-        expressions::Plan plan;
-        const expressions::Names names{expressions::Vocabulary::builtIn()};
+        engine::Plan plan;
+        const language::Names names{language::Vocabulary::builtIn()};
         const auto size = check("market_cap", names, plan);
         const auto change = check(fmt::format("change(close, {})", span), names, plan);
         require(size && change, "mosaic: its own expressions do not check");
-        const expressions::NodeId targets[] = {size->node, change->node};
+        const engine::NodeId targets[] = {size->node, change->node};
         columns_ = evaluator.columns(plan, targets, day, progress);
     }
 
@@ -36,7 +36,7 @@ public:
 private:
     const market::Market& market_;
     Day day_;
-    std::vector<expressions::ColumnPtr> columns_;
+    std::vector<engine::ColumnPtr> columns_;
 };
 
 /// A size now and what it was when the span began.
@@ -153,7 +153,7 @@ private:
 
 } // namespace
 
-Mosaic marketMosaic(expressions::Evaluator& evaluator, const Groups& groups,
+Mosaic marketMosaic(engine::Evaluator& evaluator, const Groups& groups,
                     std::optional<std::size_t> sector, Day day, std::size_t span,
                     const Progress& progress)
 {
@@ -184,7 +184,7 @@ Mosaic marketMosaic(expressions::Evaluator& evaluator, const Groups& groups,
     return builder.take();
 }
 
-Mosaic sharesMosaic(expressions::Evaluator& evaluator, std::span<const std::size_t> shares, Day day,
+Mosaic sharesMosaic(engine::Evaluator& evaluator, std::span<const std::size_t> shares, Day day,
                     std::size_t span, const Progress& progress)
 {
     require(span >= 1, "mosaic: no such span");

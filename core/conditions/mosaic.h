@@ -40,11 +40,11 @@ struct Mosaic {
 
 /// The whole market (`sector` empty: sectors and industries) or one sector (industries and shares).
 /// Requires: span >= 1. Errors: Stopped.
-Mosaic marketMosaic(expressions::Evaluator& evaluator, const Groups& groups,
+Mosaic marketMosaic(engine::Evaluator& evaluator, const Groups& groups,
                     std::optional<std::size_t> sector, Day day, std::size_t span,
                     const Progress& progress = {});
 /// Some shares, such as a list: sectors and shares.
-Mosaic sharesMosaic(expressions::Evaluator& evaluator, std::span<const std::size_t> shares, Day day,
+Mosaic sharesMosaic(engine::Evaluator& evaluator, std::span<const std::size_t> shares, Day day,
                     std::size_t span, const Progress& progress = {});
 
 /// Where a part lies, in shares of the picture's width and height, from its upper left corner.

@@ -24,8 +24,8 @@ std::string matchesOf(std::span<const std::string> screens, int sessions)
 }
 
 /// What a part of the day says on each day, by a stock that traded on it.
-std::vector<double> overDays(expressions::Evaluator& evaluator, const expressions::Plan& plan,
-                             expressions::NodeId node, std::span<const Day> days,
+std::vector<double> overDays(engine::Evaluator& evaluator, const engine::Plan& plan,
+                             engine::NodeId node, std::span<const Day> days,
                              const Progress& progress)
 {
     const market::Market& market = evaluator.market();
@@ -53,7 +53,7 @@ std::string gainedShare(std::span<const std::string> screens, int sessions)
     return fmt::format("({}) / ({})", sum, matchesOf(screens, sessions));
 }
 
-OwnScreensReading readOwnScreens(expressions::Evaluator& evaluator, const expressions::Names& names,
+OwnScreensReading readOwnScreens(engine::Evaluator& evaluator, const language::Names& names,
                                  std::span<const std::string> screens, Day day,
                                  std::size_t sessions, const Progress& progress)
 {
@@ -67,14 +67,14 @@ OwnScreensReading readOwnScreens(expressions::Evaluator& evaluator, const expres
     reading.gained5.assign(count, missing);
     std::vector<std::string> sound;
     for (const std::string& screen : screens) {
-        expressions::Plan plan;
+        engine::Plan plan;
         if (screen.find('"') == screen.npos &&
             checkCondition(fmt::format("passes(\"{}\")", screen), names, plan))
             sound.push_back(screen);
     }
     if (sound.empty() || count == 0)
         return reading;
-    expressions::Plan plan;
+    engine::Plan plan;
     const auto over = [&](const std::string& text) {
         const auto checked = check(text, names, plan);
         if (!checked) // too many screens for one expression

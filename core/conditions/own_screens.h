@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/expressions/checker.h"
-#include "core/expressions/evaluator.h"
+#include "core/engine/evaluator.h"
+#include "core/language/checker.h"
 
 #include <span>
 #include <string>
@@ -26,7 +26,7 @@ std::string gainedShare(std::span<const std::string> screens, int sessions);
 /// Over the newest `sessions` sessions up to `day`; missing on days without a match. Screens whose
 /// names hold a quote, or that do not check, are passed over.
 /// Errors: Stopped.
-OwnScreensReading readOwnScreens(expressions::Evaluator& evaluator, const expressions::Names& names,
+OwnScreensReading readOwnScreens(engine::Evaluator& evaluator, const language::Names& names,
                                  std::span<const std::string> screens, Day day,
                                  std::size_t sessions, const Progress& progress = {});
 

@@ -4,7 +4,7 @@
 
 namespace sieve::conditions {
 
-std::vector<Pane> readPanes(expressions::Evaluator& evaluator, const expressions::Names& names,
+std::vector<Pane> readPanes(engine::Evaluator& evaluator, const language::Names& names,
                             const Line& line, std::span<const std::string> texts,
                             const Progress& progress)
 {
@@ -13,14 +13,14 @@ std::vector<Pane> readPanes(expressions::Evaluator& evaluator, const expressions
     std::vector<std::optional<std::size_t>> places;
     for (const std::string& text : texts) {
         Pane pane{text, text};
-        if (const expressions::Field* field = names.vocabulary.field(text)) {
+        if (const language::Field* field = names.vocabulary.field(text)) {
             pane.title = field->title;
             pane.meaning = field->meaning;
             pane.decimals = field->decimals;
         }
         const auto place = question.add(text);
         if (place) {
-            const expressions::Field* field = names.vocabulary.field(text);
+            const language::Field* field = names.vocabulary.field(text);
             pane.unit = field ? field->unit : question.checked(*place).unit;
             places.emplace_back(*place);
         } else {

@@ -20,7 +20,7 @@ struct Pane {
 
 /// Several figures over the whole history of a line. What counts stocks counts the line's shares.
 /// Errors: Stopped. A text that does not check gives its error.
-std::vector<Pane> readPanes(expressions::Evaluator& evaluator, const expressions::Names& names,
+std::vector<Pane> readPanes(engine::Evaluator& evaluator, const language::Names& names,
                             const Line& line, std::span<const std::string> texts,
                             const Progress& progress = {});
 

@@ -2,7 +2,7 @@
 
 namespace sieve::conditions {
 
-Reading readMarket(expressions::Evaluator& evaluator, const expressions::Names& names,
+Reading readMarket(engine::Evaluator& evaluator, const language::Names& names,
                    const MarketBook& book, const Progress& progress)
 {
     Reading reading;

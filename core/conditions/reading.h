@@ -28,7 +28,7 @@ struct Reading {
 };
 
 /// Errors: Stopped. Rules that do not check give their errors and no states.
-Reading readMarket(expressions::Evaluator& evaluator, const expressions::Names& names,
+Reading readMarket(engine::Evaluator& evaluator, const language::Names& names,
                    const MarketBook& book, const Progress& progress = {});
 
 } // namespace sieve::conditions

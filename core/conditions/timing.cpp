@@ -11,12 +11,12 @@ namespace sieve::conditions {
 
 namespace {
 
-using expressions::Evaluator;
-using expressions::NodeId;
-using expressions::Op;
+using engine::Evaluator;
+using engine::NodeId;
+using engine::Op;
 
 /// Whether a part asks for nothing but the line's own prices.
-bool asksForClosesOnly(const expressions::Plan& plan, NodeId part)
+bool asksForClosesOnly(const engine::Plan& plan, NodeId part)
 {
     std::set<NodeId> seen;
     std::vector<NodeId> open{part};
@@ -25,7 +25,7 @@ bool asksForClosesOnly(const expressions::Plan& plan, NodeId part)
         open.pop_back();
         if (!seen.insert(id).second)
             continue;
-        const expressions::Node& node = plan[id];
+        const engine::Node& node = plan[id];
         const bool isPrice = node.op == Op::BarColumn && node.barField != market::BarField::Volume;
         const bool isOwn = isPrice || node.op == Op::Constant || isValueByValue(node.op) ||
                            node.op == Op::Prior || node.op == Op::Indicator ||
@@ -48,7 +48,7 @@ public:
     double lastClose() const { return close_; }
 
     /// A part's answer if the session closed there.
-    double answer(const expressions::Plan& plan, NodeId part, double close) const
+    double answer(const engine::Plan& plan, NodeId part, double close) const
     {
         const market::LiveBar bar{0, {day_, close, close, close, close, missing}};
         Evaluator evaluator(std::make_shared<const market::Market>(past_, std::span(&bar, 1)));
@@ -56,7 +56,7 @@ public:
     }
 
     /// The close nearest to the last one with which the part would give `wanted`.
-    double turning(const expressions::Plan& plan, NodeId part, double wanted) const
+    double turning(const engine::Plan& plan, NodeId part, double wanted) const
     {
         constexpr int steps = 25;
         if (answer(plan, part, close_) == wanted)
@@ -87,7 +87,7 @@ private:
     }
 
     /// Halves [short, enough] until it is a millionth; gives the end that is enough.
-    double between(const expressions::Plan& plan, NodeId part, double wanted, double tooShort,
+    double between(const engine::Plan& plan, NodeId part, double wanted, double tooShort,
                    double enough) const
     {
         while (std::fabs(enough - tooShort) > 1e-6 * close_) {
@@ -111,7 +111,7 @@ private:
 
 } // namespace
 
-std::vector<RuleHistory> ruleHistories(Evaluator& evaluator, const expressions::Names& names,
+std::vector<RuleHistory> ruleHistories(Evaluator& evaluator, const language::Names& names,
                                        const Line& line, std::span<const TimingRule> rules,
                                        const Progress& progress)
 {
@@ -147,9 +147,8 @@ std::vector<RuleHistory> ruleHistories(Evaluator& evaluator, const expressions::
     return histories;
 }
 
-std::vector<RulePart> partsOf(Evaluator& evaluator, const expressions::Names& names,
-                              const Line& line, std::string_view condition, Day day,
-                              const Progress& progress)
+std::vector<RulePart> partsOf(Evaluator& evaluator, const language::Names& names, const Line& line,
+                              std::string_view condition, Day day, const Progress& progress)
 {
     struct Place {
         std::size_t part = 0;

@@ -18,9 +18,8 @@ struct RuleHistory {
 
 /// All rules at once, so that what they share is counted once.
 /// Errors: Stopped. A rule that does not check gives its error.
-std::vector<RuleHistory> ruleHistories(expressions::Evaluator& evaluator,
-                                       const expressions::Names& names, const Line& line,
-                                       std::span<const TimingRule> rules,
+std::vector<RuleHistory> ruleHistories(engine::Evaluator& evaluator, const language::Names& names,
+                                       const Line& line, std::span<const TimingRule> rules,
                                        const Progress& progress = {});
 
 /// One part of a condition's outermost `and` on one day.
@@ -45,7 +44,7 @@ inline constexpr double mostMove = 0.25;
 /// A condition's parts as they stood on the line's newest bar by `day`; empty for one that does not
 /// check, or when the line has no bar yet.
 /// Errors: Stopped.
-std::vector<RulePart> partsOf(expressions::Evaluator& evaluator, const expressions::Names& names,
+std::vector<RulePart> partsOf(engine::Evaluator& evaluator, const language::Names& names,
                               const Line& line, std::string_view condition, Day day,
                               const Progress& progress = {});
 

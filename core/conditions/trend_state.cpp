@@ -71,8 +71,8 @@ std::string_view trendName(Trend trend)
     return "falling";
 }
 
-TrendReading readTrend(expressions::Evaluator& evaluator, const expressions::Names& names,
-                       const Line& line, const TrendRule& rule, const Progress& progress)
+TrendReading readTrend(engine::Evaluator& evaluator, const language::Names& names, const Line& line,
+                       const TrendRule& rule, const Progress& progress)
 {
     TrendReading reading;
     LineQuestion question(names, line);

@@ -26,8 +26,8 @@ struct TrendReading {
 };
 
 /// Errors: Stopped. A rule that does not check gives its error.
-TrendReading readTrend(expressions::Evaluator& evaluator, const expressions::Names& names,
-                       const Line& line, const TrendRule& rule, const Progress& progress = {});
+TrendReading readTrend(engine::Evaluator& evaluator, const language::Names& names, const Line& line,
+                       const TrendRule& rule, const Progress& progress = {});
 
 /// For how many bars, up to `bar`, the state has been what it is then; 0 where there is none.
 std::size_t ageInBars(const TrendHistory& history, std::size_t bar);

@@ -8,15 +8,15 @@ namespace sieve::screens {
 
 namespace {
 
-using expressions::Checked;
-using expressions::NodeId;
+using engine::NodeId;
+using language::Checked;
 
 /// Reads a screen's texts into one plan and remembers where each answer will stand.
 class Reading {
 public:
-    Reading(const Screen& screen, expressions::Names names) : screen_(screen), names_(names) {}
+    Reading(const Screen& screen, language::Names names) : screen_(screen), names_(names) {}
 
-    Answers answer(expressions::Evaluator& evaluator, Day day, const Progress& progress)
+    Answers answer(engine::Evaluator& evaluator, Day day, const Progress& progress)
     {
         readUniverse();
         for (const Criterion& criterion : screen_.criteria)
@@ -35,7 +35,7 @@ public:
     }
 
 private:
-    using To = std::function<expressions::ColumnPtr*(Answers&)>;
+    using To = std::function<engine::ColumnPtr*(Answers&)>;
 
     void want(NodeId node, To to)
     {
@@ -117,8 +117,8 @@ private:
     }
 
     const Screen& screen_;
-    expressions::Names names_;
-    expressions::Plan plan_;
+    language::Names names_;
+    engine::Plan plan_;
     std::vector<NodeId> targets_;
     std::vector<std::pair<std::size_t, To>> wanted_;
     std::optional<std::size_t> universe_;
@@ -127,8 +127,8 @@ private:
 
 } // namespace
 
-Answers answer(const Screen& screen, expressions::Names names, expressions::Evaluator& evaluator,
-               Day day, const Progress& progress)
+Answers answer(const Screen& screen, language::Names names, engine::Evaluator& evaluator, Day day,
+               const Progress& progress)
 {
     return Reading(screen, std::move(names)).answer(evaluator, day, progress);
 }

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "core/base/missing.h"
-#include "core/expressions/evaluator.h"
+#include "core/engine/evaluator.h"
 #include "core/screens/limits.h"
 #include "core/screens/screen.h"
 #include "core/screens/stock_bits.h"
@@ -15,8 +15,8 @@ namespace sieve::screens {
 /// A limit with the figures on both of its sides, an instrument each.
 struct LimitFigures {
     Limit limit;
-    expressions::ColumnPtr field;
-    expressions::ColumnPtr bound;
+    engine::ColumnPtr field;
+    engine::ColumnPtr bound;
 
     double shortfall(std::size_t stock) const
     {
@@ -40,7 +40,7 @@ struct LimitFigures {
 
 /// What was evaluated for one criterion.
 struct CriterionAnswer {
-    expressions::ColumnPtr column; ///< yes, no or missing; null when it has an error
+    engine::ColumnPtr column; ///< yes, no or missing; null when it has an error
     bool isOn = true;
     std::vector<LimitFigures> limits;
     std::optional<LocatedError> error;
@@ -55,7 +55,7 @@ struct CriterionAnswer {
 struct Answers {
     std::vector<std::size_t> stocks; ///< in the universe
     std::vector<CriterionAnswer> criteria;
-    expressions::ColumnPtr rank; ///< null when there is none
+    engine::ColumnPtr rank; ///< null when there is none
     std::optional<LocatedError> universeError;
     std::optional<LocatedError> rankError;
 
@@ -73,7 +73,7 @@ struct Answers {
 /// Evaluates a screen for all stocks listed on `day` (indexes are none). `names.universe` is set to
 /// the screen's own.
 /// Errors: Stopped, when `progress` says so; the screen's own stand in the answers.
-Answers answer(const Screen& screen, expressions::Names names, expressions::Evaluator& evaluator,
-               Day day, const Progress& progress = {});
+Answers answer(const Screen& screen, language::Names names, engine::Evaluator& evaluator, Day day,
+               const Progress& progress = {});
 
 } // namespace sieve::screens

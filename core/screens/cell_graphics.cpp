@@ -9,7 +9,7 @@ std::string cellsToml(const CellGraphics& cells)
     std::vector<std::string> all;
     for (const auto& [column, graphic] : cells)
         all.push_back(
-            fmt::format("{} = \"{}\"", quotedToml(column), expressions::graphicName(graphic)));
+            fmt::format("{} = \"{}\"", quotedToml(column), language::graphicName(graphic)));
     return all.empty() ? std::string() : fmt::format("cells = {{ {} }}\n", fmt::join(all, ", "));
 }
 
@@ -23,7 +23,7 @@ CellGraphics readCells(const toml::table& table)
         return cells;
     for (const auto& [column, each] : *node->as_table()) {
         const auto name = each.value_exact<std::string>();
-        const auto graphic = name ? expressions::graphicNamed(*name) : std::nullopt;
+        const auto graphic = name ? language::graphicNamed(*name) : std::nullopt;
         if (!graphic)
             failAt(each.source(), "no such graphic of a cell",
                    "write one of none, bar, range, line, sign");

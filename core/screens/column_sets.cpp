@@ -8,7 +8,7 @@ namespace sieve::screens {
 
 namespace {
 
-using enum expressions::CellGraphic;
+using enum language::CellGraphic;
 
 ColumnSet readSet(const toml::table& table)
 {

@@ -76,7 +76,7 @@ std::string told(const CellGraphics& cells)
 {
     std::vector<std::string> all;
     for (const auto& [column, graphic] : cells)
-        all.push_back(fmt::format("{}: {}", column, expressions::graphicName(graphic)));
+        all.push_back(fmt::format("{}: {}", column, language::graphicName(graphic)));
     return fmt::format("{}", fmt::join(all, ", "));
 }
 

@@ -1,6 +1,6 @@
 #include "core/screens/field_trial.h"
 
-#include "core/expressions/across.h"
+#include "core/engine/across.h"
 #include "core/market/as_of.h"
 
 namespace sieve::screens {
@@ -8,8 +8,7 @@ namespace sieve::screens {
 namespace {
 
 /// How it is spread over the stocks that are listed on the day.
-void spread(FieldTrial& trial, const expressions::Column& column, const market::Market& market,
-            Day day)
+void spread(FieldTrial& trial, const engine::Column& column, const market::Market& market, Day day)
 {
     const std::vector<std::size_t> stocks = market::stocksListed(market, day);
     trial.stocks = stocks.size();
@@ -21,17 +20,17 @@ void spread(FieldTrial& trial, const expressions::Column& column, const market::
     if (trial.kind != Kind::Number || figures.empty())
         return;
     trial.spread = distributionOf(figures);
-    trial.median = expressions::valueOfTheDay(expressions::Op::Median, figures);
+    trial.median = engine::valueOfTheDay(engine::Op::Median, figures);
 }
 
 } // namespace
 
-FieldTrial tryField(const expressions::Field& field, const std::string& former,
-                    const NameBook& book, expressions::Evaluator& evaluator,
-                    std::optional<std::size_t> stock, Day day, const Progress& progress)
+FieldTrial tryField(const language::Field& field, const std::string& former, const NameBook& book,
+                    engine::Evaluator& evaluator, std::optional<std::size_t> stock, Day day,
+                    const Progress& progress)
 {
     FieldTrial trial;
-    auto fields = std::make_shared<expressions::OwnFields>(*book.fields);
+    auto fields = std::make_shared<language::OwnFields>(*book.fields);
     if (!former.empty() && former != field.name)
         trial.error = fields->rename(former, field.name);
     if (!trial.error)
@@ -40,8 +39,8 @@ FieldTrial tryField(const expressions::Field& field, const std::string& former,
         return trial;
     NameBook tried = book;
     tried.fields = fields;
-    const expressions::Names names = tried.names();
-    expressions::Plan plan;
+    const language::Names names = tried.names();
+    engine::Plan plan;
     const auto checked = check(field.name, names, plan);
     if (!checked) {
         trial.error = checked.error();
@@ -49,7 +48,7 @@ FieldTrial tryField(const expressions::Field& field, const std::string& former,
     }
     trial.kind = checked->kind;
     trial.unit = checked->unit;
-    const expressions::NodeId targets[] = {checked->node};
+    const engine::NodeId targets[] = {checked->node};
     spread(trial, *evaluator.columns(plan, targets, day, progress)[0], evaluator.market(), day);
     if (stock) {
         auto parts = explain(field.formula, names, evaluator, *stock, day);

@@ -123,7 +123,7 @@ private:
     static bool fails(const LimitFigures& limit, std::size_t stock)
     {
         const bool isStrict =
-            limit.limit.op == expressions::Op::Greater || limit.limit.op == expressions::Op::Less;
+            limit.limit.op == engine::Op::Greater || limit.limit.op == engine::Op::Less;
         return isStrict && (*limit.field)[stock] == (*limit.bound)[stock];
     }
 

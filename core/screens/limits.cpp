@@ -1,7 +1,7 @@
 #include "core/screens/limits.h"
 
 #include "core/base/missing.h"
-#include "core/expressions/operators.h"
+#include "core/language/signs.h"
 
 #include <algorithm>
 #include <cmath>
@@ -11,10 +11,10 @@ namespace sieve::screens {
 
 namespace {
 
-using expressions::Checked;
-using expressions::Form;
-using expressions::Op;
-using expressions::Syntax;
+using engine::Op;
+using language::Checked;
+using language::Form;
+using language::Syntax;
 
 bool isOrder(Op op)
 {
@@ -38,10 +38,10 @@ double Limit::shortfall(double figure, double at) const
     return std::max(0.0, wantsMore() ? at - figure : figure - at);
 }
 
-std::vector<Limit> limitsOf(std::string_view criterion, const expressions::Names& names,
-                            expressions::Plan& plan)
+std::vector<Limit> limitsOf(std::string_view criterion, const language::Names& names,
+                            engine::Plan& plan)
 {
-    const Result<Syntax> tree = expressions::parse(criterion);
+    const Result<Syntax> tree = language::parse(criterion);
     if (!tree || tree->form != Form::Comparison)
         return {};
     std::vector<Side> sides;
@@ -56,7 +56,7 @@ std::vector<Limit> limitsOf(std::string_view criterion, const expressions::Names
     }
     std::vector<Limit> limits;
     for (std::size_t i = 0; i + 1 < sides.size(); ++i) {
-        const Op op = expressions::comparisonNamed(tree->names[i]);
+        const Op op = language::comparisonNamed(tree->names[i]);
         // The field of a chain stands in its middle; of a pair it is the side that is no number.
         const bool isRightField = sides.size() > 2 ? i == 0 : sides[0].fixed && !sides[1].fixed;
         const Side& field = sides[isRightField ? i + 1 : i];
@@ -94,7 +94,7 @@ std::string withBound(std::string_view criterion, const Limit& limit, double bou
 
 std::vector<std::string> criteriaOf(std::string_view condition)
 {
-    const Result<Syntax> tree = expressions::parse(condition);
+    const Result<Syntax> tree = language::parse(condition);
     if (!tree || tree->form != Form::And)
         return {std::string(condition)};
     std::vector<std::string> criteria;

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/expressions/checker.h"
-#include "core/expressions/plan.h"
+#include "core/engine/plan.h"
+#include "core/language/checker.h"
 
 #include <optional>
 #include <string>
@@ -14,16 +14,16 @@ namespace sieve::screens {
 struct Limit {
     std::string field; ///< as it is written, such as "rsi(close, 14)"
     std::string bound; ///< as it is written, such as "65" or "median(price_to_sales)"
-    expressions::NodeId fieldNode = 0;
-    expressions::NodeId boundNode = 0;
-    expressions::Op op = expressions::Op::GreaterEqual; ///< field op bound
-    Unit unit = Unit::Plain;                            ///< of the field
-    SourceRange where;                                  ///< of the bound in the criterion's text
+    engine::NodeId fieldNode = 0;
+    engine::NodeId boundNode = 0;
+    engine::Op op = engine::Op::GreaterEqual;   ///< field op bound
+    Unit unit = Unit::Plain;                    ///< of the field
+    SourceRange where;                          ///< of the bound in the criterion's text
     std::optional<double> fixed = std::nullopt; ///< the bound, where it is one number for all
 
     bool wantsMore() const ///< the field must be large
     {
-        return op == expressions::Op::Greater || op == expressions::Op::GreaterEqual;
+        return op == engine::Op::Greater || op == engine::Op::GreaterEqual;
     }
     /// By how much a figure must move to stand on the right side of `at`; 0 where it does, missing
     /// where either is.
@@ -34,8 +34,8 @@ struct Limit {
 /// for what is no such comparison (a yes or no, a text, an `or`). A number stands as the bound; of
 /// two expressions the right one does.
 /// Requires: a text that check() takes.
-std::vector<Limit> limitsOf(std::string_view criterion, const expressions::Names& names,
-                            expressions::Plan& plan);
+std::vector<Limit> limitsOf(std::string_view criterion, const language::Names& names,
+                            engine::Plan& plan);
 
 /// The criterion with another number for the bound of one of its limits, written as the language
 /// writes it: a share as percent, large amounts with k, M or B. The criterion as it was where the

@@ -2,15 +2,15 @@
 
 namespace sieve::screens {
 
-const std::shared_ptr<const expressions::OwnFields>& noOwnFields()
+const std::shared_ptr<const language::OwnFields>& noOwnFields()
 {
-    static const auto none = std::make_shared<const expressions::OwnFields>();
+    static const auto none = std::make_shared<const language::OwnFields>();
     return none;
 }
 
-expressions::Names NameBook::names() const
+language::Names NameBook::names() const
 {
-    expressions::Names names{fields->vocabulary()};
+    language::Names names{fields->vocabulary()};
     names.screen = [this](std::string_view name) {
         const auto found = screens.find(name);
         return found == screens.end() ? std::nullopt : std::optional(found->second);

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "core/expressions/checker.h"
-#include "core/expressions/own_fields.h"
+#include "core/language/checker.h"
+#include "core/language/own_fields.h"
 
 #include <map>
 #include <memory>
@@ -10,17 +10,17 @@
 namespace sieve::screens {
 
 /// Those of somebody who has made none: one for all, since each holds the whole dictionary.
-const std::shared_ptr<const expressions::OwnFields>& noOwnFields();
+const std::shared_ptr<const language::OwnFields>& noOwnFields();
 
 /// What a person's own names meant at one moment: fields, screens and lists. A job holds one by
 /// shared pointer, so that an edit meanwhile does not reach it.
 struct NameBook {
-    std::shared_ptr<const expressions::OwnFields> fields = noOwnFields();
-    std::map<std::string, expressions::ScreenCondition, std::less<>> screens;
-    std::map<std::string, std::shared_ptr<const expressions::ListMembers>, std::less<>> lists;
+    std::shared_ptr<const language::OwnFields> fields = noOwnFields();
+    std::map<std::string, language::ScreenCondition, std::less<>> screens;
+    std::map<std::string, std::shared_ptr<const engine::ListMembers>, std::less<>> lists;
 
     /// For check(), run() and their like. Refers to this book, which must live on.
-    expressions::Names names() const;
+    language::Names names() const;
 };
 
 using NameBookPtr = std::shared_ptr<const NameBook>;

@@ -2,8 +2,8 @@
 
 #include "core/base/lower_case.h"
 #include "core/base/spelling.h"
-#include "core/expressions/across.h"
-#include "core/expressions/functions.h"
+#include "core/engine/across.h"
+#include "core/language/functions.h"
 #include "core/screens/run.h"
 
 #include <algorithm>
@@ -141,11 +141,11 @@ std::vector<Indexed> everything(const NameBook& book)
     for (const Phrase& phrase : phrases)
         all.push_back(indexed(
             {Offer::What::Phrase, std::string(phrase.title), std::string(phrase.text), {}, {}}));
-    const expressions::Vocabulary& vocabulary = book.names().vocabulary;
-    for (const expressions::Field& field : vocabulary.fields())
+    const language::Vocabulary& vocabulary = book.names().vocabulary;
+    for (const language::Field& field : vocabulary.fields())
         all.push_back(
             indexed({Offer::What::Field, field.title, field.name, field.meaning, field.family}));
-    for (const expressions::Signature& function : expressions::signatures(vocabulary))
+    for (const language::Signature& function : language::signatures(vocabulary))
         all.push_back(
             indexed({Offer::What::Function, function.form, function.form, function.help, {}}));
     const auto isQuotable = [](const std::string& name) {
@@ -166,11 +166,11 @@ double roundBound(double figure, double width)
     return isMissing(step) ? figure : std::round(figure / step) * step;
 }
 
-std::string numberCriterion(const std::string& field, expressions::Better better,
+std::string numberCriterion(const std::string& field, language::Better better,
                             const FieldToday& today, std::vector<double> figures)
 {
     std::ranges::sort(figures);
-    const bool isLow = better == expressions::Better::Low;
+    const bool isLow = better == language::Better::Low;
     const double share = isLow ? 0.3 : 0.7;
     const double bound =
         figures[static_cast<std::size_t>(share * static_cast<double>(figures.size() - 1))];
@@ -198,7 +198,7 @@ std::vector<Offer> offersFor(std::string_view words, const NameBook& book,
 {
     const std::vector<std::string> sought = wordsOf(words);
     std::vector<std::pair<double, Offer>> found;
-    expressions::Plan plan;
+    engine::Plan plan;
     const std::string typed(words);
     if (!sought.empty() && checkCondition(typed, book.names(), plan))
         found.emplace_back(1e9, Offer{Offer::What::Condition, typed, typed, {}, {}});
@@ -225,18 +225,17 @@ std::vector<Offer> offersFor(std::string_view words, const NameBook& book,
 }
 
 std::optional<FieldToday> fieldToday(const std::string& field, const Screen& screen,
-                                     const expressions::Names& names,
-                                     expressions::Evaluator& evaluator, Day day,
-                                     const Progress& progress)
+                                     const language::Names& names, engine::Evaluator& evaluator,
+                                     Day day, const Progress& progress)
 {
-    expressions::Plan plan;
+    engine::Plan plan;
     const auto checked = check(field, names, plan);
     if (!checked)
         return std::nullopt;
     Screen all = screen;
     all.keep = 0;
     const ScreenRun run = screens::run(all, names, evaluator, day, progress);
-    const expressions::ColumnPtr column = evaluator.column(plan, checked->node, day);
+    const engine::ColumnPtr column = evaluator.column(plan, checked->node, day);
     FieldToday today;
     today.kind = checked->kind;
     today.unit = checked->unit;
@@ -248,12 +247,12 @@ std::optional<FieldToday> fieldToday(const std::string& field, const Screen& scr
     today.known = figures.size();
     if (figures.empty())
         return today;
-    const expressions::Field* known = names.vocabulary.field(field);
+    const language::Field* known = names.vocabulary.field(field);
     switch (today.kind) {
     case Kind::Number: {
         today.spread = distributionOf(figures);
-        today.median = expressions::valueOfTheDay(expressions::Op::Median, figures);
-        today.criterion = numberCriterion(field, known ? known->better : expressions::Better::None,
+        today.median = engine::valueOfTheDay(engine::Op::Median, figures);
+        today.criterion = numberCriterion(field, known ? known->better : language::Better::None,
                                           today, std::move(figures));
         break;
     }

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/expressions/evaluator.h"
+#include "core/engine/evaluator.h"
 #include "core/screens/distribution.h"
 #include "core/screens/name_book.h"
 #include "core/screens/screen.h"
@@ -54,8 +54,7 @@ struct FieldToday {
 
 /// Errors: nothing for a text that does not check. Stopped.
 std::optional<FieldToday> fieldToday(const std::string& field, const Screen& screen,
-                                     const expressions::Names& names,
-                                     expressions::Evaluator& evaluator, Day day,
-                                     const Progress& progress = {});
+                                     const language::Names& names, engine::Evaluator& evaluator,
+                                     Day day, const Progress& progress = {});
 
 } // namespace sieve::screens

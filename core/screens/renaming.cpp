@@ -2,7 +2,7 @@
 
 namespace sieve::screens {
 
-Screen withRenamed(Screen screen, const expressions::Renaming& renaming)
+Screen withRenamed(Screen screen, const language::Renaming& renaming)
 {
     const auto rename = [&](std::string& text) { text = renaming.in(text); };
     rename(screen.universe);
@@ -18,7 +18,7 @@ Screen withRenamed(Screen screen, const expressions::Renaming& renaming)
     return screen;
 }
 
-bool names(const Screen& screen, expressions::Renaming::What what, std::string_view name)
+bool names(const Screen& screen, language::Renaming::What what, std::string_view name)
 {
     return !(withRenamed(screen, {what, std::string(name), "another_name_for_it"}) == screen);
 }

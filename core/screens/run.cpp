@@ -11,7 +11,7 @@ namespace sieve::screens {
 
 namespace {
 
-void rank(std::vector<std::size_t>& matches, const expressions::Column& ranks)
+void rank(std::vector<std::size_t>& matches, const engine::Column& ranks)
 {
     std::ranges::stable_sort(matches, [&ranks](std::size_t a, std::size_t b) {
         if (isMissing(ranks[a]) || isMissing(ranks[b]))
@@ -49,8 +49,8 @@ std::vector<std::size_t> matchesOf(const Answers& answers)
 
 } // namespace
 
-ScreenRun run(const Screen& screen, const expressions::Names& names,
-              expressions::Evaluator& evaluator, Day day, const Progress& progress)
+ScreenRun run(const Screen& screen, const language::Names& names, engine::Evaluator& evaluator,
+              Day day, const Progress& progress)
 {
     const Answers answers = answer(screen, names, evaluator, day, progress);
     ScreenRun run;
@@ -72,9 +72,9 @@ ScreenRun run(const Screen& screen, const expressions::Names& names,
     return run;
 }
 
-std::optional<double> figureAtPercent(const Screen& screen, const expressions::Names& names,
-                                      expressions::Evaluator& evaluator, Day day,
-                                      std::size_t criterion, std::size_t limit, double percent)
+std::optional<double> figureAtPercent(const Screen& screen, const language::Names& names,
+                                      engine::Evaluator& evaluator, Day day, std::size_t criterion,
+                                      std::size_t limit, double percent)
 {
     const Answers answers = answer(screen, names, evaluator, day);
     if (criterion >= answers.criteria.size() || limit >= answers.criteria[criterion].limits.size())
@@ -94,8 +94,8 @@ std::optional<double> figureAtPercent(const Screen& screen, const expressions::N
     return figures[static_cast<std::size_t>(std::lround(place))];
 }
 
-Changes changesBetween(const Screen& screen, const expressions::Names& names,
-                       expressions::Evaluator& evaluator, Day from, Day to)
+Changes changesBetween(const Screen& screen, const language::Names& names,
+                       engine::Evaluator& evaluator, Day from, Day to)
 {
     const auto before = matchesOf(answer(screen, names, evaluator, from));
     const auto after = matchesOf(answer(screen, names, evaluator, to));
@@ -106,14 +106,14 @@ Changes changesBetween(const Screen& screen, const expressions::Names& names,
     return changes;
 }
 
-std::vector<std::size_t> passingOver(const Screen& screen, const expressions::Names& names,
-                                     expressions::Evaluator& evaluator, std::span<const Day> days,
+std::vector<std::size_t> passingOver(const Screen& screen, const language::Names& names,
+                                     engine::Evaluator& evaluator, std::span<const Day> days,
                                      const Progress& progress)
 {
-    expressions::Plan plan;
-    expressions::Names own = names;
+    engine::Plan plan;
+    language::Names own = names;
     own.universe.reset();
-    std::vector<expressions::NodeId> targets;
+    std::vector<engine::NodeId> targets;
     const auto add = [&](const std::string& text) {
         const auto checked = checkCondition(text, own, plan);
         if (checked)
@@ -127,16 +127,16 @@ std::vector<std::size_t> passingOver(const Screen& screen, const expressions::Na
             add(criterion.text);
     if (targets.empty())
         targets.push_back(checkCondition("known(close)", own, plan)->node);
-    expressions::Node all; // one question instead of many: where one says no, none else is asked
-    all.op = expressions::Op::And;
+    engine::Node all; // one question instead of many: where one says no, none else is asked
+    all.op = engine::Op::And;
     all.kind = Kind::YesNo;
     all.inputs = targets;
-    const expressions::NodeId passing = targets.size() == 1 ? targets[0] : plan.add(all);
+    const engine::NodeId passing = targets.size() == 1 ? targets[0] : plan.add(all);
     std::vector<std::atomic<std::uint32_t>> counts(days.size());
     const market::Market& market = evaluator.market();
     evaluator.sweep(
         plan, std::span(&passing, 1), days,
-        [&](const expressions::SweepValues& swept) {
+        [&](const engine::SweepValues& swept) {
             if (market.isIndex(swept.instrument))
                 return;
             for (std::size_t day = 0; day < swept.bars.size(); ++day)
@@ -147,9 +147,9 @@ std::vector<std::size_t> passingOver(const Screen& screen, const expressions::Na
     return {counts.begin(), counts.end()};
 }
 
-expressions::ScreenCondition conditionOf(const Screen& screen)
+language::ScreenCondition conditionOf(const Screen& screen)
 {
-    expressions::ScreenCondition condition;
+    language::ScreenCondition condition;
     condition.universe = screen.universe;
     for (const Criterion& criterion : screen.criteria)
         if (criterion.isOn)

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/expressions/evaluator.h"
+#include "core/engine/evaluator.h"
 #include "core/screens/guidance.h"
 #include "core/screens/screen.h"
 
@@ -37,14 +37,14 @@ struct ScreenRun {
 /// Puts the screen to all stocks listed on `day` (indexes are none). A stock passes on a plain yes
 /// only. A criterion that is off or has an error lets all pass; one that is off is counted alone
 /// all the same.
-ScreenRun run(const Screen& screen, const expressions::Names& names,
-              expressions::Evaluator& evaluator, Day day, const Progress& progress = {});
+ScreenRun run(const Screen& screen, const language::Names& names, engine::Evaluator& evaluator,
+              Day day, const Progress& progress = {});
 
 /// The figure below which `percent` of a hundred stand, among the stocks that pass all above a
 /// criterion, of what its limit shows (see LimitFigures::shown); empty where nothing is known.
-std::optional<double> figureAtPercent(const Screen& screen, const expressions::Names& names,
-                                      expressions::Evaluator& evaluator, Day day,
-                                      std::size_t criterion, std::size_t limit, double percent);
+std::optional<double> figureAtPercent(const Screen& screen, const language::Names& names,
+                                      engine::Evaluator& evaluator, Day day, std::size_t criterion,
+                                      std::size_t limit, double percent);
 
 /// Who passes a screen on one day and not on another.
 struct Changes {
@@ -55,16 +55,16 @@ struct Changes {
 
 /// What became of a screen's matches from one day to another, each as known on that day; before the
 /// best are taken, so that a stock does not leave because another came.
-Changes changesBetween(const Screen& screen, const expressions::Names& names,
-                       expressions::Evaluator& evaluator, Day from, Day to);
+Changes changesBetween(const Screen& screen, const language::Names& names,
+                       engine::Evaluator& evaluator, Day from, Day to);
 
 /// How many pass on each of some days, ascending, each as known on that day.
 /// Errors: Stopped, when `progress` says so. A criterion with an error lets all pass.
-std::vector<std::size_t> passingOver(const Screen& screen, const expressions::Names& names,
-                                     expressions::Evaluator& evaluator, std::span<const Day> days,
+std::vector<std::size_t> passingOver(const Screen& screen, const language::Names& names,
+                                     engine::Evaluator& evaluator, std::span<const Day> days,
                                      const Progress& progress = {});
 
 /// The screen as one condition, as passes("…") takes it: all criteria that are on.
-expressions::ScreenCondition conditionOf(const Screen& screen);
+language::ScreenCondition conditionOf(const Screen& screen);
 
 } // namespace sieve::screens

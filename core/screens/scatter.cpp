@@ -36,7 +36,7 @@ std::vector<ScatterAxis::Bound> boundsOn(const ScreenRun& run, const std::string
 } // namespace
 
 Scatter scatterOf(const ScreenRun& run, const std::array<std::string, 3>& texts,
-                  const expressions::Names& names, expressions::Evaluator& evaluator)
+                  const language::Names& names, engine::Evaluator& evaluator)
 {
     ResultTable table = makeTable(run.stocks, texts, names, evaluator, run.day);
     const std::vector<double> sizes = rankShares(table.columns[2].figures);

@@ -43,6 +43,6 @@ struct Scatter {
 
 /// Texts: three fields or expressions; what is wrong with one stands with its column.
 Scatter scatterOf(const ScreenRun& run, const std::array<std::string, 3>& texts,
-                  const expressions::Names& names, expressions::Evaluator& evaluator);
+                  const language::Names& names, engine::Evaluator& evaluator);
 
 } // namespace sieve::screens

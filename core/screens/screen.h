@@ -10,7 +10,7 @@
 //   field_trial.h  what an own field would be             column_sets.h columns under a name
 
 #include "core/base/result.h"
-#include "core/expressions/vocabulary.h"
+#include "core/language/vocabulary.h"
 
 #include <map>
 #include <string>
@@ -30,7 +30,7 @@ struct Criterion {
 
 /// What columns show beside their figures, by the column's text, where that is not what their field
 /// says.
-using CellGraphics = std::map<std::string, expressions::CellGraphic>;
+using CellGraphics = std::map<std::string, language::CellGraphic>;
 
 /// For which side of the market a screen looks for candidates.
 enum class ScreenSide { Long, Short };

@@ -1,7 +1,7 @@
 #include "core/screens/screen_text.h"
 
-#include "core/expressions/syntax.h"
-#include "core/expressions/token.h"
+#include "core/language/syntax.h"
+#include "core/language/token.h"
 
 #include <algorithm>
 
@@ -9,8 +9,8 @@ namespace sieve::screens {
 
 namespace {
 
-using expressions::Form;
-using expressions::Syntax;
+using language::Form;
+using language::Syntax;
 
 constexpr std::string_view offMark = "off: ";
 
@@ -27,13 +27,13 @@ std::string_view trimmed(std::string_view text)
 std::string lineOf(const std::string& criterion)
 {
     std::string line;
-    const auto tokens = expressions::tokenize(criterion);
+    const auto tokens = language::tokenize(criterion);
     if (!tokens || criterion.find('#') != std::string::npos)
         line = criterion; // what is wrong is shown as it is
     else
         for (const char c : trimmed(criterion))
             line += c == '\n' || c == '\r' || c == '\t' ? ' ' : c;
-    const auto tree = expressions::parse(criterion);
+    const auto tree = language::parse(criterion);
     const bool isJoined = tree && (tree->form == Form::And || tree->form == Form::Or);
     return isJoined ? "(" + line + ")" : line;
 }
@@ -59,7 +59,7 @@ std::string_view bared(std::string_view criterion)
     if (!criterion.starts_with('(') || !criterion.ends_with(')'))
         return criterion;
     const std::string_view inside = trimmed(criterion.substr(1, criterion.size() - 2));
-    return expressions::parse(inside) ? inside : criterion; // "(a) and (b)" is not one
+    return language::parse(inside) ? inside : criterion; // "(a) and (b)" is not one
 }
 
 class Reader {
@@ -125,17 +125,16 @@ private:
 };
 
 /// Where the criteria of a text begin and end: the parts between its outermost `and`s.
-std::vector<std::pair<std::size_t, std::size_t>>
-placesOf(std::span<const expressions::Token> tokens)
+std::vector<std::pair<std::size_t, std::size_t>> placesOf(std::span<const language::Token> tokens)
 {
     std::vector<std::pair<std::size_t, std::size_t>> places;
     int depth = 0;
     bool isOpen = false;
-    for (const expressions::Token& token : tokens) {
-        if (token.kind == expressions::TokenKind::End)
+    for (const language::Token& token : tokens) {
+        if (token.kind == language::TokenKind::End)
             break;
         depth += token.is("(") ? 1 : token.is(")") ? -1 : 0;
-        if (depth == 0 && token.kind == expressions::TokenKind::Name && token.text == "and") {
+        if (depth == 0 && token.kind == language::TokenKind::Name && token.text == "and") {
             isOpen = false;
             continue;
         }
@@ -165,12 +164,12 @@ std::string criteriaToText(std::span<const Criterion> criteria)
 
 Result<CriteriaRead> criteriaFromText(std::string_view text, std::span<const Criterion> former)
 {
-    const auto tokens = expressions::tokenize(text);
+    const auto tokens = language::tokenize(text);
     if (!tokens)
         return tokens.error();
     if (tokens->size() <= 1) // comments only
         return Reader(text, former).run({});
-    const Result<Syntax> tree = expressions::parse(text);
+    const Result<Syntax> tree = language::parse(text);
     if (!tree)
         return tree.error();
     const bool isStack = tree->form == Form::And;

@@ -1,7 +1,7 @@
 #include "core/screens/table.h"
 
-#include "core/expressions/across.h"
-#include "core/expressions/checker.h"
+#include "core/engine/across.h"
+#include "core/language/checker.h"
 #include "core/market/as_of.h"
 
 #include <algorithm>
@@ -19,12 +19,12 @@ int decimalsFor(Kind kind, Unit unit)
     return unit == Unit::Percent || unit == Unit::Points ? 1 : 2;
 }
 
-TableColumn describe(const std::string& text, const expressions::Vocabulary& vocabulary)
+TableColumn describe(const std::string& text, const language::Vocabulary& vocabulary)
 {
     TableColumn column;
     column.text = text;
     column.title = column.head = text;
-    if (const expressions::Field* field = vocabulary.field(text)) {
+    if (const language::Field* field = vocabulary.field(text)) {
         column.title = field->title;
         column.head = field->head;
         column.meaning = field->meaning;
@@ -36,7 +36,7 @@ TableColumn describe(const std::string& text, const expressions::Vocabulary& voc
 }
 
 /// How a column stands among all stocks that are listed on the day.
-Distribution spreadOver(const expressions::Column& column, const market::Market& market, Day day)
+Distribution spreadOver(const engine::Column& column, const market::Market& market, Day day)
 {
     std::vector<double> figures;
     for (const std::size_t stock : market::stocksListed(market, day))
@@ -50,8 +50,8 @@ constexpr int rangeSessions = 252;
 /// Asks for all that some columns show, each part once.
 class Filling {
 public:
-    Filling(std::span<const std::size_t> rows, const expressions::Names& names,
-            expressions::Evaluator& evaluator, Day day)
+    Filling(std::span<const std::size_t> rows, const language::Names& names,
+            engine::Evaluator& evaluator, Day day)
         : rows_(rows), names_(names), evaluator_(evaluator), day_(day)
     {
     }
@@ -65,7 +65,7 @@ public:
             column.figures.assign(rows_.size(), missing);
             return;
         }
-        const expressions::Field* field = names_.vocabulary.field(text);
+        const language::Field* field = names_.vocabulary.field(text);
         if (!field) {
             column.kind = checked->kind;
             column.unit = checked->unit;
@@ -77,8 +77,8 @@ public:
         const auto chosen = cells.find(text);
         column.graphic = chosen != cells.end() ? chosen->second
                          : field               ? field->graphic
-                                               : expressions::CellGraphic::None;
-        if (column.graphic == expressions::CellGraphic::Range) {
+                                               : language::CellGraphic::None;
+        if (column.graphic == language::CellGraphic::Range) {
             wantExtreme(column, "lowest", text, &TableColumn::lows);
             wantExtreme(column, "highest", text, &TableColumn::highs);
         }
@@ -93,8 +93,8 @@ public:
                 (column.*wanted_[i].figures).push_back((*values[i])[row]);
             const bool isOwn = wanted_[i].figures == &TableColumn::figures;
             if (isOwn && column.kind == Kind::Number)
-                column.median = expressions::valueOfTheDay(expressions::Op::Median, column.figures);
-            if (isOwn && column.graphic == expressions::CellGraphic::Bar)
+                column.median = engine::valueOfTheDay(engine::Op::Median, column.figures);
+            if (isOwn && column.graphic == language::CellGraphic::Bar)
                 column.spread = spreadOver(*values[i], evaluator_.market(), day_);
         }
         return std::move(columns_);
@@ -107,7 +107,7 @@ private:
         Figures figures;
     };
 
-    void want(const TableColumn& column, expressions::NodeId node, Figures figures)
+    void want(const TableColumn& column, engine::NodeId node, Figures figures)
     {
         targets_.push_back(node);
         wanted_.push_back({static_cast<std::size_t>(&column - columns_.data()), figures});
@@ -121,23 +121,23 @@ private:
         if (checked)
             want(column, checked->node, figures);
         else
-            column.graphic = expressions::CellGraphic::None; // such as a figure across stocks
+            column.graphic = language::CellGraphic::None; // such as a figure across stocks
     }
 
     std::span<const std::size_t> rows_;
-    const expressions::Names& names_;
-    expressions::Evaluator& evaluator_;
+    const language::Names& names_;
+    engine::Evaluator& evaluator_;
     Day day_;
-    expressions::Plan plan_;
+    engine::Plan plan_;
     std::vector<TableColumn> columns_;
-    std::vector<expressions::NodeId> targets_;
+    std::vector<engine::NodeId> targets_;
     std::vector<Wanted> wanted_;
 };
 
 } // namespace
 
 ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
-                      const expressions::Names& names, expressions::Evaluator& evaluator, Day day,
+                      const language::Names& names, engine::Evaluator& evaluator, Day day,
                       const CellGraphics& cells)
 {
     Filling filling(rows, names, evaluator, day);
@@ -148,11 +148,10 @@ ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::st
 
 std::vector<std::vector<double>> linesOf(const std::string& column,
                                          std::span<const std::size_t> instruments,
-                                         const expressions::Names& names,
-                                         expressions::Evaluator& evaluator, Day day,
-                                         std::size_t sessions, const Progress& progress)
+                                         const language::Names& names, engine::Evaluator& evaluator,
+                                         Day day, std::size_t sessions, const Progress& progress)
 {
-    expressions::Plan plan;
+    engine::Plan plan;
     const auto checked = check(column, names, plan);
     std::vector<std::vector<double>> lines(instruments.size());
     for (std::size_t i = 0; i < instruments.size() && checked; ++i) {
@@ -209,9 +208,9 @@ void sortBy(ResultTable& table, std::size_t column, Order order, const market::T
     sortBy(table, std::span(&key, 1), texts);
 }
 
-storage::Sheet sheetOf(const ResultTable& table, const market::TextTable& texts)
+exports::Sheet sheetOf(const ResultTable& table, const market::TextTable& texts)
 {
-    storage::Sheet sheet;
+    exports::Sheet sheet;
     for (const TableColumn& column : table.columns) {
         sheet.columns.push_back(column.text);
         sheet.units.push_back(column.kind == Kind::Number ? column.unit : Unit::Plain);
@@ -219,7 +218,7 @@ storage::Sheet sheetOf(const ResultTable& table, const market::TextTable& texts)
     for (std::size_t row = 0; row < table.rows.size(); ++row) {
         auto& cells = sheet.rows.emplace_back();
         for (const TableColumn& column : table.columns)
-            cells.push_back(storage::cellOf(column.figures[row], column.kind, texts));
+            cells.push_back(exports::cellOf(column.figures[row], column.kind, texts));
     }
     return sheet;
 }

@@ -1,10 +1,10 @@
 #pragma once
 
-#include "core/expressions/checker.h"
-#include "core/expressions/evaluator.h"
+#include "core/engine/evaluator.h"
+#include "core/exports/sheet.h"
+#include "core/language/checker.h"
 #include "core/screens/distribution.h"
 #include "core/screens/screen.h"
-#include "core/storage/sheet.h"
 
 #include <cstddef>
 #include <optional>
@@ -26,7 +26,7 @@ struct TableColumn {
     double median = missing;           ///< of the figures that are known; numbers only
     std::optional<LocatedError> error; ///< then all figures are missing
 
-    expressions::CellGraphic graphic = expressions::CellGraphic::None;
+    language::CellGraphic graphic = language::CellGraphic::None;
     Distribution spread = {};       ///< over all listed stocks, for a bar
     std::vector<double> lows = {};  ///< a row, for a range: of the year up to the day
     std::vector<double> highs = {}; ///< likewise
@@ -41,7 +41,7 @@ struct ResultTable {
 /// Fills the columns for these instruments on that day. Numbers bear the graphic that `cells` gives
 /// them, else their field's; lines are read apart, see linesOf.
 ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
-                      const expressions::Names& names, expressions::Evaluator& evaluator, Day day,
+                      const language::Names& names, engine::Evaluator& evaluator, Day day,
                       const CellGraphics& cells = {});
 
 /// A column's figures on the newest `sessions` bars up to a day, for some instruments, as known
@@ -49,12 +49,12 @@ ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::st
 /// Errors: nothing for a text that does not check.
 std::vector<std::vector<double>> linesOf(const std::string& column,
                                          std::span<const std::size_t> instruments,
-                                         const expressions::Names& names,
-                                         expressions::Evaluator& evaluator, Day day,
-                                         std::size_t sessions, const Progress& progress = {});
+                                         const language::Names& names, engine::Evaluator& evaluator,
+                                         Day day, std::size_t sessions,
+                                         const Progress& progress = {});
 
 /// The table as it leaves the program: the texts of its columns as heads, with their units.
-storage::Sheet sheetOf(const ResultTable& table, const market::TextTable& texts);
+exports::Sheet sheetOf(const ResultTable& table, const market::TextTable& texts);
 
 enum class Order { Ascending, Descending };
 

@@ -1,6 +1,6 @@
 #include "core/screens/universe.h"
 
-#include "core/expressions/syntax.h"
+#include "core/language/syntax.h"
 #include "core/screens/limits.h"
 
 #include <algorithm>
@@ -72,11 +72,11 @@ bool holdsCondition(std::string_view universe, std::string_view condition)
 std::string withChoice(std::string_view universe, const UniverseChoice& choice,
                        const std::vector<UniverseChoice>& all)
 {
-    const auto tree = expressions::parse(universe);
+    const auto tree = language::parse(universe);
     if (!universe.empty() && !tree)
         return std::string(universe);
     std::vector<std::string> parts = partsOf(universe);
-    if (tree && tree->form == expressions::Form::Or)
+    if (tree && tree->form == language::Form::Or)
         parts = {"(" + std::string(universe) + ")"};
     const bool wasIn = std::erase(parts, choice.condition) > 0;
     for (const UniverseChoice& other : all)

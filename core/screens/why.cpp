@@ -4,7 +4,7 @@
 
 namespace sieve::screens {
 
-Why why(const Screen& screen, const expressions::Names& names, expressions::Evaluator& evaluator,
+Why why(const Screen& screen, const language::Names& names, engine::Evaluator& evaluator,
         std::size_t stock, Day day, const Progress& progress)
 {
     const Answers answers = answer(screen, names, evaluator, day, progress);

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/expressions/explanation.h"
+#include "core/language/explanation.h"
 #include "core/screens/answers.h"
 
 #include <cstddef>
@@ -22,7 +22,7 @@ struct CriterionWhy {
     bool isOn = true;
     std::vector<Side> sides;
     std::optional<LocatedError> error;
-    std::optional<expressions::Explanation> parts; ///< every part with its value and its dates
+    std::optional<language::Explanation> parts; ///< every part with its value and its dates
 };
 
 /// Why a stock is in or out.
@@ -33,7 +33,7 @@ struct Why {
 };
 
 /// Errors: those of the screen's texts stand with their criteria.
-Why why(const Screen& screen, const expressions::Names& names, expressions::Evaluator& evaluator,
+Why why(const Screen& screen, const language::Names& names, engine::Evaluator& evaluator,
         std::size_t stock, Day day, const Progress& progress = {});
 
 } // namespace sieve::screens

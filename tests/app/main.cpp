@@ -1,7 +1,5 @@
-#define CATCH_CONFIG_RUNNER
-#include <catch2/catch.hpp>
-
 #include "app/look/look.h"
+#include "tests/catch_runner.h"
 
 #include <QApplication>
 #include <QThreadPool>
@@ -11,7 +9,7 @@ int main(int count, char** arguments)
     qputenv("QT_QPA_PLATFORM", "offscreen");
     QApplication application(count, arguments);
     sieve::app::wear(sieve::app::paperPalette());
-    const int status = Catch::Session().run(count, arguments);
+    const int status = sieve::test::runTests(count, arguments);
     QThreadPool::globalInstance()->waitForDone();
     return status;
 }

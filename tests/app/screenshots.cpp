@@ -81,7 +81,7 @@ void takeSift(const QDir& folder)
             take(bench, folder, "sift_text");
             button->click(); // the bands again, with the mistake
             bench.settle();
-            bench.desk->undoStack().undo();
+            bench.desk->work().undoStack().undo();
         }
     bench.settle();
     auto* line = bench.find<QLineEdit>(QStringLiteral("New criterion"));
@@ -115,13 +115,13 @@ void takeSift(const QDir& folder)
     take(bench, folder, "sift_wall");
     press("Table");
     evidence->setCurrentIndex(0);
-    bench.desk->edit(QStringLiteral("columns"), [](sieve::app::Work& work) {
+    bench.desk->work().edit(QStringLiteral("columns"), [](sieve::app::Work& work) {
         const auto& set = sieve::screens::readyColumnSets()[1];
         work.screen.columns = set.columns;
         work.screen.cells = set.cells;
         work.screen.columns.push_back("average_50");
-        work.screen.cells["average_50"] = sieve::expressions::CellGraphic::Line;
-        work.screen.cells["day_change"] = sieve::expressions::CellGraphic::Sign;
+        work.screen.cells["average_50"] = sieve::language::CellGraphic::Line;
+        work.screen.cells["day_change"] = sieve::language::CellGraphic::Sign;
     });
     bench.settle();
     QTest::qWait(300);
@@ -138,7 +138,7 @@ void takeScreens(const QDir& folder)
     const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
     sieve::app::ScreenShelf& shelf = bench.desk->screenShelf();
     for (const sieve::screens::Screen& ready : sieve::screens::starterScreens())
-        if (ready.name.starts_with("C") || ready.name == bench.desk->work().screen.name) {
+        if (ready.name.starts_with("C") || ready.name == bench.desk->work().now().screen.name) {
             sieve::screens::Screen screen = ready;
             const bool isTrend = !screen.tags.empty() && screen.tags[0] == "trend";
             screen.name = "My " + screen.name;
@@ -175,7 +175,7 @@ void takeOwnField(const QDir& folder)
 {
     const sieve::test::OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
-    sieve::expressions::Field field;
+    sieve::language::Field field;
     const auto put = [&](const char* name, const char* title, const char* formula) {
         field.name = name;
         field.title = field.head = title;
@@ -187,7 +187,7 @@ void takeOwnField(const QDir& folder)
     };
     put("calm_rise", "Calm rise", "change(close, 126) / (atr(14) / close)");
     put("growth_multiple", "Multiple for its growth", "price_to_earnings / (100 * eps_growth)");
-    bench.desk->select(12);
+    bench.desk->focus().select(12);
     sieve::app::OwnFieldEditor editor(*bench.desk);
     editor.findChild<QListWidget*>()->setCurrentRow(1);
     editor.show();
@@ -214,7 +214,7 @@ void takeHands(const QDir& folder)
     QTest::keyClicks(line, QStringLiteral("close > aver"));
     screen("hand_words");
     QTest::keyClick(line, Qt::Key_Escape);
-    bench.desk->undoStack().undo();
+    bench.desk->work().undoStack().undo();
     for (auto* button : bench.window->findChildren<QToolButton*>())
         if (button->text() == QStringLiteral("As text")) {
             button->click();
@@ -236,7 +236,7 @@ void takeHands(const QDir& folder)
         });
         open();
     };
-    const auto& market = bench.desk->market();
+    const auto& market = bench.desk->market().data();
     sieve::app::PasteDialog paste(
         *bench.desk,
         QStringLiteral("Good morning, the ones we spoke of:\n$%1 and %2, also %3 (again!),\nnot "
@@ -250,7 +250,7 @@ void takeHands(const QDir& folder)
     sieve::app::ColumnChooser chooser(
         set.columns, set.cells, bench.desk->fieldShelf().all()->vocabulary(), bench.window.get());
     during("hand_columns", [&] { chooser.exec(); });
-    bench.desk->edit(QStringLiteral("screen"), [](sieve::app::Work& work) {
+    bench.desk->work().edit(QStringLiteral("screen"), [](sieve::app::Work& work) {
         work.screen.criteria = {{"close > sma(close, 50)"}, {"rsi(close, 14) <= 52"},
                                 {"week_change <= -1%"},     {"relative_volume_20 >= 1.5"},
                                 {"eps_growth > 10%"},       {"strength_63 >= 80"}};
@@ -271,12 +271,12 @@ void takeAll(const QDir& folder)
     tabs->setCurrentIndex(1);
     take(bench, folder, "market_mosaic");
     tabs->setCurrentIndex(0);
-    bench.desk->setDay(*sieve::Day::parse("2022-03-02"));
+    bench.desk->focus().setDay(*sieve::Day::parse("2022-03-02"));
     auto* board = bench.find<QWidget>(QStringLiteral("State of the market"));
     QTest::keyClick(board, Qt::Key_Return);
     take(bench, folder, "market_rule");
     QTest::keyClick(bench.find<QWidget>(QStringLiteral("Rising when")), Qt::Key_Escape);
-    bench.desk->setDay(*sieve::Day::parse("2026-07-01")); // the list below has aged since
+    bench.desk->focus().setDay(*sieve::Day::parse("2026-07-01")); // the list below has aged since
     bench.go("sift");
     auto* results = bench.find<QTableView>(QStringLiteral("Results"));
     results->setCurrentIndex(results->model()->index(0, 0));
@@ -292,7 +292,7 @@ void takeAll(const QDir& folder)
     QTest::keyClick(weigh, Qt::Key_X);
     QTest::keyClick(weigh, Qt::Key_L);
     bench.go("lists");
-    bench.desk->goToLatest();
+    bench.desk->focus().goToLatest();
     take(bench, folder, "lists");
     bench.go("sift");
     results->setCurrentIndex(results->model()->index(0, 0));
@@ -314,11 +314,11 @@ void takeMarket(const QDir& folder)
     const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
     bench.settle();
     auto* tabs = bench.window->findChild<QTabWidget*>();
-    bench.desk->edit(QStringLiteral("list"), [&](sieve::app::Work& work) {
+    bench.desk->work().edit(QStringLiteral("list"), [&](sieve::app::Work& work) {
         work.lists = {{1, "Harbour", {}}};
         for (std::size_t i = 0; i < 30; ++i)
-            work.lists[0].entries.push_back(
-                {bench.desk->market().instrument(i * 7).symbol, bench.desk->day(), 1.0, "", ""});
+            work.lists[0].entries.push_back({bench.desk->market().data().instrument(i * 7).symbol,
+                                             bench.desk->focus().day(), 1.0, "", ""});
     });
     for (const sieve::screens::Screen& screen : sieve::screens::starterScreens())
         if (screen.side == sieve::screens::ScreenSide::Long && screen.name < "D")
@@ -348,7 +348,7 @@ void takeMarket(const QDir& folder)
             button->text() == QStringLiteral("Gaps and days") ||
             button->text() == QStringLiteral("Last swing"))
             button->click();
-    bench.desk->setDay(*sieve::Day::parse("2022-03-02"));
+    bench.desk->focus().setDay(*sieve::Day::parse("2022-03-02"));
     take(bench, folder, "falling");
     QTest::keyClick(board, Qt::Key_Return);
     take(bench, folder, "trend_rule");
@@ -357,7 +357,7 @@ void takeMarket(const QDir& folder)
         if (button->text() == QStringLiteral("New rule"))
             button->click();
     take(bench, folder, "new_rule");
-    bench.desk->setDay(*sieve::Day::parse("2025-07-10"));
+    bench.desk->focus().setDay(*sieve::Day::parse("2025-07-10"));
     bench.window->resize(1024, 700);
     take(bench, folder, "diverging_small");
 }

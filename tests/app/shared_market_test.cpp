@@ -11,7 +11,7 @@ TEST_CASE("Shared market: the demo market is written and taken in for all", "[.s
     writeDemoDataset(demoDataset());
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
-    CHECK(bench.desk->market().size() > 150);
+    CHECK(bench.desk->market().data().size() > 150);
 }
 
 } // namespace sieve::test

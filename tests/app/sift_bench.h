@@ -32,7 +32,7 @@ inline void showEvidence(const WindowBench& bench, int tab)
 inline void sift(const WindowBench& bench, std::vector<screens::Criterion> criteria)
 {
     bench.go("sift");
-    bench.desk->edit(QStringLiteral("screen"), [&](Work& work) {
+    bench.desk->work().edit(QStringLiteral("screen"), [&](Work& work) {
         work.screen = {};
         work.screen.name = "Own";
         work.screen.universe = "kind == \"share\"";
@@ -55,7 +55,7 @@ inline Band* band(const WindowBench& bench, std::size_t at)
 
 inline std::string criterion(const WindowBench& bench, std::size_t at)
 {
-    return bench.desk->work().screen.criteria.at(at).text;
+    return bench.desk->work().now().screen.criteria.at(at).text;
 }
 
 /// A place on the line of a limit of the figure across: there a point of as much would stand.

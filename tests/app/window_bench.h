@@ -1,6 +1,14 @@
 #pragma once
 
-#include "app/frame/desk.h"
+#include "app/desk/desk.h"
+#include "app/desk/field_shelf.h"
+#include "app/desk/focus.h"
+#include "app/desk/library_keeper.h"
+#include "app/desk/market_reader.h"
+#include "app/desk/open_market.h"
+#include "app/desk/screen_shelf.h"
+#include "app/desk/settings.h"
+#include "app/desk/workbench.h"
 #include "app/frame/main_window.h"
 #include "app/look/look.h"
 #include "demo_market/dataset.h"
@@ -87,11 +95,11 @@ public:
     {
         window->resize(1280, 800);
         window->show();
-        waitUntil([this] { return desk->isWorkLoaded(); }, "the library");
+        waitUntil([this] { return desk->work().isLoaded(); }, "the library");
         if (dataset.empty())
             return;
-        desk->markets().open(dataset);
-        waitUntil([this] { return desk->hasMarket(); }, "the market");
+        desk->market().keeper().open(dataset);
+        waitUntil([this] { return desk->market().isOpen(); }, "the market");
         settle();
     }
     ~WindowBench()

@@ -1,6 +1,6 @@
 #include "tests/core/made_market.h"
 
-#include "core/expressions/leaves.h"
+#include "core/engine/leaves.h"
 #include "demo_market/dice.h"
 
 #include <fmt/format.h>
@@ -121,7 +121,7 @@ std::vector<market::InstrumentRecord> recordsBy(std::vector<market::InstrumentRe
         std::erase_if(record.notices.news,
                       [last](const auto& each) { return each.time.day() > last; });
         std::erase_if(record.calendar, [last](const auto& each) {
-            return each.date > last.plusDays(expressions::announcedDays);
+            return each.date > last.plusDays(engine::announcedDays);
         });
         std::erase_if(record.instrument.memberships,
                       [last](const auto& each) { return each.from > last; });
@@ -161,9 +161,9 @@ market::MarketPtr liveOn(const std::vector<market::InstrumentRecord>& records, D
     return std::make_shared<const market::Market>(evening, live);
 }
 
-expressions::Field ownField(const std::string& name, const std::string& formula)
+language::Field ownField(const std::string& name, const std::string& formula)
 {
-    expressions::Field made;
+    language::Field made;
     made.name = name;
     made.title = made.head = "Own " + name;
     made.meaning = "Made for a test";

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/expressions/vocabulary.h"
+#include "core/language/vocabulary.h"
 #include "core/market/market.h"
 
 #include <string>
@@ -33,6 +33,6 @@ market::MarketPtr liveOn(const std::vector<market::InstrumentRecord>& records, D
                          const std::string& benchmark = "");
 
 /// A field such as a person makes.
-expressions::Field ownField(const std::string& name, const std::string& formula);
+language::Field ownField(const std::string& name, const std::string& formula);
 
 } // namespace sieve::test

@@ -121,8 +121,8 @@ TEST_CASE("Demo market: the narrow rise is carried by the large", "[demo_market]
 TEST_CASE("Demo market: the crash turns every horizon down", "[demo_market]")
 {
     const conditions::Line line{"all", "kind == \"share\"", market::marketOf(lines().equal)};
-    expressions::Evaluator evaluator(line.market); // the rules ask for the line's prices only
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    engine::Evaluator evaluator(line.market); // the rules ask for the line's prices only
+    const language::Names names{language::Vocabulary::builtIn()};
     for (const conditions::TrendRule& rule : conditions::standardBook().trends) {
         INFO(rule.rising);
         const auto reading = conditions::readTrend(evaluator, names, line, rule);

@@ -1,6 +1,6 @@
-#include "core/expressions/checker.h"
-#include "core/expressions/evaluator.h"
-#include "core/expressions/renaming.h"
+#include "core/engine/evaluator.h"
+#include "core/language/checker.h"
+#include "core/language/renaming.h"
 
 #include <cmath>
 #include <cstdint>
@@ -46,7 +46,7 @@ market::MarketPtr smallMarket()
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size)
 {
-    using namespace sieve::expressions;
+    using namespace sieve::language;
     static const market::MarketPtr market = smallMarket();
     // For so few stocks, waking a thread takes longer than the work.
     static const tbb::global_control oneThread(tbb::global_control::max_allowed_parallelism, 1);

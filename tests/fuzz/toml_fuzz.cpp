@@ -1,6 +1,6 @@
 #include "core/conditions/market_book.h"
-#include "core/expressions/own_fields.h"
 #include "core/intake/price_layout.h"
+#include "core/language/own_fields.h"
 #include "core/screens/column_sets.h"
 
 #include <cstdint>
@@ -23,8 +23,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         if (const auto again = screens::columnSetsFromToml(screens::toToml(*sets));
             !again || *again != *sets)
             __builtin_trap();
-    if (const auto fields = expressions::OwnFields::fromToml(text))
-        if (!expressions::OwnFields::fromToml(fields->toToml()))
+    if (const auto fields = language::OwnFields::fromToml(text))
+        if (!language::OwnFields::fromToml(fields->toToml()))
             __builtin_trap();
     if (const auto book = conditions::bookFromToml(text))
         if (const auto again = conditions::bookFromToml(conditions::toToml(*book));

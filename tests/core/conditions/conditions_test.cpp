@@ -11,7 +11,7 @@ namespace sieve::conditions {
 
 namespace {
 
-const expressions::Names builtIn{expressions::Vocabulary::builtIn()};
+const language::Names builtIn{language::Vocabulary::builtIn()};
 
 /// One share whose closes are the line's levels, so that rules of the line can be counted by hand.
 struct Bench {
@@ -21,7 +21,7 @@ struct Bench {
     {
     }
     market::MarketPtr market;
-    expressions::Evaluator evaluator;
+    engine::Evaluator evaluator;
     Line line;
 
     TrendHistory trend(const TrendRule& rule)
@@ -117,13 +117,13 @@ TEST_CASE("Reading: states, rules, stance and breadth never change in hindsight"
 {
     const auto records = test::eventfulRecords();
     const auto whole = test::marketOf(records, "S100");
-    expressions::Evaluator evaluator(whole);
+    engine::Evaluator evaluator(whole);
     const Reading all = readMarket(evaluator, builtIn, standardBook());
     const std::vector<std::string> texts{"advance_decline_line", "above_50", "up_volume_share",
                                          "new_highs - new_lows", "advance_decline_oscillator"};
     for (const std::size_t cut : {150U, 220U, 299U}) {
         const auto market = test::cutAfter(records, whole->sessions()[cut], "S100");
-        expressions::Evaluator then(market);
+        engine::Evaluator then(market);
         const Reading part = readMarket(then, builtIn, standardBook());
         REQUIRE(part.lines.size() == all.lines.size());
         for (std::size_t i = 0; i < part.lines.size(); ++i) {
@@ -156,7 +156,7 @@ TEST_CASE("Breadth: counted by hand", "[conditions]")
     const auto market = test::marketOf({test::recordOf("AAAA", {10, 11, 12, 12}),
                                         test::recordOf("BBBB", {10, 9, 8, 9}, "Water"),
                                         test::recordOf("CCCC", {5, 6, 5, 5}, "Water")});
-    expressions::Evaluator evaluator(market);
+    engine::Evaluator evaluator(market);
     const std::vector<std::string> texts{"advances", "declines", "unchanged_count",
                                          "advance_decline_line"};
     const auto lines = marketLines(*market);
@@ -183,7 +183,7 @@ TEST_CASE("Breadth: counted by hand", "[conditions]")
 TEST_CASE("Panes: a market's total return is a series as any other", "[conditions]")
 {
     const auto market = test::marketOf(test::eventfulRecords());
-    expressions::Evaluator evaluator(market);
+    engine::Evaluator evaluator(market);
     const auto lines = marketLines(*market);
     const std::vector<std::string> texts{"composite(total_return)"};
     const Pane pane = readPanes(evaluator, builtIn, lines[0], texts)[0];

@@ -24,7 +24,7 @@ market::InstrumentRecord shareOf(const std::string& symbol, const std::string& s
 
 Groups madeGroups()
 {
-    expressions::Evaluator evaluator(
+    engine::Evaluator evaluator(
         test::marketOf({shareOf("AAAA", "Energy", "Tides", 0.01, -0.01, 100),
                         shareOf("BBBB", "Energy", "Peat", 0.02, 0.0, 100),
                         shareOf("CCCC", "Water", "Wells", 0.0, 0.02, 100),
@@ -85,18 +85,18 @@ TEST_CASE("Groups: too early for a change there is no rank", "[conditions]")
         CHECK_FALSE(standing.ranks[0]);
         CHECK(standing.path.size() == 4);
     }
-    expressions::Evaluator bare(test::marketOf({test::recordOf("AAAA", {1, 2}, "")}));
+    engine::Evaluator bare(test::marketOf({test::recordOf("AAAA", {1, 2}, "")}));
     const Groups none = readGroups(bare);
     CHECK(rankGroups(none, std::nullopt, changesOver(none, 1, 1)).empty());
 }
 
 TEST_CASE("Groups: ranked by the median of any figure", "[conditions]")
 {
-    expressions::Evaluator evaluator(
+    engine::Evaluator evaluator(
         test::marketOf({shareOf("AAAA", "Energy", "Tides", 0.01, -0.01, 100),
                         shareOf("BBBB", "Energy", "Peat", 0.02, 0.0, 100),
                         shareOf("CCCC", "Water", "Wells", 0.0, 0.02, 100)}));
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const language::Names names{language::Vocabulary::builtIn()};
     const Groups groups = readGroups(evaluator);
     const auto figures = mediansOf(evaluator, names, groups, "change(close, 5)", 110);
     REQUIRE(figures);

@@ -9,12 +9,12 @@ namespace sieve::conditions {
 
 namespace {
 
-const expressions::Names builtIn{expressions::Vocabulary::builtIn()};
+const language::Names builtIn{language::Vocabulary::builtIn()};
 const std::vector<std::string> panes{"share_of(close > sma(close, 20))", "smaa(close, 3)"};
 
 LineShown shownOn(const market::MarketPtr& market, Day day)
 {
-    expressions::Evaluator evaluator(market);
+    engine::Evaluator evaluator(market);
     const Reading reading = readMarket(evaluator, builtIn, standardBook());
     return lineShown(evaluator, builtIn, reading.lines.front(), panes, day, {});
 }

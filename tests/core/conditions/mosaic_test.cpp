@@ -28,7 +28,7 @@ struct Bench {
     {
     }
     market::MarketPtr market;
-    expressions::Evaluator evaluator;
+    engine::Evaluator evaluator;
     Groups groups;
 
     Mosaic whole()
@@ -108,15 +108,15 @@ TEST_CASE("Own screens: the share of earlier matches that rose", "[conditions]")
     const auto market = test::marketOf({test::recordOf("AAAA", {10, 11, 12, 13, 14, 15, 16}),
                                         test::recordOf("BBBB", {10, 11, 10, 9, 8, 7, 6}),
                                         test::recordOf("CCCC", {10, 9, 8, 9, 10, 11, 12})});
-    expressions::Names names{expressions::Vocabulary::builtIn()};
-    names.screen = [](std::string_view name) -> std::optional<expressions::ScreenCondition> {
+    language::Names names{language::Vocabulary::builtIn()};
+    names.screen = [](std::string_view name) -> std::optional<language::ScreenCondition> {
         if (name == "Risen")
-            return expressions::ScreenCondition{"", {"close > prior(close)"}};
+            return language::ScreenCondition{"", {"close > prior(close)"}};
         if (name == "Broken")
-            return expressions::ScreenCondition{"", {"close >"}};
+            return language::ScreenCondition{"", {"close >"}};
         return std::nullopt;
     };
-    expressions::Evaluator evaluator(market);
+    engine::Evaluator evaluator(market);
     const std::vector<std::string> screens{"Risen", "Broken", "Gone", "A \" in it"};
     const auto reading = readOwnScreens(evaluator, names, screens, market->sessions().back(), 3);
     REQUIRE(reading.days.size() == 3);

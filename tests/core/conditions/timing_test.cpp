@@ -8,7 +8,7 @@ namespace sieve::conditions {
 
 namespace {
 
-const expressions::Names builtIn{expressions::Vocabulary::builtIn()};
+const language::Names builtIn{language::Vocabulary::builtIn()};
 
 std::vector<double> wave()
 {
@@ -18,8 +18,8 @@ std::vector<double> wave()
     return closes;
 }
 
-RuleHistory historyOf(expressions::Evaluator& evaluator, const expressions::Names& names,
-                      const Line& line, const TimingRule& rule)
+RuleHistory historyOf(engine::Evaluator& evaluator, const language::Names& names, const Line& line,
+                      const TimingRule& rule)
 {
     return ruleHistories(evaluator, names, line, std::span(&rule, 1))[0];
 }
@@ -31,7 +31,7 @@ struct Bench {
     {
     }
     market::MarketPtr market;
-    expressions::Evaluator evaluator;
+    engine::Evaluator evaluator;
     Line line;
 
     std::vector<RulePart> parts(std::string_view condition, std::size_t session)
@@ -137,7 +137,7 @@ TEST_CASE("Stance: what the line did while it stood, from the session after", "[
 TEST_CASE("Reading: poor markets have a sensible reading", "[conditions]")
 {
     const auto readingOf = [](const market::MarketPtr& market) {
-        expressions::Evaluator evaluator(market);
+        engine::Evaluator evaluator(market);
         return readMarket(evaluator, builtIn, standardBook());
     };
     const Reading one = readingOf(test::marketOf({test::recordOf("AAAA", {10}, "")}));
@@ -158,7 +158,7 @@ TEST_CASE("Reading: a session that still runs is provisional", "[conditions]")
 {
     const auto records = test::eventfulRecords();
     const auto live = test::liveOn(records, test::marketOf(records)->sessions()[200]);
-    expressions::Evaluator evaluator(live);
+    engine::Evaluator evaluator(live);
     CHECK(readMarket(evaluator, builtIn, standardBook()).isProvisional);
 }
 

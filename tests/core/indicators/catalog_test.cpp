@@ -1,6 +1,6 @@
 #include "core/indicators/catalog.h"
 
-#include "core/expressions/values.h"
+#include "core/engine/values.h"
 #include "demo_market/dice.h"
 #include "tests/core/indicators/plain.h"
 #include "tests/core/same_bits.h"
@@ -147,7 +147,7 @@ TEST_CASE("Wide loops: give the bits of the plain ones", "[indicators]")
             REQUIRE(sameBits(wide[bar], plain[bar]));
         }
     }
-    using expressions::Op;
+    using engine::Op;
     demo_market::Dice dice(6);
     std::array<std::vector<double>, 3> values;
     for (std::vector<double>& column : values)
@@ -159,7 +159,7 @@ TEST_CASE("Wide loops: give the bits of the plain ones", "[indicators]")
     for (auto op = static_cast<int>(Op::Negate); op <= static_cast<int>(Op::Floor); ++op) {
         std::vector<double> wide(bars);
         std::vector<double> plain(bars);
-        expressions::combine(static_cast<Op>(op), inputs, wide);
+        engine::combine(static_cast<Op>(op), inputs, wide);
         test::combinePlain(op, inputs, plain);
         for (std::size_t bar = 0; bar < bars; ++bar) {
             INFO("op " << op << ", bar " << bar);

@@ -1,8 +1,8 @@
 // Built into the library of plain kernels (tests/CMakeLists.txt), where `indicators` and
-// `expressions` stand for other namespaces.
+// `engine` stand for other namespaces.
 #include "tests/core/indicators/plain.h"
 
-#include "core/expressions/values.h"
+#include "core/engine/values.h"
 #include "core/indicators/catalog.h"
 
 namespace sieve::test {
@@ -17,7 +17,7 @@ bool computePlain(std::string_view key, std::span<const std::span<const double>>
 
 void combinePlain(int op, std::span<const double* const> inputs, std::span<double> out)
 {
-    expressions::combine(static_cast<expressions::Op>(op), inputs, out);
+    engine::combine(static_cast<engine::Op>(op), inputs, out);
 }
 
 } // namespace sieve::test

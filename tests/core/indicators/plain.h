@@ -12,7 +12,7 @@ bool computePlain(std::string_view key, std::span<const std::span<const double>>
                   int period, std::array<double, 2> factors, std::size_t firstBar, std::size_t from,
                   std::span<double> out);
 
-/// The same for expressions::combine; `op` is an expressions::Op.
+/// The same for engine::combine; `op` is an engine::Op.
 void combinePlain(int op, std::span<const double* const> inputs, std::span<double> out);
 
 } // namespace sieve::test

@@ -25,7 +25,7 @@ market::MarketPtr five()
 TEST_CASE("Field trial: how it is spread, and every part for one stock", "[screens]")
 {
     const auto market = five();
-    expressions::Evaluator evaluator(market);
+    engine::Evaluator evaluator(market);
     const Day day = market->sessions().back();
     NameBook book;
     const FieldTrial trial =
@@ -45,13 +45,13 @@ TEST_CASE("Field trial: how it is spread, and every part for one stock", "[scree
 TEST_CASE("Field trial: in the place of one that others use, by another name too", "[screens]")
 {
     const auto market = five();
-    expressions::Evaluator evaluator(market);
+    engine::Evaluator evaluator(market);
     const Day day = market->sessions().back();
-    expressions::OwnFields fields;
+    language::OwnFields fields;
     REQUIRE_FALSE(fields.put(ownField("half", "close / 2")));
     REQUIRE_FALSE(fields.put(ownField("fourth", "half / 2")));
     NameBook book;
-    book.fields = std::make_shared<const expressions::OwnFields>(fields);
+    book.fields = std::make_shared<const language::OwnFields>(fields);
     CHECK(tryField(ownField("half", "open / 2"), "half", book, evaluator, {}, day).known == 5);
     CHECK(tryField(ownField("other_half", "open / 2"), "half", book, evaluator, {}, day).known ==
           5);

@@ -13,7 +13,7 @@ namespace {
 /// A hundred stocks whose closes are 1 to 100 and whose volumes run the other way.
 struct Bench {
     market::MarketPtr market;
-    expressions::Evaluator evaluator;
+    engine::Evaluator evaluator;
 
     Bench() : market(made()), evaluator(market) {}
 
@@ -22,7 +22,7 @@ struct Bench {
         Screen screen;
         for (std::string& text : criteria)
             screen.criteria.push_back({std::move(text)});
-        return screens::run(screen, {expressions::Vocabulary::builtIn()}, evaluator,
+        return screens::run(screen, {language::Vocabulary::builtIn()}, evaluator,
                             market->sessions().back());
     }
 
@@ -42,9 +42,9 @@ private:
 
 TEST_CASE("Limits: a bound is written anew as the language writes it", "[screens]")
 {
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const language::Names names{language::Vocabulary::builtIn()};
     const auto moved = [&](const std::string& text, std::size_t limit, double bound) {
-        expressions::Plan plan;
+        engine::Plan plan;
         return withBound(text, limitsOf(text, names, plan).at(limit), bound);
     };
     CHECK(moved("42 <= rsi(close, 14) < 68", 1, 70) == "42 <= rsi(close, 14) < 70");
@@ -53,7 +53,7 @@ TEST_CASE("Limits: a bound is written anew as the language writes it", "[screens
     CHECK(moved("market_cap > 5M", 0, 12.5e9) == "market_cap > 12.5B");
     CHECK(moved("rsi(close, 14) > -3 # r\u00e9", 0, -0.0) == "rsi(close, 14) > 0 # r\u00e9");
     CHECK(moved("close > sma(close, 50)", 0, 3) == "close > sma(close, 50)"); // no number
-    expressions::Plan plan;
+    engine::Plan plan;
     const auto limit = limitsOf("close > 12", names, plan).at(0);
     CHECK(withBound("close", limit, 3) == "close"); // of another text
     for (const double figure : {0.015, 12.0, 1234.5, 2e6, -0.4})
@@ -88,7 +88,7 @@ TEST_CASE("Limits: against a figure of its own a field is shown by its distance"
     CHECK(run.guidance.spreads[0].low < 0.0);
     Screen screen;
     screen.criteria = {{"close <= 80"}, {"close > 0"}};
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const language::Names names{language::Vocabulary::builtIn()};
     const Day day = bench.market->sessions().back();
     CHECK(figureAtPercent(screen, names, bench.evaluator, day, 0, 0, 100) == 100.0);
     CHECK(figureAtPercent(screen, names, bench.evaluator, day, 1, 0, 100) == 80.0);
@@ -98,20 +98,20 @@ TEST_CASE("Limits: against a figure of its own a field is shown by its distance"
 
 TEST_CASE("Limits: of comparisons, whichever way round, and of nothing else", "[screens]")
 {
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
-    expressions::Plan plan;
+    const language::Names names{language::Vocabulary::builtIn()};
+    engine::Plan plan;
     const auto limits = limitsOf("42 <= rsi(close, 14) < 68", names, plan);
     REQUIRE(limits.size() == 2);
     CHECK(limits[0].field == "rsi(close, 14)");
-    CHECK(limits[0].op == expressions::Op::GreaterEqual);
+    CHECK(limits[0].op == engine::Op::GreaterEqual);
     CHECK(limits[0].fixed == 42);
-    CHECK(limits[1].op == expressions::Op::Less);
+    CHECK(limits[1].op == engine::Op::Less);
     CHECK(limits[1].where.column == 24);
     CHECK(limits[0].unit == Unit::Points);
     const auto turned = limitsOf("5% > day_change", names, plan);
     REQUIRE(turned.size() == 1);
     CHECK(turned[0].field == "day_change");
-    CHECK(turned[0].op == expressions::Op::Less);
+    CHECK(turned[0].op == engine::Op::Less);
     const auto open = limitsOf("close > 0.8 * sma(close, 50)", names, plan);
     REQUIRE(open.size() == 1);
     CHECK_FALSE(open[0].fixed);
@@ -163,7 +163,7 @@ TEST_CASE("Loosening: the next round step that adds somebody, and how many", "[s
     CHECK(wider.bound > 5000);
     Screen loosened;
     loosened.criteria = {{"close >= 80"}, {"1k <= volume <= " + std::to_string(wider.bound)}};
-    CHECK(screens::run(loosened, {expressions::Vocabulary::builtIn()}, bench.evaluator, run.day)
+    CHECK(screens::run(loosened, {language::Vocabulary::builtIn()}, bench.evaluator, run.day)
               .passing == run.passing + wider.adds);
 }
 
@@ -226,11 +226,11 @@ TEST_CASE("Changes: who entered and who left between two days", "[screens]")
     auto down = test::recordOf("DOWN", {10, 1});
     auto same = test::recordOf("SAME", {10, 10});
     const auto market = test::marketOf({up, down, same});
-    expressions::Evaluator evaluator(market);
+    engine::Evaluator evaluator(market);
     Screen screen;
     screen.criteria = {{"close > 5"}};
     screen.keep = 1;
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const language::Names names{language::Vocabulary::builtIn()};
     const auto days = market->sessions();
     const Changes changes = changesBetween(screen, names, evaluator, days[0], days[1]);
     const auto symbols = [&](const std::vector<std::size_t>& stocks) {
@@ -250,13 +250,13 @@ TEST_CASE("Passes: a screen uses a screen, its own universe inside; a cycle is t
 {
     const auto market = test::marketOf(
         {test::recordOf("AAAA", {10}), test::recordOf("BBBB", {20}), test::recordOf("CCCC", {30})});
-    expressions::Evaluator evaluator(market);
+    engine::Evaluator evaluator(market);
     std::map<std::string, Screen, std::less<>> screens;
     screens["large"].universe = "close >= 20";
     screens["large"].criteria = {{"rank(close, within = universe) == 2"}, {"no", false}};
     screens["a"].criteria = {{"passes(\"b\")"}};
     screens["b"].criteria = {{"close > 1"}, {"passes(\"a\")"}};
-    expressions::Names names{expressions::Vocabulary::builtIn()};
+    language::Names names{language::Vocabulary::builtIn()};
     names.screen = [&](std::string_view name) {
         const auto found = screens.find(name);
         return found == screens.end() ? std::nullopt : std::optional(conditionOf(found->second));
@@ -276,11 +276,11 @@ TEST_CASE("Lists: who is on one is known by the day", "[screens]")
 {
     const auto market = test::marketOf(
         {test::recordOf("AAAA", {10, 10, 10, 10}), test::recordOf("BBBB", {20, 20, 20, 20})});
-    expressions::Evaluator evaluator(market);
-    expressions::ListMembers members;
+    engine::Evaluator evaluator(market);
+    engine::ListMembers members;
     members.stays = {{"BBBB", test::day("2024-01-02"), test::day("2024-01-04")}};
-    const auto list = std::make_shared<const expressions::ListMembers>(members);
-    expressions::Names names{expressions::Vocabulary::builtIn()};
+    const auto list = std::make_shared<const engine::ListMembers>(members);
+    language::Names names{language::Vocabulary::builtIn()};
     names.list = [&](std::string_view name) { return name == "mine" ? list : nullptr; };
     Screen screen;
     screen.criteria = {{"on_list(\"mine\")"}};

@@ -13,8 +13,8 @@ NameBook book()
 {
     NameBook book;
     book.screens["Harbour leaders"] = {};
-    book.lists["Quay"] = std::make_shared<const expressions::ListMembers>();
-    book.lists["said \"so\""] = std::make_shared<const expressions::ListMembers>();
+    book.lists["Quay"] = std::make_shared<const engine::ListMembers>();
+    book.lists["said \"so\""] = std::make_shared<const engine::ListMembers>();
     return book;
 }
 
@@ -63,10 +63,10 @@ TEST_CASE("Offers: every phrase is a condition of the language without a warning
 {
     const auto all = offersFor("", book(), {}, 1000);
     CHECK(all.size() >= 35);
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const language::Names names{language::Vocabulary::builtIn()};
     for (const Offer& offer : all) {
         INFO(offer.text);
-        expressions::Plan plan;
+        engine::Plan plan;
         const auto checked = checkCondition(offer.text, names, plan);
         REQUIRE(checked);
         CHECK(checked->warnings.empty());
@@ -84,8 +84,8 @@ TEST_CASE("Field today: spread, coverage and a criterion that cuts to a part", "
             records.back().bars.volume[1] = missing;
     }
     const auto market = test::marketOf(std::move(records));
-    expressions::Evaluator evaluator(market);
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    engine::Evaluator evaluator(market);
+    const language::Names names{language::Vocabulary::builtIn()};
     const Day day = market->sessions().back();
     Screen screen;
     const auto today = [&](const std::string& field) {
@@ -106,11 +106,11 @@ TEST_CASE("Field today: spread, coverage and a criterion that cuts to a part", "
     CHECK(today("volume")->criterion.empty());
     screen.criteria = {{"close <= 10"}};
     CHECK(today("close")->stocks == 10);
-    for (const expressions::Field& field : names.vocabulary.fields()) { // each can be begun with
+    for (const language::Field& field : names.vocabulary.fields()) { // each can be begun with
         INFO(field.name);
         const auto any = fieldToday(field.name, Screen(), names, evaluator, day);
         REQUIRE(any);
-        expressions::Plan plan;
+        engine::Plan plan;
         if (!any->criterion.empty())
             CHECK(checkCondition(any->criterion, names, plan));
     }

@@ -4,7 +4,7 @@
 
 namespace sieve::screens {
 
-using expressions::Renaming;
+using language::Renaming;
 
 TEST_CASE("Renaming: a field's new name reaches every text of a screen and nothing else",
           "[screens]")

@@ -1,6 +1,6 @@
 #include "core/screens/run.h"
 
-#include "core/expressions/checker.h"
+#include "core/language/checker.h"
 #include "core/screens/starter.h"
 #include "core/screens/table.h"
 #include "tests/core/made_market.h"
@@ -11,8 +11,8 @@ namespace sieve::screens {
 
 namespace {
 
-using expressions::Evaluator;
-using expressions::Vocabulary;
+using engine::Evaluator;
+using language::Vocabulary;
 
 market::MarketPtr fiveStocks()
 {
@@ -199,11 +199,11 @@ TEST_CASE("Screen: counts agree with counting by hand, whatever is on", "[screen
     const char* texts[] = {"close > sma(close, 20)", "rsi(close, 14) > 45",  "ttm(revenue) > 4M",
                            "sector == \"Energy\"",   "close > prior(close)", "known(ttm(eps))"};
     Evaluator evaluator(market);
-    expressions::Plan plan;
-    const expressions::Names names{Vocabulary::builtIn(), std::nullopt};
+    engine::Plan plan;
+    const language::Names names{Vocabulary::builtIn(), std::nullopt};
     for (unsigned on = 0; on < 64; on += 7) {
         Screen screen;
-        std::vector<expressions::ColumnPtr> columns;
+        std::vector<engine::ColumnPtr> columns;
         for (unsigned i = 0; i < 6; ++i) {
             screen.criteria.push_back({texts[i], (on >> i & 1U) == 1U, ""});
             columns.push_back(evaluator.column(plan, check(texts[i], names, plan)->node, day));

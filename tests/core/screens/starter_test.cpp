@@ -1,6 +1,6 @@
 #include "core/screens/starter.h"
 
-#include "core/expressions/checker.h"
+#include "core/language/checker.h"
 #include "core/screens/run.h"
 #include "core/screens/table.h"
 #include "demo_market/dataset.h"
@@ -20,11 +20,11 @@ struct Best {
     std::vector<std::uint32_t> universe; ///< of that session
 };
 
-Best bestDays(const std::vector<Screen>& screens, expressions::Evaluator& evaluator)
+Best bestDays(const std::vector<Screen>& screens, engine::Evaluator& evaluator)
 {
-    expressions::Plan plan;
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
-    std::vector<expressions::NodeId> targets; // a screen: itself and its universe
+    engine::Plan plan;
+    const language::Names names{language::Vocabulary::builtIn()};
+    std::vector<engine::NodeId> targets; // a screen: itself and its universe
     for (const Screen& screen : screens) {
         std::string text = "(" + screen.universe + ")";
         for (const Criterion& criterion : screen.criteria)
@@ -34,7 +34,7 @@ Best bestDays(const std::vector<Screen>& screens, expressions::Evaluator& evalua
     }
     const auto days = evaluator.market().sessions().last(1300);
     std::vector<std::atomic<std::uint32_t>> counts(targets.size() * days.size());
-    evaluator.sweep(plan, targets, days, [&](const expressions::SweepValues& swept) {
+    evaluator.sweep(plan, targets, days, [&](const engine::SweepValues& swept) {
         for (std::size_t target = 0; target < targets.size(); ++target)
             for (std::size_t day = 0; day < swept.bars.size(); ++day)
                 if (swept.value(target, day) == 1.0)
@@ -55,13 +55,13 @@ Best bestDays(const std::vector<Screen>& screens, expressions::Evaluator& evalua
 TEST_CASE("Starter screens: each checks, has a purpose, tags and columns that mean something",
           "[screens]")
 {
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const language::Names names{language::Vocabulary::builtIn()};
     std::set<std::string> purposes;
     std::set<std::string> contents;
     CHECK(starterScreens().size() >= 50);
     for (const Screen& screen : starterScreens()) {
         INFO(screen.name);
-        expressions::Plan plan;
+        engine::Plan plan;
         CHECK(screen.purpose.size() > 20);
         CHECK(purposes.insert(screen.purpose).second);
         CHECK_FALSE(screen.tags.empty());
@@ -80,7 +80,7 @@ TEST_CASE("Starter screens: each checks, has a purpose, tags and columns that me
         CHECK(check(screen.rankBy, names, plan));
         for (const std::string& column : screen.columns) {
             INFO(column);
-            CHECK(expressions::Vocabulary::builtIn().field(column));
+            CHECK(language::Vocabulary::builtIn().field(column));
         }
     }
 }
@@ -89,8 +89,8 @@ TEST_CASE("Starter screens: on its best day each finds some of the demo market a
           "[screens][whole]")
 {
     demo_market::DemoMarket made = demo_market::makeMarket(20260930);
-    expressions::Evaluator evaluator(std::make_shared<const market::Market>(
-        std::move(made.description), std::move(made.records)));
+    engine::Evaluator evaluator(std::make_shared<const market::Market>(std::move(made.description),
+                                                                       std::move(made.records)));
     const std::vector<Screen>& screens = starterScreens();
     const Best best = bestDays(screens, evaluator);
     for (std::size_t i = 0; i < screens.size(); ++i) {

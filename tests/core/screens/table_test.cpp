@@ -11,12 +11,12 @@ namespace sieve::screens {
 
 namespace {
 
-using enum expressions::CellGraphic;
+using enum language::CellGraphic;
 
 struct Bench {
     market::MarketPtr market = test::marketOf(test::eventfulRecords());
-    expressions::Evaluator evaluator{market};
-    expressions::Names names{expressions::Vocabulary::builtIn()};
+    engine::Evaluator evaluator{market};
+    language::Names names{language::Vocabulary::builtIn()};
     Day day = market->sessions().back();
 
     ResultTable table(const std::vector<std::string>& columns, const CellGraphics& cells)
@@ -56,8 +56,8 @@ TEST_CASE("Table: a range is the figure's own of the year, and follows the rows 
                 continue;
             CHECK(close.lows[row] <= close.figures[row]);
             CHECK(close.figures[row] <= close.highs[row]);
-            expressions::Plan plan;
-            const auto lowest = expressions::check("lowest(close, 252)", bench.names, plan);
+            engine::Plan plan;
+            const auto lowest = language::check("lowest(close, 252)", bench.names, plan);
             const auto column = bench.evaluator.column(plan, lowest->node, bench.day);
             CHECK(close.lows[row] == (*column)[table.rows[row]]);
         }
@@ -90,8 +90,8 @@ TEST_CASE("Table: lines end at the day's figure and know nothing of later days",
     for (const Day day : {sessions.back(), sessions[sessions.size() - 40]}) {
         const auto lines = linesOf("close", some, bench.names, bench.evaluator, day, 30);
         REQUIRE(lines.size() == some.size());
-        expressions::Plan plan;
-        const auto close = expressions::check("close", bench.names, plan);
+        engine::Plan plan;
+        const auto close = language::check("close", bench.names, plan);
         const auto column = bench.evaluator.column(plan, close->node, day);
         for (std::size_t i = 0; i < some.size(); ++i) {
             CHECK(lines[i].size() <= 30);
@@ -105,7 +105,7 @@ TEST_CASE("Table: lines end at the day's figure and know nothing of later days",
 
 TEST_CASE("Column sets: the ready ones check, and a person's come back as they were", "[screens]")
 {
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const language::Names names{language::Vocabulary::builtIn()};
     for (const ColumnSet& set : readyColumnSets()) {
         INFO(set.name);
         for (const std::string& column : set.columns)

@@ -10,13 +10,13 @@ TEST_CASE("Universe: every choice is a condition, put in and taken out again", "
 {
     const auto market = test::marketOf(test::eventfulRecords(), "S100");
     NameBook book;
-    book.lists["Quay"] = std::make_shared<const expressions::ListMembers>();
-    book.lists["a \"quoted\" one"] = std::make_shared<const expressions::ListMembers>();
+    book.lists["Quay"] = std::make_shared<const engine::ListMembers>();
+    book.lists["a \"quoted\" one"] = std::make_shared<const engine::ListMembers>();
     const auto all = universeChoices(*market, book);
     CHECK(all.size() > 20);
     for (const UniverseChoice& choice : all) {
         INFO(choice.condition);
-        expressions::Plan plan;
+        engine::Plan plan;
         const auto checked = checkCondition(choice.condition, book.names(), plan);
         REQUIRE(checked);
         CHECK(checked->warnings.empty());

@@ -14,8 +14,8 @@ namespace {
 /// Ten stocks with closes 1 to 10, the odd ones of another sector, the last without a volume.
 struct Bench {
     market::MarketPtr market;
-    expressions::Evaluator evaluator;
-    expressions::Names names{expressions::Vocabulary::builtIn()};
+    engine::Evaluator evaluator;
+    language::Names names{language::Vocabulary::builtIn()};
 
     Bench() : market(made()), evaluator(market) {}
 
@@ -76,8 +76,8 @@ TEST_CASE("Why: each criterion with the figure, its limit and the distance", "[s
 TEST_CASE("Why: says of every stock what the run says", "[screens]")
 {
     const auto market = test::marketOf(test::eventfulRecords(), "S100");
-    expressions::Evaluator evaluator(market);
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    engine::Evaluator evaluator(market);
+    const language::Names names{language::Vocabulary::builtIn()};
     const Screen screen = Bench::screen({{"close > sma(close, 20)"}, {"rsi(close, 14) <= 70"}});
     const Day day = market->sessions()[250];
     const ScreenRun run = screens::run(screen, names, evaluator, day);

@@ -1,6 +1,6 @@
 #include "core/valuation/scorecard.h"
 
-#include "core/expressions/checker.h"
+#include "core/language/checker.h"
 
 #include <catch2/catch.hpp>
 
@@ -8,10 +8,10 @@ namespace sieve::valuation {
 
 TEST_CASE("Scorecard: every side is a field, and the blend checks without a warning", "[valuation]")
 {
-    const expressions::Names names{expressions::Vocabulary::builtIn()};
+    const language::Names names{language::Vocabulary::builtIn()};
     for (const ScoreSide& side : scoreSides)
         CHECK(names.vocabulary.field(side.field));
-    expressions::Plan plan;
+    engine::Plan plan;
     const auto blend = check(blendOf({2.0, 1.0, 0.5, 0.0, 1.0}), names, plan);
     REQUIRE(blend);
     CHECK(blend->warnings.empty());

@@ -1,0 +1,63 @@
+#pragma once
+
+// What every place stands on. Each part is a file of its own, and a place includes those it uses:
+//   open_market.h   the market that is open            focus.h        the as-of day, the selected
+//   stock workbench.h     the person's work and its undo     settings.h     what is remembered of
+//   the window screen_shelf.h, field_shelf.h  saved screens, own fields market_reader.h how the
+//   market is doing            navigator.h    the way to another place library_keeper.h,
+//   market_keeper.h  files, on threads of their own asker.h         questions to the core, beside
+//   the window's thread
+
+#include <QObject>
+#include <filesystem>
+
+namespace sieve::app {
+
+class FieldShelf;
+class Focus;
+class LibraryKeeper;
+class MarketReader;
+class Navigator;
+class OpenMarket;
+class ScreenShelf;
+class Settings;
+class Workbench;
+
+/// The person's desk: every place reads it and listens to it; no place knows another.
+class Desk : public QObject {
+    Q_OBJECT
+public:
+    /// An empty library path keeps the work in memory only. `markets` is the folder in which the
+    /// markets that are made from datasets are kept.
+    Desk(std::filesystem::path library, std::filesystem::path markets, QObject* parent = nullptr);
+    ~Desk() override;
+
+    OpenMarket& market() const { return *market_; }
+    Focus& focus() const { return *focus_; }
+    Workbench& work() const { return *work_; }
+    ScreenShelf& screenShelf() const { return *screens_; }
+    FieldShelf& fieldShelf() const { return *fields_; }
+    Settings& settings() const { return *settings_; }
+    MarketReader& conditions() const { return *reader_; } ///< the market by the person's rules
+    Navigator& navigator() const { return *navigator_; }
+    LibraryKeeper& keeper() const { return *keeper_; }
+
+Q_SIGNALS:
+    void noticed(const QString& notice); ///< something that the person must know
+
+private:
+    void connectParts();
+
+    // Children, made in this order; each knows those before it.
+    LibraryKeeper* keeper_;
+    Settings* settings_;
+    OpenMarket* market_;
+    Focus* focus_;
+    ScreenShelf* screens_;
+    FieldShelf* fields_;
+    Workbench* work_;
+    Navigator* navigator_;
+    MarketReader* reader_;
+};
+
+} // namespace sieve::app

@@ -1,0 +1,52 @@
+#pragma once
+
+#include "core/library/library.h"
+
+#include <QObject>
+#include <condition_variable>
+#include <deque>
+#include <filesystem>
+#include <functional>
+#include <memory>
+#include <mutex>
+#include <thread>
+
+namespace sieve::app {
+
+/// Keeps the library on a thread of its own: reads and writes are done there in the order given, so
+/// that the window never waits for the disk. Ending it finishes what was given before.
+class LibraryKeeper : public QObject {
+    Q_OBJECT
+public:
+    using Work = std::function<void(library::Library&)>;
+
+    /// An empty path keeps everything in memory: nothing will be there next time.
+    LibraryKeeper(std::filesystem::path file, QObject* parent);
+    ~LibraryKeeper() override;
+
+    /// Opens the library and begins to work. Call it once who wants to hear opened() is connected.
+    void start();
+    void give(Work work); ///< may be given before the start
+    void waitUntilDone(); ///< for tests
+    void finish();        ///< does what was given, and takes no more
+
+Q_SIGNALS:
+    /// The library is open, or a stand-in in memory where it cannot be. `notice` is what the person
+    /// must know, empty when all is well.
+    void opened(bool isSaving, const QString& notice);
+    void failed(const QString& message); ///< one piece of work; the rest goes on
+
+private:
+    void run();
+    std::unique_ptr<library::Library> openOrStandIn();
+
+    const std::filesystem::path file_;
+    std::mutex mutex_;
+    std::condition_variable changed_;
+    std::deque<Work> queue_;
+    bool isEnding_ = false;
+    bool isWorking_ = true;
+    std::thread thread_; ///< last: it uses the rest
+};
+
+} // namespace sieve::app

@@ -1,0 +1,113 @@
+#include "core/engine/evaluator.h"
+
+#include "core/engine/place_limits.h"
+#include "core/engine/question.h"
+
+#include <algorithm>
+
+namespace sieve::engine {
+
+Evaluator::Evaluator(market::MarketPtr market, std::size_t cacheBudget)
+    : market_(std::move(market)), cacheBudget_(cacheBudget), cache_(cacheBudget)
+{
+    require(market_ != nullptr, "Evaluator: no market");
+    for (std::size_t i = 0; i < market_->size(); ++i)
+        if (market_->isIndex(i))
+            indexes_.push_back(i);
+}
+
+const market::Market& Evaluator::compositeMarket(std::size_t weight)
+{
+    const std::scoped_lock lock(compositeMutex_);
+    market::MarketPtr& composite = composites_.at(weight);
+    if (!composite) {
+        const auto members = market::allShares(*market_);
+        const auto by = static_cast<market::Weight>(weight);
+        composite =
+            market::marketOf(market::makeComposite(*market_, members, by),
+                             market::makeComposite(*market_, members, by, market::Return::Total));
+    }
+    return *composite;
+}
+
+std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const NodeId> targets,
+                                          Day day, const Progress& progress)
+{
+    auto columns = Question(*this, plan, progress).columns(targets, day);
+    tbb::parallel_for(std::size_t{0}, targets.size(), [&](std::size_t i) {
+        if (!plan.isConstant(targets[i]))
+            return;
+        Column listed = *columns[i]; // a constant is nobody's before he is listed
+        for (std::size_t stock = 0; stock < listed.size(); ++stock)
+            if (!market_->tenure(stock).isListed(day))
+                listed[stock] = missing;
+        columns[i] = std::make_shared<Column>(std::move(listed));
+    });
+    return columns;
+}
+
+ColumnPtr Evaluator::column(const Plan& plan, NodeId target, Day day)
+{
+    const NodeId targets[] = {target};
+    return columns(plan, targets, day)[0];
+}
+
+std::vector<ColumnPtr> Evaluator::columnsOver(const Plan& plan, NodeId target,
+                                              std::span<const Day> days, const Progress& progress)
+{
+    const Asked asked = withPlaceLimits(plan, std::span(&target, 1));
+    const auto tables = Question(*this, asked.plan, progress).tablesOver(asked.targets, days);
+    std::vector<ColumnPtr> columns;
+    for (std::size_t day = 0; day < days.size(); ++day) {
+        auto column = std::make_shared<Column>(market_->size());
+        tables[0].copyDay(day, *column);
+        columns.push_back(std::move(column));
+    }
+    return columns;
+}
+
+void Evaluator::sweep(const Plan& plan, std::span<const NodeId> targets, std::span<const Day> days,
+                      const std::function<void(const SweepValues&)>& visit,
+                      const Progress& progress)
+{
+    if (days.size() == 1)
+        return Question(*this, plan, progress).sweep(targets, days, visit);
+    const Asked asked = withPlaceLimits(plan, targets);
+    Question(*this, asked.plan, progress).sweep(asked.targets, days, visit);
+}
+
+std::vector<std::vector<double>> Evaluator::histories(const Plan& plan,
+                                                      std::span<const NodeId> targets,
+                                                      std::size_t instrument, Day day,
+                                                      const Progress& progress)
+{
+    return histories(plan, targets, *market_, instrument, day, progress);
+}
+
+std::vector<std::vector<double>>
+Evaluator::histories(const Plan& plan, std::span<const NodeId> targets, const market::Market& line,
+                     std::size_t instrument, Day day, const Progress& progress)
+{
+    const std::span<const Day> days = line.bars(instrument).days;
+    const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
+    if (end == 0)
+        return std::vector<std::vector<double>>(targets.size());
+    return Question(*this, plan, progress).histories(targets, line, instrument, end);
+}
+
+std::vector<std::vector<double>> Evaluator::lineHistories(const Plan& plan,
+                                                          std::span<const NodeId> targets,
+                                                          const market::Market& line, Day day,
+                                                          const Progress& progress)
+{
+    return histories(plan, targets, line, 0, day, progress);
+}
+
+std::vector<double> Evaluator::history(const Plan& plan, NodeId target, std::size_t instrument,
+                                       Day day)
+{
+    const NodeId targets[] = {target};
+    return std::move(histories(plan, targets, instrument, day)[0]);
+}
+
+} // namespace sieve::engine

@@ -1,0 +1,140 @@
+#pragma once
+
+#include "core/engine/bar_pass.h"
+#include "core/engine/scaled_bars.h"
+
+#include <algorithm>
+#include <optional>
+#include <span>
+#include <vector>
+
+namespace sieve::engine {
+
+/// A part of weekly, monthly or minute bars, told on daily ones.
+class ScaledValues {
+public:
+    ScaledValues(const Surroundings& surroundings, const Plan& plan, const Node& node, Depth depth)
+        : node_(node), pass_(surroundings, plan, std::span(node.inputs).first(1), depth)
+    {
+    }
+
+    /// Writes the values on daily bars [from, from + out.size()).
+    void fill(const BarFrame& daily, std::size_t from, std::span<double> out)
+    {
+        bars_.open(daily, node_.op, node_.count, from + out.size());
+        if (node_.op == Op::Minutes)
+            return fillFromMinutes(from, out);
+        while (!fillFromDays(from, out))
+            pass_.deepen();
+        pass_.restore();
+    }
+
+private:
+    void fillFromMinutes(std::size_t from, std::span<double> out)
+    {
+        std::optional<std::size_t> first;
+        std::size_t end = 0;
+        for (std::size_t i = 0; i < out.size(); ++i)
+            if (const auto bar = bars_.barOf(from + i)) {
+                first = first.value_or(*bar);
+                end = *bar + 1;
+            }
+        if (first)
+            pass_.run(bars_.frame(), *first, end);
+        for (std::size_t i = 0; i < out.size(); ++i) {
+            const auto bar = bars_.barOf(from + i);
+            out[i] = bar ? pass_.values(0)[*bar - *first] : missing;
+        }
+    }
+
+    /// Each day sees the weeks before it whole and its own up to that day.
+    bool fillFromDays(std::size_t from, std::span<double> out)
+    {
+        const std::size_t first = *bars_.barOf(from);
+        const std::size_t end = *bars_.barOf(from + out.size() - 1) + 1;
+        pass_.prepare(bars_.frame(), first, end);
+        const std::size_t earliest = std::min(first, pass_.firstBar());
+        bars_.fill(earliest, first);
+        if (!pass_.compute(earliest, first))
+            return false;
+        for (std::size_t i = 0; i < out.size(); ++i) {
+            const std::size_t bar = *bars_.barOf(from + i);
+            bars_.fillUpTo(bar, from + i);
+            if (!pass_.compute(bar, bar + 1))
+                return false;
+            out[i] = pass_.values(0)[bar - first];
+        }
+        return true;
+    }
+
+    const Node& node_;
+    BarPass pass_;
+    ScaledBars bars_;
+};
+
+/// A part of another instrument, told on the days of this one's bars.
+class OtherValues {
+public:
+    OtherValues(const Surroundings& surroundings, const Plan& plan, const Node& node, Depth depth)
+        : market_(node.op == Op::Composite ? surroundings.composite(node.item)
+                                           : surroundings.market),
+          own_{market_, surroundings.across, surroundings.composite},
+          pass_(own_, plan, std::span(node.inputs).first(1), depth)
+    {
+        const std::string& symbol = node.text.empty() ? market_.description().benchmark : node.text;
+        instrument_ = node.op == Op::Composite ? 0 : market_.find(symbol);
+        if (instrument_ && *instrument_ >= market_.size())
+            instrument_.reset();
+    }
+
+    void fill(std::span<const Day> days, std::span<double> out)
+    {
+        std::ranges::fill(out, missing);
+        if (!instrument_ || days.empty())
+            return;
+        const std::span<const Day> own = market_.bars(*instrument_).days;
+        const auto by = [own](Day day) {
+            return static_cast<std::size_t>(std::ranges::upper_bound(own, day) - own.begin());
+        };
+        std::size_t next = by(days.front()); // past the newest bar by the day
+        const std::size_t end = by(days.back());
+        if (end == 0)
+            return;
+        keep(next == 0 ? 0 : next - 1, end);
+        for (std::size_t i = 0; i < out.size(); ++i) {
+            while (next < end && own[next] <= days[i])
+                ++next;
+            if (next > 0)
+                out[i] = values_[next - 1 - from_];
+        }
+    }
+
+private:
+    /// Many instruments ask for the same days: what was computed is kept.
+    void keep(std::size_t from, std::size_t to)
+    {
+        const std::size_t footing = market_.footing(*instrument_, to - 1);
+        const bool isKept = !values_.empty() && footing == footing_ && from >= from_ &&
+                            to <= from_ + values_.size();
+        if (isKept)
+            return;
+        if (!values_.empty() && footing == footing_) {
+            from = std::min(from, from_);
+            to = std::max(to, from_ + values_.size());
+        }
+        pass_.run(dailyFrame(market_, *instrument_, footing), from, to);
+        values_.assign(pass_.values(0).begin(), pass_.values(0).end());
+        from_ = from;
+        footing_ = footing;
+    }
+
+    const market::Market& market_;
+    Surroundings own_;
+    BarPass pass_;
+    std::optional<std::size_t> instrument_;
+    std::vector<double> values_; ///< from bar `from_` on, on `footing_`
+    std::size_t from_ = 0;
+    std::size_t footing_ = 0;
+};
+
+} // namespace sieve::engine

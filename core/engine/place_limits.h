@@ -1,0 +1,24 @@
+#pragma once
+
+#include "core/engine/plan.h"
+
+#include <span>
+#include <vector>
+
+namespace sieve::engine {
+
+/// A plan with its targets.
+struct Asked {
+    Plan plan;
+    std::vector<NodeId> targets;
+};
+
+/// The same question with each comparison of a percentile or rank with a number, such as
+/// `percentile(x) >= 65`, put as one of the figure itself with the least figure whose place keeps
+/// to that limit. A place never falls as the figure grows, so the answers are the same; but finding
+/// one figure a day costs a tenth of ordering all stocks, and is kept as one value instead of
+/// thousands. Over many days only: for one day places are kept, so that a moved limit costs
+/// nothing.
+Asked withPlaceLimits(const Plan& plan, std::span<const NodeId> targets);
+
+} // namespace sieve::engine

@@ -1,0 +1,468 @@
+#include "core/engine/question.h"
+
+#include "core/engine/gated_pass.h"
+#include "core/engine/stretches.h"
+
+#include <algorithm>
+#include <tbb/enumerable_thread_specific.h>
+
+namespace sieve::engine {
+
+namespace {
+
+/// Days whose inputs are held for all stocks at once: the memory of one part serves the next, and
+/// need not be had from the system anew. A multiple of the days of a table's block.
+constexpr std::size_t daysAcrossATime = 1024;
+
+/// For what becomes of them, as long as a question is asked.
+constexpr std::size_t acrossBytes = std::size_t{1} << 30U;
+
+} // namespace
+
+void Evaluator::Question::Needs::add(const Needs& other)
+{
+    for (const auto& [node, theirs] : other.changes_) {
+        auto& changes = changes_[node];
+        changes.resize(theirs.size());
+        for (std::size_t i = 0; i < theirs.size(); ++i)
+            changes[i] += theirs[i];
+    }
+}
+
+void Evaluator::Question::Needs::add(NodeId node, Day first, Day last)
+{
+    const std::span<const Day> sessions = market_.sessions();
+    auto& changes = changes_[node];
+    changes.resize(sessions.size() + 1);
+    ++changes[static_cast<std::size_t>(std::ranges::lower_bound(sessions, first) -
+                                       sessions.begin())];
+    --changes[static_cast<std::size_t>(std::ranges::upper_bound(sessions, last) -
+                                       sessions.begin())];
+}
+
+std::map<NodeId, std::vector<std::size_t>> Evaluator::Question::Needs::sessions() const
+{
+    std::map<NodeId, std::vector<std::size_t>> all;
+    for (const auto& [node, changes] : changes_) {
+        int askers = 0;
+        for (std::size_t session = 0; session + 1 < changes.size(); ++session) {
+            askers += changes[session];
+            if (askers > 0)
+                all[node].push_back(session);
+        }
+    }
+    return all;
+}
+
+/// For how many days at a time the parts across stocks under the targets can be held.
+std::size_t Evaluator::Question::daysAtOnce(std::span<const NodeId> targets, std::size_t days) const
+{
+    std::size_t wide = 0; // parts with a value for each stock
+    for (const NodeId id : plan_.neededAlongBars(targets))
+        wide += isAcross(plan_[id].op) && !plan_.isOfTheDay(id) ? 1U : 0U;
+    const std::size_t bytesADay = wide * market_.size() * sizeof(double);
+    return wide == 0 ? std::max<std::size_t>(days, 1)
+                     : std::max(acrossBytes / bytesADay, daysAcrossATime);
+}
+
+bool Evaluator::Question::goesAcross(std::span<const NodeId> targets) const
+{
+    return std::ranges::any_of(plan_.neededAlongBars(targets),
+                               [this](NodeId id) { return isAcross(plan_[id].op); });
+}
+
+AcrossTable Evaluator::Question::acrossUnder(std::span<const NodeId> targets,
+                                             std::span<const Day> days,
+                                             std::span<const char> isWanted)
+{
+    std::vector<NodeId> asking;
+    for (const NodeId target : targets)
+        if (goesAcross(std::span(&target, 1)))
+            asking.push_back(target);
+    if (asking.empty())
+        return {};
+    const AcrossTable none;
+    const Surroundings around = surroundings(none);
+    const std::vector<Day> cuts = cutsOf(asking);
+    struct Worker {
+        BarPass survey;
+        Stretches stretches;
+        Needs needs;
+    };
+    tbb::enumerable_thread_specific<Worker> workers([&] {
+        return Worker{BarPass(around, plan_, asking, depth_), Stretches(market_, days, cuts),
+                      Needs(market_)};
+    });
+    eachInstrument([&](std::size_t instrument) {
+        if (!isWanted.empty() && !isWanted[instrument])
+            return;
+        Worker& worker = workers.local();
+        const std::span<const Day> own = market_.bars(instrument).days;
+        for (const Stretch& stretch : worker.stretches.of(instrument)) {
+            worker.survey.prepare(dailyFrame(market_, instrument, stretch.footing),
+                                  stretch.firstBar, stretch.endBar);
+            worker.survey.visitAcross([&](NodeId node, std::size_t from, std::size_t to) {
+                worker.needs.add(node, own[from], own[to - 1]);
+            });
+        }
+    });
+    Needs needs(market_);
+    for (const Worker& worker : workers)
+        needs.add(worker.needs);
+    return tableOf(needs);
+}
+
+AcrossTable Evaluator::Question::tableOf(const Needs& needs)
+{
+    AcrossTable table;
+    const std::span<const Day> sessions = market_.sessions();
+    std::map<std::vector<std::size_t>, std::vector<NodeId>> byPlaces; // asked together
+    for (const auto& [node, places] : needs.sessions())
+        byPlaces[places].push_back(node);
+    for (const auto& [places, nodes] : byPlaces) {
+        std::vector<Day> days;
+        for (const std::size_t place : places)
+            days.push_back(sessions[place]);
+        std::vector<AcrossValues> made = acrossOn(nodes, days);
+        for (std::size_t i = 0; i < nodes.size(); ++i) {
+            AcrossValues& values = table[nodes[i]] = std::move(made[i]);
+            values.places.resize(sessions.size());
+            for (std::size_t day = 0; day < places.size(); ++day)
+                values.places[places[day]] = static_cast<std::uint32_t>(day);
+        }
+    }
+    return table;
+}
+
+/// The groups of a text that stays the same on every day.
+Groups Evaluator::Question::steadyGroups(NodeId id) const
+{
+    std::vector<std::uint32_t> numbers(market_.size());
+    for (std::size_t i = 0; i < numbers.size(); ++i)
+        numbers[i] = market_.text(i, plan_[id].textField);
+    return Groups::ofTexts(numbers);
+}
+
+/// What must be evaluated for a part; groups across stocks that stay the same need not.
+std::span<const NodeId> Evaluator::Question::inputsOf(NodeId part) const
+{
+    const std::vector<NodeId>& inputs = plan_[part].inputs;
+    const bool isSteady =
+        isAcross(plan_[part].op) && inputs.size() > 1 && plan_[inputs[1]].op == Op::TextField;
+    return std::span(inputs).first(isSteady ? 1 : inputs.size());
+}
+
+/// Parts across stocks on each of some days, their inputs evaluated together.
+std::vector<AcrossValues> Evaluator::Question::acrossOn(std::span<const NodeId> nodes,
+                                                        std::span<const Day> days)
+{
+    std::vector<AcrossValues> result(nodes.size());
+    std::vector<AcrossPart> absent;
+    std::vector<NodeId> inputs;
+    std::vector<NodeId> ofTheDay;
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        const ColumnPtr kept =
+            days.size() == 1 ? evaluator_.cache_.find(acrossKey(nodes[i]), days[0]) : nullptr;
+        if (plan_.isOfTheDay(nodes[i])) {
+            ofTheDay.push_back(nodes[i]);
+        } else if (kept) {
+            result[i].table = DayTable(market_.size(), 1);
+            result[i].table.setDay(0, *kept);
+        } else {
+            const auto own = inputsOf(nodes[i]);
+            absent.push_back(acrossPart(nodes[i], inputs.size(), days.size(), result[i]));
+            inputs.insert(inputs.end(), own.begin(), own.end());
+        }
+    }
+    const std::vector<Column> dayValues = daysOf(ofTheDay, days);
+    for (std::size_t i = 0, next = 0; i < nodes.size(); ++i)
+        if (plan_.isOfTheDay(nodes[i])) {
+            result[i].table = DayTable::unset(1, days.size());
+            result[i].table.setInstrument(0, 0, dayValues[next++]);
+        }
+    if (!absent.empty())
+        fillAcross(absent, inputs, days);
+    for (const AcrossPart& part : absent)
+        keepAcross(part, days);
+    return result;
+}
+
+Evaluator::Question::AcrossPart Evaluator::Question::acrossPart(NodeId node, std::size_t firstInput,
+                                                                std::size_t days,
+                                                                AcrossValues& values) const
+{
+    const std::vector<NodeId>& inputs = plan_[node].inputs;
+    AcrossPart part{node, firstInput, inputs.size() > 1, std::nullopt, values};
+    if (!part.isGrouped)
+        part.steady = Groups::all(market_.size());
+    else if (inputsOf(node).size() == 1)
+        part.steady = steadyGroups(inputs[1]);
+    std::size_t rows = market_.size();
+    if (part.isOneAGroup(plan_[node].op)) {
+        values.rows = part.steady->numbers(market_.size());
+        for (const std::size_t index : evaluator_.indexes_) // an index has no place among stocks
+            if (plan_[node].op == Op::LeastPlaced)
+                values.rows[index] = Groups::none;
+        rows = part.steady->members().size();
+    }
+    values.table = DayTable::unset(rows, days);
+    return part;
+}
+
+void Evaluator::Question::fillAcross(std::span<const AcrossPart> parts,
+                                     std::span<const NodeId> inputs, std::span<const Day> days)
+{
+    std::vector<DayTable> tables(inputs.size());
+    const Told whole = told_;
+    for (std::size_t first = 0; first < days.size(); first += daysAcrossATime) {
+        const std::size_t count = std::min(daysAcrossATime, days.size() - first);
+        const auto some = days.subspan(first, count);
+        told_ = whole.part(first, count, days.size());
+        if (days.size() == 1) {
+            const std::vector<ColumnPtr> known = columns(inputs, days[0]);
+            for (std::size_t i = 0; i < inputs.size(); ++i) {
+                tables[i].reset(market_.size(), 1);
+                tables[i].setDay(0, *known[i]);
+            }
+        } else {
+            fillTables(inputs, some, tables);
+        }
+        for (const AcrossPart& part : parts) {
+            if (plan_[part.node].item == 1)
+                keepTraded(tables[part.firstInput], some);
+            acrossDays(part, std::span(tables).subspan(part.firstInput), first, count);
+        }
+    }
+    told_ = whole;
+}
+
+/// What the part makes of its inputs' tables, which begin at day `first` of its own.
+void Evaluator::Question::acrossDays(const AcrossPart& part, std::span<const DayTable> inputs,
+                                     std::size_t first, std::size_t days) const
+{
+    const Node& node = plan_[part.node];
+    const bool isByYesNo = part.isGrouped && plan_[plan_[part.node].inputs[1]].kind == Kind::YesNo;
+    const bool isOneAGroup = part.isOneAGroup(node.op);
+    if (isOneAGroup && part.steady->members().empty())
+        return;                         // nobody is in any group
+    constexpr std::size_t together = 8; // days that share the processor's lines
+    tbb::parallel_for(std::size_t{0}, (days + together - 1) / together, [&](std::size_t at) {
+        stopIfTold();
+        const std::size_t begin = at * together;
+        const std::size_t count = std::min(together, days - begin);
+        std::vector<Column> figures(count, Column(market_.size()));
+        std::vector<Column> groups(part.steady ? 0 : count, Column(market_.size()));
+        std::vector<Column> ofGroups(isOneAGroup ? count : 0,
+                                     Column(isOneAGroup ? part.steady->members().size() : 0));
+        inputs[0].copyDays(begin, figures);
+        if (!part.steady)
+            inputs[1].copyDays(begin, groups);
+        for (std::size_t day = 0; day < count; ++day) {
+            for (const std::size_t index : evaluator_.indexes_) // an index is no stock
+                figures[day][index] = missing;
+            if (isOneAGroup)
+                acrossGroups(node, figures[day], *part.steady,
+                             day > 0 ? std::span<const double>(ofGroups[day - 1])
+                                     : std::span<const double>(),
+                             ofGroups[day]);
+            else
+                across(node, figures[day],
+                       part.steady ? *part.steady : Groups::of(groups[day], isByYesNo),
+                       figures[day]);
+        }
+        part.values.table.setDays(first + begin, isOneAGroup ? ofGroups : figures);
+    });
+}
+
+void Evaluator::Question::keepAcross(const AcrossPart& part, std::span<const Day> days)
+{
+    // A long history would push all else out of the cache.
+    if (days.size() * market_.size() * sizeof(double) > evaluator_.cacheBudget_ / 4)
+        return;
+    for (std::size_t day = 0; day < days.size(); ++day) {
+        const auto column = std::make_shared<Column>(market_.size(), missing);
+        const std::vector<std::uint32_t>& rows = part.values.rows;
+        if (rows.empty())
+            part.values.table.copyDay(day, *column);
+        for (std::size_t i = 0; i < rows.size(); ++i)
+            if (rows[i] != Groups::none)
+                (*column)[i] = part.values.table.at(rows[i], day);
+        evaluator_.cache_.keep(acrossKey(part.node), days[day], column);
+    }
+}
+
+/// Leaves out what belongs to a bar of an earlier day.
+void Evaluator::Question::keepTraded(DayTable& figures, std::span<const Day> days) const
+{
+    eachInstrument([&](std::size_t instrument) {
+        const std::span<const Day> own = market_.bars(instrument).days;
+        for (std::size_t day = 0; day < days.size(); ++day)
+            if (!std::ranges::binary_search(own, days[day]))
+                figures.set(instrument, day, missing);
+    });
+}
+
+/// Who is in a group that asks for texts only, which no day changes; nothing for another group.
+std::optional<std::vector<char>> Evaluator::Question::steadyMembers(NodeId group) const
+{
+    if (!plan_.isSteady(group))
+        return std::nullopt;
+    const AcrossTable none;
+    const Surroundings around{market_, none, {}};
+    BarPass pass(around, plan_, std::span(&group, 1), depth_);
+    std::vector<char> isMember(market_.size());
+    for (std::size_t i = 0; i < market_.size(); ++i)
+        if (const std::size_t bars = market_.tenure(i).bars; bars > 0) {
+            pass.run(dailyFrame(market_, i, 0), bars - 1, bars);
+            isMember[i] = pass.values(0)[0] == 1.0 ? 1 : 0;
+        }
+    return isMember;
+}
+
+Evaluator::Question::DayPart Evaluator::Question::dayPart(NodeId node) const
+{
+    DayPart part{node, plan_[node].inputs, {}};
+    if (part.inputs.size() > 1)
+        if (auto members = steadyMembers(part.inputs[1])) {
+            part.inputs.pop_back();
+            part.isMember = std::move(*members);
+        }
+    return part;
+}
+
+/// Parts of the day on each of some days.
+std::vector<Column> Evaluator::Question::daysOf(std::span<const NodeId> nodes,
+                                                std::span<const Day> days)
+{
+    // A run of sessions is kept as one column under its first day; its begin serves shorter ones.
+    const std::span<const Day> sessions = market_.sessions();
+    const auto first = static_cast<std::size_t>(std::ranges::lower_bound(sessions, days.front()) -
+                                                sessions.begin());
+    const bool isRun =
+        first + days.size() <= sessions.size() && sessions[first + days.size() - 1] == days.back();
+    std::vector<Column> result(nodes.size());
+    std::vector<DayPart> absent;
+    std::vector<std::size_t> places;
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        const ColumnPtr kept =
+            isRun ? evaluator_.cache_.find(acrossKey(nodes[i]), days[0]) : nullptr;
+        if (kept && kept->size() >= days.size()) {
+            result[i].assign(kept->begin(),
+                             kept->begin() + static_cast<std::ptrdiff_t>(days.size()));
+            continue;
+        }
+        absent.push_back(dayPart(nodes[i]));
+        places.push_back(i);
+    }
+    std::vector<Column> made(absent.size());
+    if (days.size() == 1) {
+        for (std::size_t i = 0; i < absent.size(); ++i)
+            made[i] = {oneDay(absent[i], days[0])};
+    } else if (!absent.empty()) {
+        made = tallyDays(absent, days);
+        for (std::size_t i = 0; i < absent.size(); ++i)
+            if (plan_[absent[i].node].op == Op::Median)
+                made[i] = medianDays(absent[i], days);
+    }
+    for (std::size_t i = 0; i < absent.size(); ++i) {
+        result[places[i]] = std::move(made[i]);
+        if (isRun)
+            evaluator_.cache_.keep(acrossKey(absent[i].node), days[0],
+                                   std::make_shared<const Column>(result[places[i]]));
+    }
+    return result;
+}
+
+double Evaluator::Question::oneDay(const DayPart& part, Day day)
+{
+    const std::vector<ColumnPtr> inputs = columns(part.inputs, day);
+    Column figures = *inputs[0];
+    const bool isTradedOnly = plan_[part.node].item == 1;
+    for (std::size_t i = 0; i < figures.size(); ++i) {
+        const bool isIn = counts(part, i) && (inputs.size() == 1 || (*inputs[1])[i] == 1.0);
+        if (!isIn || !market_.tenure(i).isListed(day) ||
+            (isTradedOnly && !std::ranges::binary_search(market_.bars(i).days, day)))
+            figures[i] = missing;
+    }
+    return valueOfTheDay(plan_[part.node].op, figures);
+}
+
+/// Sums and counts over many days, instrument by instrument: no table of all of them is made.
+std::vector<Column> Evaluator::Question::tallyDays(std::span<const DayPart> parts,
+                                                   std::span<const Day> days)
+{
+    struct Place {
+        std::size_t figure = 0;
+        std::optional<std::size_t> group;
+        std::vector<Tally> tallies; ///< a block of instruments: a day each
+    };
+    const std::size_t blocks = (market_.size() + instrumentsABlock - 1) / instrumentsABlock;
+    std::vector<Place> places(parts.size());
+    std::vector<NodeId> targets;
+    std::vector<char> isWanted(market_.size());
+    for (std::size_t part = 0; part < parts.size(); ++part) {
+        if (plan_[parts[part].node].op == Op::Median)
+            continue;
+        places[part].figure = targets.size();
+        if (parts[part].inputs.size() > 1)
+            places[part].group = targets.size() + 1;
+        targets.insert(targets.end(), parts[part].inputs.begin(), parts[part].inputs.end());
+        places[part].tallies.resize(blocks * days.size());
+        for (std::size_t i = 0; i < isWanted.size(); ++i)
+            isWanted[i] = isWanted[i] || counts(parts[part], i);
+    }
+    std::vector<Column> result(parts.size());
+    if (targets.empty())
+        return result;
+    const auto add = [&](const SweepValues& swept) {
+        const std::span<const Day> own = market_.bars(swept.instrument).days;
+        const std::size_t block = swept.instrument / instrumentsABlock;
+        for (std::size_t part = 0; part < parts.size(); ++part) {
+            if (places[part].tallies.empty() || !counts(parts[part], swept.instrument))
+                continue;
+            Tally* tallies = &places[part].tallies[block * days.size() + swept.firstDay];
+            const bool isTradedOnly = plan_[parts[part].node].item == 1;
+            for (std::size_t day = 0; day < swept.bars.size(); ++day)
+                if ((!isTradedOnly || own[swept.bars[day]] == days[swept.firstDay + day]) &&
+                    (!places[part].group || swept.value(*places[part].group, day) == 1.0))
+                    tallies[day].add(swept.value(places[part].figure, day));
+        }
+    };
+    try {
+        sweepSome(targets, days, add, isWanted, instrumentsABlock);
+    } catch (const NeedsWholeHistory&) { // sums depend on their order: all is asked again
+        return deep().tallyDays(parts, days);
+    }
+    for (std::size_t part = 0; part < parts.size(); ++part)
+        for (std::size_t day = 0; day < days.size() && !places[part].tallies.empty(); ++day) {
+            Tally all;
+            for (std::size_t block = 0; block < blocks; ++block)
+                all.add(places[part].tallies[block * days.size() + day]);
+            result[part].push_back(all.value(plan_[parts[part].node].op));
+        }
+    return result;
+}
+
+Column Evaluator::Question::medianDays(const DayPart& part, std::span<const Day> days)
+{
+    std::vector<DayTable> tables(part.inputs.size());
+    Column values(days.size());
+    for (std::size_t first = 0; first < days.size(); first += daysAcrossATime) {
+        const auto some = days.subspan(first, std::min(daysAcrossATime, days.size() - first));
+        fillTables(part.inputs, some, tables);
+        if (plan_[part.node].item == 1)
+            keepTraded(tables[0], some);
+        tbb::parallel_for(std::size_t{0}, some.size(), [&](std::size_t day) {
+            stopIfTold();
+            Column figures(market_.size());
+            tables[0].copyDay(day, figures);
+            for (std::size_t i = 0; i < figures.size(); ++i)
+                if (!counts(part, i) || (tables.size() > 1 && tables[1].at(i, day) != 1.0))
+                    figures[i] = missing;
+            values[first + day] = valueOfTheDay(plan_[part.node].op, figures);
+        });
+    }
+    return values;
+}
+
+} // namespace sieve::engine

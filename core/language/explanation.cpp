@@ -1,0 +1,195 @@
+#include "core/language/explanation.h"
+
+#include "core/language/functions.h"
+#include "core/language/syntax.h"
+
+#include <cmath>
+#include <map>
+#include <tuple>
+
+namespace sieve::language {
+
+using engine::ColumnPtr;
+using engine::Evaluator;
+using engine::Node;
+using engine::NodeId;
+using engine::Op;
+using engine::Plan;
+
+namespace {
+
+/// The dates of a leaf's value: of the period that it is about, and since when it is known.
+void date(Explanation& part, const Node& node, const market::Market& market, std::size_t stock,
+          Day day)
+{
+    const auto bar = market::barOn(market, stock, day);
+    if (!bar)
+        return;
+    const Day own = market.bars(stock).days[*bar];
+    const auto tell = [&part](const auto& known, Day periodEnd) {
+        part.periodEnd = periodEnd;
+        part.knownOn = known->knownOn;
+    };
+    switch (node.op) {
+    case Op::BarColumn:
+    case Op::TotalReturn:
+        part.day = own;
+        break;
+    case Op::Quarter:
+    case Op::Year: {
+        const auto period = node.op == Op::Quarter ? market::Period::Quarter : market::Period::Year;
+        if (const auto known = market.statements(stock).figure(node.item, period, node.count, own))
+            tell(known, known->periodEnd);
+        break;
+    }
+    case Op::TrailingTwelveMonths:
+        if (const auto known = market.statements(stock).trailingTwelveMonths(
+                node.item, node.count, own, [](Day) { return 1.0; }))
+            tell(known, known->periodEnd);
+        break;
+    case Op::SharesOutstanding:
+    case Op::FreeFloat:
+    case Op::ShortInterest:
+        if (const auto known = market::sharesOn(market, stock, own))
+            tell(known, known->date);
+        break;
+    case Op::Estimate:
+        if (const auto known =
+                market::estimateOn(market, stock, static_cast<market::EstimateMeasure>(node.item),
+                                   node.period, node.count, own))
+            tell(known, known->periodEnd);
+        break;
+    case Op::Held:
+    case Op::Holders:
+        if (const auto known = market::ownersOn(
+                market, stock, static_cast<market::OwnerKind>(node.item), node.count, own))
+            tell(known, known->asOf);
+        break;
+    default:
+        break;
+    }
+}
+
+/// Builds the tree first, as parts of one plan, then asks for all values at once.
+class Explaining {
+public:
+    Explaining(const Names& names, Evaluator& evaluator) : names_(names), evaluator_(evaluator) {}
+
+    Result<Explanation> run(std::string_view text, std::size_t instrument, Day day)
+    {
+        const Result<Syntax> tree = parse(text);
+        if (!tree)
+            return tree.error();
+        const Result<Checked> whole = check(text, names_, plan_);
+        if (!whole)
+            return whole.error();
+        Explanation explanation;
+        add(explanation, text, *tree, *whole);
+        columns_ = evaluator_.columns(plan_, targets_, day);
+        instrument_ = instrument;
+        day_ = day;
+        std::size_t next = 0;
+        fill(explanation, next);
+        return explanation;
+    }
+
+private:
+    void add(Explanation& part, std::string_view text, const Syntax& tree, const Checked& checked)
+    {
+        part.text = std::string(text.substr(tree.where.offset, tree.where.bytes));
+        part.kind = checked.kind;
+        part.unit = checked.unit;
+        targets_.push_back(checked.node);
+        if (tree.form == Form::Comparison && tree.children.size() == 2)
+            addSides(text, tree);
+        if (const Field* field =
+                tree.form == Form::Name ? names_.vocabulary.field(tree.text) : nullptr) {
+            part.meaning = field->title;
+            part.unit = field->unit;
+            if (!field->formula.empty())
+                addIfValue(part, field->formula, field->tree);
+            return;
+        }
+        const Function* function = tree.form == Form::Call ? functionNamed(tree.text) : nullptr;
+        const bool changes = function && changesBars(function->op);
+        for (const Syntax& child : tree.children) {
+            if (child.form == Form::Number || child.form == Form::Text || child.form == Form::Day)
+                continue;
+            const auto outer = std::pair(before_, after_);
+            if (changes) { // told on its own bars: the call stays around each part
+                const std::size_t end = child.where.offset + child.where.bytes;
+                before_ += text.substr(tree.where.offset, child.where.offset - tree.where.offset);
+                after_ = std::string(text.substr(end, tree.where.offset + tree.where.bytes - end)) +
+                         after_;
+            }
+            addIfValue(part, text, child);
+            std::tie(before_, after_) = outer;
+        }
+    }
+
+    Result<Checked> checkPart(std::string_view text, const Syntax& tree)
+    {
+        std::string whole = before_;
+        whole += text.substr(tree.where.offset, tree.where.bytes);
+        return check(whole + after_, names_, plan_);
+    }
+
+    /// The two sides of a comparison of figures, to be held against each other.
+    void addSides(std::string_view text, const Syntax& tree)
+    {
+        const Result<Checked> left = checkPart(text, tree.children[0]);
+        const Result<Checked> right = checkPart(text, tree.children[1]);
+        if (!left || !right || left->kind != Kind::Number || right->kind != Kind::Number)
+            return;
+        sides_[targets_.size() - 1] = targets_.size();
+        targets_.push_back(left->node);
+        targets_.push_back(right->node);
+    }
+
+    /// A name of a statement's item or of a group has no value by itself, and is passed over.
+    void addIfValue(Explanation& parent, std::string_view text, const Syntax& tree)
+    {
+        if (targets_.size() >= mostExplained)
+            return;
+        const Result<Checked> checked = checkPart(text, tree);
+        if (checked)
+            add(parent.parts.emplace_back(), text, tree, *checked);
+    }
+
+    void fill(Explanation& part, std::size_t& next)
+    {
+        const std::size_t own = next++;
+        part.value = (*columns_[own])[instrument_];
+        date(part, plan_[targets_[own]], evaluator_.market(), instrument_, day_);
+        if (const auto sides = sides_.find(own); sides != sides_.end()) {
+            const double left = (*columns_[sides->second])[instrument_];
+            const double right = (*columns_[sides->second + 1])[instrument_];
+            if (!isMissing(left) && !isMissing(right))
+                part.distance = std::fabs(left - right);
+            next += 2;
+        }
+        for (Explanation& each : part.parts)
+            fill(each, next);
+    }
+
+    const Names& names_;
+    Evaluator& evaluator_;
+    Plan plan_;
+    std::vector<NodeId> targets_;              ///< in the order of the tree
+    std::map<std::size_t, std::size_t> sides_; ///< of a comparison's target: its left side's
+    std::string before_;                       ///< what stands around a part of other bars
+    std::string after_;
+    std::vector<ColumnPtr> columns_;
+    std::size_t instrument_ = 0;
+    Day day_ = Day::fromSerial(0);
+};
+
+} // namespace
+
+Result<Explanation> explain(std::string_view text, const Names& names, Evaluator& evaluator,
+                            std::size_t instrument, Day day)
+{
+    return Explaining(names, evaluator).run(text, instrument, day);
+}
+
+} // namespace sieve::language

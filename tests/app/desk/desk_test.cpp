@@ -1,0 +1,114 @@
+#include "app/desk/desk.h"
+
+#include "tests/app/window_bench.h"
+
+#include <QSignalSpy>
+#include <catch2/catch.hpp>
+
+namespace sieve::app {
+
+using test::OwnFolder;
+using test::WindowBench;
+
+TEST_CASE("Desk: each edit is one step back and forth, and what is kept follows", "[app]")
+{
+    const OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    {
+        Desk desk(file, test::marketsFolder());
+        test::waitUntil([&] { return desk.work().isLoaded(); }, "the library");
+        const QSignalSpy lists(&desk.work(), &Workbench::listsChanged);
+        const QSignalSpy tray(&desk.work(), &Workbench::trayChanged);
+        desk.work().edit(QStringLiteral("add"), [&](Work& work) {
+            work.lists.push_back({desk.work().newListId(), "One", {}});
+        });
+        desk.work().edit(QStringLiteral("add"), [&](Work& work) {
+            work.lists.push_back({desk.work().newListId(), "Two", {}});
+        });
+        desk.work().edit(QStringLiteral("nothing"), [](Work&) {});
+        CHECK(desk.work().undoStack().count() == 2); // what changes nothing is no step
+        CHECK(lists.count() == 2);
+        CHECK(tray.count() == 0); // only what changed is told
+        CHECK(desk.work().now().lists[1].id != desk.work().now().lists[0].id);
+        desk.work().undoStack().undo();
+        CHECK(desk.work().now().lists.size() == 1);
+        desk.work().undoStack().undo();
+        CHECK(desk.work().now().lists.empty());
+        desk.work().undoStack().redo();
+        CHECK(desk.work().undoStack().redoText() == QStringLiteral("add"));
+    }
+    Desk again(file, test::marketsFolder());
+    test::waitUntil([&] { return again.work().isLoaded(); }, "the library");
+    REQUIRE(again.work().now().lists.size() == 1);
+    CHECK(again.work().now().lists[0].name == "One");
+}
+
+TEST_CASE("Desk: screens are saved by name, replaced and removed", "[app]")
+{
+    const OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    {
+        Desk desk(file, test::marketsFolder());
+        test::waitUntil([&] { return desk.work().isLoaded(); }, "the library");
+        screens::Screen screen;
+        screen.name = "Mine";
+        desk.screenShelf().save(screen);
+        screen.keep = 7;
+        desk.screenShelf().save(screen);
+        screen.name = "Also mine";
+        desk.screenShelf().save(screen);
+        desk.settings().set("place", "prove");
+        CHECK(desk.screenShelf().all().size() == 2);
+    }
+    {
+        Desk desk(file, test::marketsFolder());
+        test::waitUntil([&] { return desk.work().isLoaded(); }, "the library");
+        REQUIRE(desk.screenShelf().all().size() == 2);
+        CHECK(desk.screenShelf().all()[0].name == "Also mine"); // by name
+        CHECK(desk.screenShelf().all()[1].keep == 7);
+        CHECK(desk.settings().value("place") == "prove");
+        CHECK(desk.settings().value("never set").empty());
+        desk.screenShelf().remove("Mine");
+    }
+    Desk desk(file, test::marketsFolder());
+    test::waitUntil([&] { return desk.work().isLoaded(); }, "the library");
+    CHECK(desk.screenShelf().all().size() == 1);
+}
+
+TEST_CASE("Desk: the as-of day is always a session within the market", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    Desk& desk = *bench.desk;
+    const auto sessions = desk.market().data().sessions();
+    desk.focus().setDay(*Day::parse("2024-06-02")); // a Sunday
+    CHECK(desk.focus().day().iso() == "2024-05-31");
+    desk.focus().setDay(*Day::parse("1990-01-01"));
+    CHECK(desk.focus().day() == sessions.front());
+    desk.focus().stepSessions(-5);
+    CHECK(desk.focus().day() == sessions.front());
+    desk.focus().stepSessions(3);
+    CHECK(desk.focus().day() == sessions[3]);
+    desk.focus().setDay(*Day::parse("2190-01-01"));
+    CHECK(desk.focus().isLatest());
+    desk.focus().stepSessions(1);
+    CHECK(desk.focus().day() == sessions.back());
+    desk.focus().selectSymbol("NOT THERE");
+    CHECK_FALSE(desk.focus().selected());
+}
+
+TEST_CASE("Desk: opening a market is told once, not as a change of day too", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", {});
+    const QSignalSpy opened(&bench.desk->market(), &OpenMarket::opened);
+    const QSignalSpy dayChanged(&bench.desk->focus(), &Focus::dayChanged);
+    bench.desk->market().keeper().open(test::demoDataset());
+    test::waitUntil([&] { return bench.desk->market().isOpen(); }, "the market");
+    bench.settle();
+    CHECK(opened.count() == 1);
+    CHECK(dayChanged.count() == 0);
+    CHECK(bench.find<QToolButton>(QStringLiteral("One session earlier"))->isEnabled());
+}
+
+} // namespace sieve::app

@@ -1,0 +1,180 @@
+#include "app/lists/lists_place.h"
+
+#include "app/lists/entries_model.h"
+#include "app/parts/figure_table.h"
+#include "app/parts/number_text.h"
+#include "tests/app/one_stock.h"
+#include "tests/app/window_bench.h"
+
+#include <QAbstractItemModelTester>
+#include <QDragEnterEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMimeData>
+#include <QSignalSpy>
+#include <QTableView>
+#include <catch2/catch.hpp>
+
+namespace sieve::app {
+
+using test::oneStock;
+using test::OwnFolder;
+using test::WindowBench;
+
+namespace {
+
+watchlists::Watchlist listOfTwo()
+{
+    return {3,
+            "List",
+            {{"AAAA.C", *Day::parse("2024-01-02"), 10.0, "why", "Screen"},
+             {"GONE.C", *Day::parse("2024-01-02"), missing, "", ""}}};
+}
+
+} // namespace
+
+TEST_CASE("Entries model: shows what became of each, and lets the reason be edited", "[app]")
+{
+    EntriesModel model;
+    const QAbstractItemModelTester tester(&model);
+    watchlists::Standing good{12.0, 0.2, true, false};
+    model.setEntries(listOfTwo(), {"A Tidal", ""}, {good, {}});
+    const auto shown = [&](int row, int column) {
+        return model.index(row, column).data().toString();
+    };
+    CHECK(shown(0, EntriesModel::Name) == QStringLiteral("A Tidal"));
+    CHECK(shown(0, EntriesModel::Gain) == QStringLiteral("+20.0 %"));
+    CHECK(shown(0, EntriesModel::Source) == QStringLiteral("Screen"));
+    CHECK(shown(1, EntriesModel::Name) == QStringLiteral("not in this market"));
+    CHECK(shown(1, EntriesModel::Gain) == QStringLiteral("–"));
+    CHECK(shown(1, EntriesModel::PriceThen) == QStringLiteral("–"));
+    CHECK(shown(1, EntriesModel::Source) == QStringLiteral("by hand"));
+    const QSignalSpy changed(&model, &EntriesModel::reasonChanged);
+    CHECK_FALSE(
+        model.setData(model.index(0, EntriesModel::Name), QStringLiteral("x"), Qt::EditRole));
+    CHECK(model.setData(model.index(1, EntriesModel::Reason), QStringLiteral("  new "),
+                        Qt::EditRole));
+    CHECK(shown(1, EntriesModel::Reason) == QStringLiteral("new"));
+    REQUIRE(changed.count() == 1);
+    CHECK(changed.first().first().toString() == QStringLiteral("GONE.C"));
+    CHECK(model.rowOf("GONE.C") == 1);
+    CHECK(model.rowOf("ZZZZ.C") == -1);
+}
+
+TEST_CASE("Lists: several lists, their entries and the selected stock", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    const std::string first = bench.desk->market().data().instrument(4).symbol;
+    const std::string second = bench.desk->market().data().instrument(7).symbol;
+    bench.desk->work().edit(QStringLiteral("lists"), [&](Work& work) {
+        const Day day = bench.desk->focus().day();
+        work.lists = {{1, "Harbour", {{first, day, 5.0, "", ""}, {second, day, 6.0, "", ""}}},
+                      {2, "Hills", {}}};
+    });
+    bench.go("lists");
+    auto* entries = bench.find<QTableView>(QStringLiteral("Entries"));
+    CHECK(entries->model()->rowCount() == 2);
+    CHECK(bench.desk->focus().selected() == std::optional<std::size_t>(4)); // the first of the list
+    QTest::mouseClick(entries->viewport(), Qt::LeftButton, {},
+                      entries->visualRect(entries->model()->index(1, 0)).center());
+    CHECK(bench.desk->focus().selected() == std::optional<std::size_t>(7));
+
+    auto* names = bench.find<QListWidget>(QStringLiteral("Watchlists"));
+    REQUIRE(names->count() == 2);
+    names->setCurrentRow(1);
+    CHECK_FALSE(entries->isVisible()); // an empty list says what goes there
+    names->setFocus();
+    QTest::keyClick(names, Qt::Key_Delete);
+    CHECK(bench.desk->work().now().lists.size() == 1);
+    CHECK(entries->isVisible());
+    QTest::keyClick(bench.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    CHECK(bench.desk->work().now().lists.size() == 2);
+
+    entries->setFocus();
+    entries->setCurrentIndex(entries->model()->index(0, EntriesModel::Reason));
+    entries->model()->setData(entries->currentIndex(), QStringLiteral("deep water"), Qt::EditRole);
+    CHECK(bench.desk->work().now().lists[0].entries[0].reason == "deep water");
+    bench.desk->work().undoStack().undo();
+    CHECK(bench.desk->work().now().lists[0].entries[0].reason.empty());
+}
+
+TEST_CASE("Lists: stocks are dropped on a list's name or on the one that is shown", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    const auto symbolOf = [&](std::size_t stock) {
+        return bench.desk->market().data().instrument(stock).symbol;
+    };
+    bench.desk->work().edit(QStringLiteral("lists"), [&](Work& work) {
+        work.lists = {{1, "Harbour", {}}, {2, "Hills", {}}};
+    });
+    bench.go("lists");
+    auto* names = bench.find<QListWidget>(QStringLiteral("Watchlists"));
+    names->setCurrentRow(0);
+    QMimeData two;
+    two.setText(text(symbolOf(3) + "\n" + symbolOf(5) + "\n" + symbolOf(3)));
+    const auto drop = [&](QWidget& on, const QPoint& at, const QMimeData& what) {
+        QDragEnterEvent enter(at, Qt::CopyAction, &what, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(&on, &enter);
+        QDragMoveEvent move(at, Qt::CopyAction, &what, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(&on, &move);
+        QDropEvent event(at, Qt::CopyAction, &what, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(&on, &event);
+        bench.settle();
+    };
+    drop(*names->viewport(), names->visualItemRect(names->item(1)).center(), two);
+    const auto entries = [&](std::size_t list) {
+        return bench.desk->work().now().lists[list].entries;
+    };
+    REQUIRE(entries(1).size() == 2);
+    CHECK(entries(1)[0].symbol == symbolOf(3));
+    CHECK(entries(1)[1].addedOn == bench.desk->focus().day());
+    CHECK(entries(1)[1].priceThen > 0.0);
+    CHECK(entries(0).empty());
+    CHECK(names->currentRow() == 0); // what is shown stays
+
+    drop(*bench.window->findChild<ListsPlace*>(), QPoint(600, 300), two);
+    CHECK(entries(0).size() == 2);
+    const QSignalSpy notices(bench.desk.get(), &Desk::noticed);
+    QMimeData novel;
+    novel.setText(QStringLiteral("nothing here is a symbol of any stock"));
+    drop(*names->viewport(), names->visualItemRect(names->item(1)).center(), novel);
+    CHECK(notices.count() == 1);
+    CHECK(entries(1).size() == 2);
+    bench.desk->work().undoStack().undo();
+    CHECK(entries(0).empty());
+}
+
+TEST_CASE("Lists: a new name reaches whatever asks for the list, back and forth", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    screens::Screen screen;
+    screen.name = "Asks";
+    screen.criteria = {{"on_list(\"Harbour\")"}};
+    screen.columns = {"symbol"};
+    bench.desk->work().edit(QStringLiteral("lists"), [&](Work& work) {
+        work.lists = {{1, "Harbour", {}}, {2, "Hills", {}}};
+        work.screen = screen;
+        work.marketBook.panes = {"count_of(on_list(\"Harbour\"))"};
+    });
+    bench.desk->screenShelf().save(screen);
+    const auto asked = [&] {
+        return bench.desk->work().now().screen.criteria[0].text + " | " +
+               bench.desk->screenShelf().all()[0].criteria[0].text + " | " +
+               bench.desk->work().now().marketBook.panes[0];
+    };
+    const std::string before = asked();
+    bench.desk->work().edit(QStringLiteral("rename"),
+                            [](Work& work) { work.lists[0].name = "Quay"; });
+    const std::string after = "on_list(\"Quay\") | on_list(\"Quay\") | count_of(on_list(\"Quay\"))";
+    CHECK(asked() == after);
+    bench.desk->work().undoStack().undo();
+    CHECK(asked() == before);
+    bench.desk->work().undoStack().redo();
+    CHECK(asked() == after);
+}
+
+} // namespace sieve::app

@@ -1,0 +1,80 @@
+#include "app/parts/table_model.h"
+
+#include "app/look/look.h"
+#include "app/parts/figure_table.h"
+#include "app/parts/number_text.h"
+#include "tests/app/one_stock.h"
+
+#include <QAbstractItemModelTester>
+#include <QClipboard>
+#include <QTableView>
+#include <QTest>
+#include <catch2/catch.hpp>
+
+namespace sieve::app {
+
+using test::oneStock;
+
+namespace {
+
+std::shared_ptr<screens::ResultTable> tableOf(const market::MarketPtr& market)
+{
+    auto table = std::make_shared<screens::ResultTable>();
+    table->rows = {0, 0};
+    table->columns.resize(3);
+    table->columns[0] = {"symbol",    "Symbol", "Symbol",       "The name", Kind::Text,
+                         Unit::Plain, 0,        {1.0, missing}, missing,    std::nullopt};
+    table->columns[0].figures[0] = market->text(0, market::TextField::Symbol);
+    table->columns[1] = {"change",      "Change", "Chg",         "How far", Kind::Number,
+                         Unit::Percent, 1,        {0.05, -0.02}, 0.015,     std::nullopt};
+    table->columns[2] = {"on",        "On", "On",           "Whether", Kind::YesNo,
+                         Unit::Plain, 0,    {1.0, missing}, missing,   std::nullopt};
+    return table;
+}
+
+} // namespace
+
+TEST_CASE("Table model: keeps the promises of a model and shows the core's figures", "[app]")
+{
+    const auto market = oneStock();
+    TableModel model;
+    const QAbstractItemModelTester tester(&model);
+    CHECK(model.rowCount() == 0);
+    model.setTable(tableOf(market), market);
+    CHECK(model.rowCount() == 2);
+    CHECK(model.columnCount() == 3);
+    const auto shown = [&](int row, int column) {
+        return model.index(row, column).data().toString();
+    };
+    CHECK(shown(0, 0) == QStringLiteral("AAAA.C"));
+    CHECK(shown(1, 0) == QStringLiteral("–"));
+    CHECK(shown(0, 1) == QStringLiteral("5.0 %"));
+    CHECK(shown(1, 1) == QStringLiteral("-2.0 %"));
+    CHECK(shown(0, 2) == QStringLiteral("yes"));
+    CHECK(model.index(1, 1).data(Qt::ForegroundRole).value<QColor>() == look().fall);
+    CHECK_FALSE(model.index(0, 1).data(Qt::ForegroundRole).isValid());
+    CHECK(model.headerData(1, Qt::Horizontal).toString() == QStringLiteral("Chg"));
+    const QString tip = model.headerData(1, Qt::Horizontal, Qt::ToolTipRole).toString();
+    CHECK(tip.contains(QStringLiteral("How far")));
+    CHECK(tip.contains(QStringLiteral("1.5 %"))); // the median
+    CHECK(model.rowOf(0) == 0);
+    CHECK(model.rowOf(7) == -1);
+}
+
+TEST_CASE("Tables: Ctrl+C copies head and rows for a spreadsheet", "[app]")
+{
+    const auto market = oneStock();
+    TableModel model;
+    model.setTable(tableOf(market), market);
+    QTableView table;
+    table.setModel(&model);
+    prepareTable(&table);
+    table.show();
+    REQUIRE(QTest::qWaitForWindowActive(&table));
+    table.setFocus();
+    QTest::keyClick(&table, Qt::Key_C, Qt::ControlModifier);
+    CHECK(QApplication::clipboard()->text() ==
+          QStringLiteral("Symbol\tChg\tOn\nAAAA.C\t5.0 %\tyes\n–\t-2.0 %\t–"));
+}
+
+} // namespace sieve::app

@@ -1,0 +1,165 @@
+#include "core/engine/leaves.h"
+
+#include "core/engine/evaluator.h"
+#include "core/language/checker.h"
+#include "tests/core/made_market.h"
+
+#include <catch2/catch.hpp>
+
+// What stands in the data beside bars, as known on a day.
+
+namespace sieve::engine {
+
+namespace {
+
+using market::EstimateMeasure;
+using market::Period;
+
+/// One stock over ten weekdays from Monday 2024-01-01, with a split of 2 for 1 on the 8th.
+market::InstrumentRecord stock()
+{
+    auto record = test::recordOf("AAAA", {20, 20, 20, 20, 20, 10, 10, 10, 10, 10});
+    record.actions.push_back({test::day("2024-01-03"), market::ActionKind::Dividend, 1.0});
+    record.actions.push_back({test::day("2024-01-08"), market::ActionKind::Split, 2.0});
+    const auto estimate = [&](Period period, const char* end, const char* known, double mean) {
+        record.estimates.push_back({EstimateMeasure::EarningsPerShare, period, test::day(end),
+                                    test::day(known), mean, mean, mean, 5});
+    };
+    estimate(Period::Year, "2024-12-31", "2023-12-01", 4.0);
+    estimate(Period::Year, "2024-12-31", "2024-01-04", 5.0);
+    estimate(Period::Year, "2025-12-31", "2024-01-04", 6.0);
+    estimate(Period::Quarter, "2023-12-31", "2023-12-01", 1.0);
+    record.statements.push_back({*market::statementItemNamed("eps"), Period::Quarter,
+                                 test::day("2023-12-31"), test::day("2024-01-05"), 1.2});
+    record.owners.push_back(
+        {market::OwnerKind::Funds, test::day("2023-09-30"), test::day("2023-11-01"), 7, 0.10});
+    record.owners.push_back(
+        {market::OwnerKind::Funds, test::day("2023-12-31"), test::day("2024-01-09"), 9, 0.15});
+    record.calendar.push_back(
+        {test::day("2024-01-10"), market::CalendarKind::Report, market::CalendarTime::AfterClose});
+    record.notices.news.push_back(
+        {Minute::of(test::day("2024-01-04"), 600), "1", "AAAA wins a Contract", "", ""});
+    record.notices.ratings.push_back(
+        {test::day("2024-01-02"), "House", market::RatingAction::Raises, 30.0});
+    record.notices.ratings.push_back(
+        {test::day("2024-01-09"), "Other", market::RatingAction::Keeps, 11.0});
+    record.instrument.memberships = {
+        {"LINE", test::day("2024-01-03"), std::optional(test::day("2024-01-05"))}};
+    record.instrument.optionable = true;
+    sortRows(record);
+    return record;
+}
+
+struct Bench {
+    market::MarketPtr market = test::marketOf({stock()});
+    Evaluator evaluator{market};
+    Plan plan;
+
+    double on(const char* day, const char* text)
+    {
+        const auto checked = language::check(text, {language::Vocabulary::builtIn()}, plan);
+        if (!checked)
+            FAIL(text << ": " << sentence(checked.error()));
+        return (*evaluator.column(plan, checked->node, test::day(day)))[0];
+    }
+};
+
+} // namespace
+
+TEST_CASE("Estimates: of the running year and the next, on the footing of the day", "[engine]")
+{
+    Bench bench;
+    CHECK(bench.on("2024-01-03", "estimate(eps)") == 4);
+    CHECK(isMissing(bench.on("2024-01-03", "estimate(eps, 1)")));
+    CHECK(bench.on("2024-01-04", "estimate(eps, ahead = 1)") == 6);
+    CHECK(bench.on("2024-01-08", "estimate(eps)") == 2.5); // after the split
+    CHECK(bench.on("2024-01-04", "estimate_quarter(eps)") == 1);
+    CHECK(isMissing(bench.on("2024-01-05", "estimate_quarter(eps)"))); // reported
+    CHECK(bench.on("2024-01-04", "revision(eps, 20)") == Approx(0.25));
+    CHECK(bench.on("2024-01-03", "revision(eps, 20)") == 0);
+    CHECK(isMissing(bench.on("2024-01-04", "surprise(eps)")));
+    CHECK(bench.on("2024-01-05", "surprise(eps)") == Approx(0.2));
+    CHECK(bench.on("2024-01-12", "surprise(eps)") == Approx(0.2)); // a split changes no share
+}
+
+TEST_CASE("Owners: by the day on which they became known", "[engine]")
+{
+    Bench bench;
+    CHECK(bench.on("2024-01-08", "held(funds)") == Approx(0.10));
+    CHECK(isMissing(bench.on("2024-01-08", "held_change(funds)")));
+    CHECK(bench.on("2024-01-09", "held_change(funds)") == Approx(0.05));
+    CHECK(bench.on("2024-01-09", "fund_count") == 9);
+    CHECK(bench.on("2024-01-09", "holders(funds, 1)") == 7);
+    CHECK(isMissing(bench.on("2024-01-09", "held(insiders)")));
+}
+
+TEST_CASE("Reports: a date that is due is announced, one that has passed is not", "[engine]")
+{
+    Bench bench;
+    CHECK(bench.on("2024-01-03", "days_to_report") == 7);
+    CHECK(bench.on("2024-01-10", "days_to_report") == 0); // after the close
+    CHECK(isMissing(bench.on("2024-01-11", "days_to_report")));
+    CHECK(isMissing(bench.on("2024-01-04", "days_since_report")));
+    CHECK(bench.on("2024-01-08", "days_since_report") == 3);
+}
+
+TEST_CASE("News and targets: within so many days", "[engine]")
+{
+    Bench bench;
+    CHECK(bench.on("2024-01-03", "news_within(30)") == 0);
+    CHECK(bench.on("2024-01-04", "news_within(1)") == 1);
+    CHECK(bench.on("2024-01-05", "news_within(1)") == 0);
+    CHECK(bench.on("2024-01-05", "news_within(3, \"contract\")") == 1);
+    CHECK(bench.on("2024-01-05", "news_within(3, \"strike\")") == 0);
+    CHECK(bench.on("2024-01-03", "target(30)") == 30);
+    CHECK(bench.on("2024-01-09", "target(30)") == Approx((15 + 11) / 2.0)); // the split halves one
+    CHECK(bench.on("2024-01-09", "target(2)") == 11);
+}
+
+TEST_CASE("Dividends, memberships and marks of the instrument", "[engine]")
+{
+    Bench bench;
+    CHECK(bench.on("2024-01-02", "dividends_paid(30)") == 0);
+    CHECK(bench.on("2024-01-03", "dividends_paid(30)") == 1);
+    CHECK(bench.on("2024-01-08", "dividends_paid(30)") == 0.5);
+    CHECK(bench.on("2024-01-08", "dividends_paid(5)") == 0);
+    CHECK(bench.on("2024-01-02", "in_index(\"LINE\")") == 0);
+    CHECK(bench.on("2024-01-04", "in_index(\"LINE\")") == 1);
+    CHECK(bench.on("2024-01-05", "in_index(\"LINE\")") == 0);
+    CHECK(bench.on("2024-01-05", "optionable and not shortable") == 1);
+    CHECK(bench.on("2024-01-05", "contains(name, \"TIDAL\")") == 1);
+}
+
+TEST_CASE("Back in time: on a bar, on a day, at the year's end, as it was traded", "[engine]")
+{
+    Bench bench;
+    CHECK(bench.on("2024-01-12", "on_bar(2, close)") == 10);
+    CHECK(bench.on("2024-01-03", "on_bar(2, close)") == 20);
+    CHECK(isMissing(bench.on("2024-01-01", "on_bar(2, close)")));
+    CHECK(bench.on("2024-01-12", "on_day(2024-01-06, volume)") == 2 * 5000); // Friday's, split
+    CHECK(isMissing(bench.on("2024-01-05", "on_day(2024-01-06, volume)")));
+    CHECK(isMissing(bench.on("2024-01-05", "year_to_date(close)")));
+    CHECK(bench.on("2024-01-12", "as_traded(close)") == 10);
+    Plan plan;
+    const auto node =
+        language::check("as_traded(close)", {language::Vocabulary::builtIn()}, plan)->node;
+    CHECK(bench.evaluator.history(plan, node, 0, test::day("2024-01-12"))[0] == 20);
+    CHECK(isMissing(bench.on("2024-01-05", "last")));
+}
+
+TEST_CASE("Year to date: against the last bar of the year before", "[engine]")
+{
+    auto record = test::recordOf("AAAA", {1});
+    record.bars = test::barsOf({8, 10, 11, 12}, test::day("2023-12-28"));
+    const auto market = test::marketOf({record});
+    Evaluator evaluator(market);
+    Plan plan;
+    const auto node =
+        language::check("year_to_date(close)", {language::Vocabulary::builtIn()}, plan)->node;
+    const auto history = evaluator.history(plan, node, 0, market->sessions().back());
+    CHECK(isMissing(history[1]));
+    CHECK(history[2] == Approx(0.1));
+    CHECK(history[3] == Approx(0.2));
+}
+
+} // namespace sieve::engine

@@ -8,7 +8,7 @@ target_include_directories(sieve_options INTERFACE ${CMAKE_SOURCE_DIR})
 target_compile_options(sieve_options INTERFACE
     -Wall -Wextra -Wpedantic -Wconversion -Werror
     # Of files that are compiled together, a name of one may be a local of another.
-    $<IF:$<BOOL:${CMAKE_UNITY_BUILD}>,-Wshadow=local,-Wshadow>
+    $<$<CXX_COMPILER_ID:GNU>:$<IF:$<BOOL:${CMAKE_UNITY_BUILD}>,-Wshadow=local,-Wshadow>>
     # GCC 12 reports this falsely for std::string + std::string (its bug 105651).
     $<$<CXX_COMPILER_ID:GNU>:-Wno-restrict>
     # A fused multiply-add rounds once where the plain path rounds twice: same bits everywhere matter more.
@@ -25,7 +25,7 @@ if(SIEVE_SANITIZE)
     add_link_options(-fsanitize=address,undefined)
     # clang 14 warns of what the standard means and GCC does not ask for.
     target_compile_options(sieve_options INTERFACE
-        -Wno-missing-braces -Wno-unused-private-field -Wno-shadow)
+        -Wno-missing-braces -Wno-unused-private-field)
 endif()
 
 find_program(CCACHE ccache)

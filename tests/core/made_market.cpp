@@ -45,6 +45,64 @@ market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records,
         market::MarketDescription{"Test market", "1", "vl", benchmark}, std::move(records));
 }
 
+namespace {
+
+/// What is known of a company beside its prices and quarters, of every kind of the dataset, with
+/// days that lie in the first 420 sessions from January 2024 on.
+void addFacts(market::InstrumentRecord& record, int number, demo_market::Dice& dice)
+{
+    using market::EstimateMeasure;
+    using market::Period;
+    const Day first = day("2024-03-01").plusDays(7 * number);
+    if (number % 3 == 0)
+        for (int quarter = 0; quarter < 5; ++quarter)
+            record.actions.push_back(
+                {first.plusMonths(3 * quarter), market::ActionKind::Dividend, 0.1 + 0.02 * number});
+    if (number == 6)
+        record.actions.push_back({day("2025-02-12"), market::ActionKind::SpinOff, 1.5});
+    std::ranges::sort(record.actions, {}, &market::Action::exDate);
+    for (int count = 1; count < 5; ++count) { // counted some weeks before it is known
+        const Day counted = first.plusMonths(3 * count);
+        record.shares.push_back({counted, counted.plusDays(10 + number), 1e6 * (1 + number + count),
+                                 4e5 + 1e4 * count, 1e4 * dice.share()});
+    }
+    for (int quarter = 0; quarter < 8; ++quarter)
+        for (int days : {-60, -20, 10}) { // what was expected of a quarter and its year, revised
+            const Day end = day("2023-12-31").plusMonths(3 * quarter);
+            const double eps = 0.2 + 0.05 * number + 0.02 * dice.bell();
+            record.estimates.push_back({EstimateMeasure::EarningsPerShare, Period::Quarter, end,
+                                        end.plusDays(days), eps, eps, eps, 4.0});
+            record.estimates.push_back({EstimateMeasure::EarningsPerShare, Period::Year,
+                                        day(quarter < 4 ? "2024-12-31" : "2025-12-31"),
+                                        end.plusDays(days), 4.0 * eps, eps, eps, 4.0});
+        }
+    for (int report = 0; report < 5; ++report) {
+        const Day asOf = first.plusMonths(3 * report);
+        record.owners.push_back({market::OwnerKind::Insiders, asOf, asOf.plusDays(40), 12 + report,
+                                 0.02 * (1 + report)});
+        record.owners.push_back(
+            {market::OwnerKind::Funds, asOf, asOf.plusDays(45), -1, 0.3 + 0.01 * dice.bell()});
+        record.calendar.push_back({asOf.plusDays(50), market::CalendarKind::Report,
+                                   report % 2 == 0 ? market::CalendarTime::AfterClose
+                                                   : market::CalendarTime::BeforeOpen});
+        record.notices.ratings.push_back({asOf, report % 2 == 0 ? "Quay House" : "Tern Research",
+                                          market::RatingAction::Raises, 12.0 + number + report});
+        record.notices.news.push_back({Minute::of(asOf.plusDays(3), 600),
+                                       fmt::format("n{}", report), "A new quay is opened", "", ""});
+    }
+    market::Instrument& instrument = record.instrument;
+    instrument.offerPrice = 9.5;
+    instrument.optionable = number % 2 == 0;
+    if (number % 4 == 2)
+        instrument.exchange = "Outer Exchange";
+    if (number % 6 == 4) // in the same place of the order of symbols, in which sums are made
+        instrument.formerSymbols.push_back({instrument.symbol + "F", day("2025-04-24")});
+    if (number % 2 == 1)
+        instrument.memberships.push_back({"S100", day("2024-06-03"), day("2025-05-02")});
+}
+
+} // namespace
+
 std::vector<market::InstrumentRecord> eventfulRecords(int sessions)
 {
     std::vector<market::InstrumentRecord> records;
@@ -79,9 +137,9 @@ std::vector<market::InstrumentRecord> eventfulRecords(int sessions)
         if (number == 7)
             record.instrument.delistedOn = record.bars.days.back().plusDays(-90);
         record.instrument.listedOn = record.bars.days.front();
-        const auto add = [&](const char* key, Day end, double value) {
+        const auto add = [&](const char* key, Day end, double value, int daysAfter = 30) {
             record.statements.push_back({*market::statementItemNamed(key), market::Period::Quarter,
-                                         end, end.plusDays(30), value});
+                                         end, end.plusDays(daysAfter), value});
         };
         for (int quarter = 0; quarter < 14; ++quarter) {
             const Day end = day("2022-03-31").plusMonths(3 * quarter);
@@ -89,9 +147,12 @@ std::vector<market::InstrumentRecord> eventfulRecords(int sessions)
             if (quarter != 3)
                 add("revenue", end, 1e6 * (1.0 + 0.1 * dice.share()) * (1 + number));
             add("equity", end, 5e6);
+            if (quarter % 5 == number % 5) // restated in the next quarter
+                add("eps", end, 0.1 + 0.05 * number, 100);
         }
         record.shares.push_back(
             {record.bars.days.front(), record.bars.days.front(), 1e6 * (1 + number), 5e5, missing});
+        addFacts(record, number, dice);
         records.push_back(std::move(record));
     }
     return records;
@@ -106,13 +167,32 @@ void truncateAfter(market::InstrumentRecord& record, Day last)
         static_cast<std::size_t>(std::ranges::upper_bound(days, last) - days.begin()));
 }
 
+/// As instruments.csv, renames.csv and index_members.csv would have told of it that evening.
+void cutInstrument(market::Instrument& instrument, Day last)
+{
+    std::erase_if(instrument.memberships, [last](const auto& each) { return each.from > last; });
+    for (market::Membership& stay : instrument.memberships)
+        if (stay.until && *stay.until > last)
+            stay.until.reset();
+    while (!instrument.formerSymbols.empty() && instrument.formerSymbols.back().until > last) {
+        instrument.symbol = instrument.formerSymbols.back().symbol; // not renamed yet
+        instrument.formerSymbols.pop_back();
+    }
+    if (instrument.delistedOn && *instrument.delistedOn > last) {
+        instrument.delistedOn.reset();
+        instrument.delistedWhy.clear();
+    }
+}
+
+/// Each row goes by the day that governs it: bars and actions by their own, what was filed, counted
+/// or expected by the day on which it became known, whatever it is about.
 std::vector<market::InstrumentRecord> recordsBy(std::vector<market::InstrumentRecord> records,
                                                 Day last)
 {
     for (market::InstrumentRecord& record : records) {
         truncateAfter(record, last);
         std::erase_if(record.actions, [last](const auto& each) { return each.exDate > last; });
-        std::erase_if(record.shares, [last](const auto& each) { return each.date > last; });
+        std::erase_if(record.shares, [last](const auto& each) { return each.knownOn > last; });
         std::erase_if(record.statements, [last](const auto& each) { return each.knownOn > last; });
         std::erase_if(record.estimates, [last](const auto& each) { return each.knownOn > last; });
         std::erase_if(record.owners, [last](const auto& each) { return each.knownOn > last; });
@@ -123,10 +203,7 @@ std::vector<market::InstrumentRecord> recordsBy(std::vector<market::InstrumentRe
         std::erase_if(record.calendar, [last](const auto& each) {
             return each.date > last.plusDays(engine::announcedDays);
         });
-        std::erase_if(record.instrument.memberships,
-                      [last](const auto& each) { return each.from > last; });
-        if (record.instrument.delistedOn && *record.instrument.delistedOn > last)
-            record.instrument.delistedOn.reset();
+        cutInstrument(record.instrument, last);
     }
     return records;
 }

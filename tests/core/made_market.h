@@ -20,8 +20,9 @@ market::InstrumentRecord recordOf(const std::string& symbol, const std::vector<d
 market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records,
                            const std::string& benchmark = "");
 
-/// Twenty stocks over 320 sessions (or more) with gaps, splits, late listings, a delisting and
-/// statements.
+/// Twenty stocks over 320 sessions (or more) with gaps, splits, dividends, late listings, a
+/// delisting, renamings, two exchanges, an index, restated quarters, and estimates, owners, counts
+/// of shares, reports, opinions and news that change over the first 420 sessions.
 std::vector<market::InstrumentRecord> eventfulRecords(int sessions = 320);
 
 /// The same market with everything after a day cut off, as its files would have been that evening.

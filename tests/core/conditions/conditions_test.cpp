@@ -261,4 +261,45 @@ TEST_CASE("Divergence: nothing later changes what was found", "[conditions]")
     }
 }
 
+TEST_CASE("Divergence: the record counts those of its kind that are over", "[conditions]")
+{
+    const auto found = [](Divergence kind, double after63) {
+        DivergenceFound each;
+        each.kind = kind;
+        each.after63 = after63;
+        return each;
+    };
+    const DivergenceFound all[] = {
+        found(Divergence::Weakening, -0.10),    found(Divergence::Weakening, 0.20),
+        found(Divergence::Strengthening, 0.05), found(Divergence::Weakening, -0.30),
+        found(Divergence::Weakening, missing),  found(Divergence::Strengthening, 0.0)};
+    const DivergenceRecord weakening = recordOf(all, Divergence::Weakening);
+    CHECK(weakening.count == 3);
+    CHECK(weakening.fulfilled == 2); // stood lower
+    CHECK(weakening.median == -0.10);
+    const DivergenceRecord strengthening = recordOf(all, Divergence::Strengthening);
+    CHECK(strengthening.count == 2);
+    CHECK(strengthening.median == 0.025);
+    CHECK(recordOf({}, Divergence::Weakening).count == 0);
+    CHECK(isMissing(recordOf({}, Divergence::Weakening).median));
+}
+
+TEST_CASE("Trend: its changes up to a bar, the newest first, and its age", "[conditions]")
+{
+    const TrendHistory history{std::nullopt,   Trend::Rising,  Trend::Rising,
+                               Trend::Falling, Trend::Falling, Trend::Rising};
+    const auto changes = changesOf(history, 4);
+    REQUIRE(changes.size() == 2); // that on bar 5 is not known yet
+    CHECK(changes[0].bar == 3);
+    CHECK(changes[0].before == Trend::Rising);
+    CHECK(changes[0].now == Trend::Falling);
+    CHECK(changes[1].bar == 1);
+    CHECK_FALSE(changes[1].before);
+    CHECK(changesOf(history, 99).size() == 3);
+    CHECK(ageInBars(history, 2) == 2);
+    CHECK(ageInBars(history, 5) == 1);
+    CHECK(ageInBars(history, 0) == 0);
+    CHECK(ageInBars(history, 6) == 0);
+}
+
 } // namespace sieve::conditions

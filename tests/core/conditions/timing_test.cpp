@@ -162,4 +162,13 @@ TEST_CASE("Reading: a session that still runs is provisional", "[conditions]")
     CHECK(readMarket(evaluator, builtIn, standardBook()).isProvisional);
 }
 
+TEST_CASE("Timing: on a day before the line begins a rule has no parts", "[conditions]")
+{
+    Bench bench;
+    CHECK(partsOf(bench.evaluator, builtIn, bench.line, "close > 1000",
+                  bench.market->sessions().front().plusDays(-1))
+              .empty());
+    CHECK(bench.parts("close > 1000", 0).size() == 1);
+}
+
 } // namespace sieve::conditions

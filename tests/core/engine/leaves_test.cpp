@@ -2,7 +2,9 @@
 
 #include "core/engine/evaluator.h"
 #include "core/language/checker.h"
+#include "demo_market/dice.h"
 #include "tests/core/made_market.h"
+#include "tests/core/same_bits.h"
 
 #include <catch2/catch.hpp>
 
@@ -160,6 +162,40 @@ TEST_CASE("Year to date: against the last bar of the year before", "[engine]")
     CHECK(isMissing(history[1]));
     CHECK(history[2] == Approx(0.1));
     CHECK(history[3] == Approx(0.2));
+}
+
+TEST_CASE(
+    "Leaves: a figure counts from the first bar on or after its day, whatever gaps lie between",
+    "[engine]")
+{
+    for (std::uint64_t seed = 1; seed <= 40; ++seed) {
+        demo_market::Dice dice(seed);
+        market::InstrumentRecord record = test::recordOf("AAAA", {});
+        Day day = test::day("2022-01-03");
+        for (int bar = 0; bar < 120; ++bar) {
+            record.bars.add({day, 10, 11, 9, 10, 100});
+            day = day.plusDays(dice.chance(0.1) ? 2 + static_cast<int>(dice.below(90)) : 1);
+        }
+        const auto eps = *market::statementItemNamed("eps");
+        for (int quarter = 0; quarter < 24; ++quarter) {
+            const Day end = test::day("2021-09-30").plusMonths(3 * quarter);
+            record.statements.push_back({eps, Period::Quarter, end,
+                                         end.plusDays(1 + static_cast<int>(dice.below(80))),
+                                         static_cast<double>(quarter)});
+        }
+        sortRows(record);
+        const auto market = test::marketOf({record});
+        Plan plan;
+        const auto checked =
+            language::check("quarter(eps)", {language::Vocabulary::builtIn()}, plan);
+        const auto days = market->bars(0).days;
+        const auto history = Evaluator(market).history(plan, checked->node, 0, days.back());
+        for (std::size_t bar = 0; bar < days.size(); ++bar) {
+            INFO("seed " << seed << " bar " << bar << " on " << days[bar].iso());
+            const auto known = market->statements(0).figure(eps, Period::Quarter, 0, days[bar]);
+            REQUIRE(test::sameBits(history[bar], known ? known->value : missing));
+        }
+    }
 }
 
 } // namespace sieve::engine

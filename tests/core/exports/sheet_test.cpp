@@ -5,6 +5,7 @@
 #include "tests/own_folder.h"
 
 #include <catch2/catch.hpp>
+#include <zlib.h>
 
 namespace sieve::exports {
 
@@ -17,6 +18,31 @@ Sheet sample()
               *Day::parse("2026-03-31")},
              {std::string("TIDE.T"), Cell(), std::string(), false, Cell()}},
             {Unit::Plain, Unit::Percent}};
+}
+
+/// A file of a ZIP archive, unpacked.
+std::string partOf(const std::string& archive, const std::string& name)
+{
+    const auto number = [&](std::size_t at, std::size_t bytes) {
+        std::size_t value = 0;
+        for (std::size_t i = bytes; i-- > 0;)
+            value = 256 * value + static_cast<unsigned char>(archive.at(at + i));
+        return value;
+    };
+    const std::size_t entry = archive.rfind(name) - 46; // in the directory at the end
+    const std::size_t header = number(entry + 42, 4);
+    const std::size_t begin = header + 30 + number(header + 26, 2) + number(header + 28, 2);
+    std::string text(number(entry + 24, 4), '\0');
+    z_stream stream{};
+    REQUIRE(inflateInit2(&stream, -MAX_WBITS) == Z_OK);
+    std::string packed = archive.substr(begin, number(entry + 20, 4));
+    stream.next_in = reinterpret_cast<Bytef*>(packed.data());
+    stream.avail_in = static_cast<uInt>(packed.size());
+    stream.next_out = reinterpret_cast<Bytef*>(text.data());
+    stream.avail_out = static_cast<uInt>(text.size());
+    CHECK(inflate(&stream, Z_FINISH) == Z_STREAM_END);
+    inflateEnd(&stream);
+    return text;
 }
 
 } // namespace
@@ -48,6 +74,28 @@ TEST_CASE("Workbook: is written whole or not at all", "[exports]")
     CHECK(storage::readWhole(file) == bytes);
     writeWorkbook(file, Sheet{{"symbol"}, {}}); // over it, and without a row
     CHECK(storage::readWhole(file) != bytes);
+}
+
+TEST_CASE("Workbook: a share is shown in percent, any other figure as it is", "[exports]")
+{
+    const test::OwnFolder own;
+    const auto file = own.path() / "results.xlsx";
+    Sheet sheet{{"price", "gain"}, {{12.5, 0.25}}};
+    sheet.units = {Unit::Money, Unit::Percent};
+    writeWorkbook(file, sheet);
+    const std::string page = partOf(storage::readWhole(file), "xl/worksheets/sheet1.xml");
+    const std::string styles = partOf(storage::readWhole(file), "xl/styles.xml");
+    const auto formatOf = [&](const std::string& cell) {
+        const std::size_t style = std::stoul(page.substr(page.find("s=\"", page.find(cell)) + 3));
+        std::size_t at = styles.find("<cellXfs");
+        for (std::size_t i = 0; i <= style; ++i)
+            at = styles.find("numFmtId=\"", at + 1);
+        const std::string id = styles.substr(at, styles.find('"', at + 10) + 1 - at);
+        const std::size_t code = styles.find("formatCode=\"", styles.find("<numFmt " + id)) + 12;
+        return styles.substr(code, styles.find('"', code) - code);
+    };
+    CHECK(formatOf("<c r=\"B2\"") == "0.0%");
+    CHECK(formatOf("<c r=\"A2\"") == "#,##0.00##");
 }
 
 } // namespace sieve::exports

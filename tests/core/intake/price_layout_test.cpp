@@ -271,4 +271,34 @@ TEST_CASE("Symbols: who bore one on a day, through chains and reuse", "[intake]"
     (void)symbols.resolve("YYYY", day("2025-01-01"));
 }
 
+TEST_CASE("Layout: a comma between thousands, with a point before decimals", "[intake]")
+{
+    PriceLayout layout;
+    layout.thousandsMark = ',';
+    CHECK(*parseFigure("123,456", layout) == 123'456);
+    CHECK(*parseFigure("1,234.5", layout) == 1234.5);
+    CHECK(*parseFigure("12,345,678", layout) == 12'345'678);
+    CHECK(*parseFigure("-1,234", layout) == -1234);
+    CHECK(*parseFigure("1234", layout) == 1234);
+    for (const char* bad : {"1234,567", "1,23", "1,2345", ",123", "1,23,456"})
+        CHECK_FALSE(parseFigure(bad, layout));
+}
+
+TEST_CASE("Prices: a mapping that is stated goes before the one that was remembered", "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder market;
+    source.write("AAAA.csv", "date,close\n03/04/2024,10\n05/04/2024,11\n");
+    PriceLayout layout = *recogniseLayout("date,close\n13/04/2024,10\n");
+    const auto firstDay = [&](const std::optional<PriceLayout>& mapping) {
+        REQUIRE(takeIn({source.path(), market.path(), mapping}));
+        return (*storage::openMarket(market.path()))->sessions().front().iso();
+    };
+    CHECK(firstDay(layout) == "2024-04-03");
+    CHECK(firstDay(std::nullopt) == "2024-04-03"); // what was stated once holds
+    layout.dayForm = DayForm::MonthDayYear;
+    CHECK(firstDay(layout) == "2024-03-04");
+    CHECK(firstDay(std::nullopt) == "2024-03-04");
+}
+
 } // namespace sieve::intake

@@ -21,6 +21,24 @@ namespace fs = std::filesystem;
 const std::string head = "date,open,high,low,close,volume\n";
 const std::string statementHead = "symbol,period_end,period,known_on,item,value\n";
 
+/// Its period and day are those of a figure of another company in the update: both must stay.
+const std::string lateFigure = "AAAA.C,2023-12-31,quarter,2024-01-03,revenue,7\n";
+
+/// A row of every other kind; no update tells them again.
+void writeFacts(const OwnFolder& folder)
+{
+    folder.write("shares.csv", "symbol,date,outstanding,known_on\n"
+                               "AAAA.C,2023-12-01,1000,2023-12-20\nBBBB.C,2023-12-01,500,\n");
+    folder.write("actions.csv", "symbol,ex_date,kind,value\nAAAA.C,2024-01-03,dividend,0.5\n");
+    folder.write("estimates.csv", "symbol,known_on,measure,period,period_end,mean\n"
+                                  "AAAA.C,2023-12-01,eps,year,2024-12-31,1.5\n");
+    folder.write("owners.csv", "symbol,as_of,known_on,kind,share\n"
+                               "AAAA.C,2023-09-30,2023-11-01,insiders,0.25\n");
+    folder.write("calendar.csv", "symbol,date,when,kind\nAAAA.C,2024-02-01,after close,report\n");
+    folder.write("ratings.csv",
+                 "symbol,date,house,action,target\nAAAA.C,2023-12-11,Quay House,starts,14\n");
+}
+
 void writeFormer(const OwnFolder& folder)
 {
     folder.write("instruments.csv", "symbol,name,sector\nAAAA.C,Ossmere Kelp,Food and sea\n"
@@ -30,7 +48,8 @@ void writeFormer(const OwnFolder& folder)
     folder.write("bars/daily/BBBB.C.csv",
                  head + "2024-01-02,20,21,19,20,100\n2024-01-03,20,22,20,22,90\n");
     folder.write("statements.csv",
-                 statementHead + "AAAA.C,2023-09-30,quarter,2023-11-01,revenue,5\n");
+                 statementHead + "AAAA.C,2023-09-30,quarter,2023-11-01,revenue,5\n" + lateFigure);
+    writeFacts(folder);
 }
 
 /// What came since: new bars, a corrected one, a restatement, a listing, a rename, a delisting.
@@ -47,7 +66,8 @@ void writeNews(const OwnFolder& folder)
     folder.write("bars/daily/CCCC.T.csv", head + "2024-01-04,5,6,5,6,70\n");
     folder.write("statements.csv", statementHead +
                                        "AAAA.C,2023-09-30,quarter,2024-01-04,revenue,4\n"
-                                       "AAAA.C,2023-09-30,quarter,2023-11-01,revenue,6\n");
+                                       "AAAA.C,2023-09-30,quarter,2023-11-01,revenue,6\n"
+                                       "DDDD.C,2023-12-31,quarter,2024-01-03,revenue,8\n");
 }
 
 /// The two as one dataset.
@@ -61,7 +81,10 @@ void writeWhole(const OwnFolder& folder)
                  head + "2024-01-02,20,21,19,20,100\n2024-01-03,20,22,20,22,90\n");
     folder.write("statements.csv", statementHead +
                                        "AAAA.C,2023-09-30,quarter,2023-11-01,revenue,6\n"
-                                       "AAAA.C,2023-09-30,quarter,2024-01-04,revenue,4\n");
+                                       "AAAA.C,2023-09-30,quarter,2024-01-04,revenue,4\n"
+                                       "DDDD.C,2023-12-31,quarter,2024-01-03,revenue,8\n" +
+                                       lateFigure);
+    writeFacts(folder);
     folder.write("dataset.toml", "name = \"Isles\"\n");
 }
 

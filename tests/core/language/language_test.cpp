@@ -98,6 +98,10 @@ TEST_CASE("Language: texts, sets and days", "[language]")
     CHECK(isMissing(bench.last("sector == \"Energy\"", 2))); // it has none
     CHECK(bench.last("kind in (\"share\", \"fund\")") == 1);
     CHECK(bench.last("kind not in (\"share\", \"fund\")") == 0);
+    CHECK(bench.last("kind in (\"fund\", \"trust\", \"share\")") == 1); // the last of them
+    CHECK(bench.last("kind in (\"fund\", \"trust\")") == 0);
+    CHECK(bench.last("kind not in (\"fund\", \"trust\")") == 1);
+    CHECK(bench.last("day - 2024-01-01 in (3, 4)") == 1);
     CHECK(bench.last("symbol == \"Never seen\"") == 0);
     CHECK(bench.last("day == 2024-01-05") == 1);
     CHECK(bench.last("day - 2024-01-01") == 4);
@@ -172,6 +176,8 @@ TEST_CASE("Language: every mistake has its place and a remedy", "[language]")
         {"close > ?", 1, 9, 1, "'?' has no meaning here", "take it out"},
         {"day > 2023-02-29", 1, 7, 10, "there is no day 2023-02-29", "write year-month-day"},
         {"close and volume > 1", 1, 1, 5, "a number stands where a condition", "compare it"},
+        {"1 + symbol", 1, 5, 6, "a text cannot be computed with", "use a field that is a number"},
+        {"symbol + 1", 1, 1, 6, "a text cannot be computed with", "use a field that is a number"},
         {"sector > \"A\"", 1, 1, 12, "texts have no order", "=="},
         {"sector == 5", 1, 1, 11, "a text is compared with a number", "quotes"},
         {"sma(close)", 1, 1, 10, "sma needs 'n'", "write sma(x, n)"},

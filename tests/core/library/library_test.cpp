@@ -145,4 +145,22 @@ TEST_CASE("Library: a place that cannot be written is told with its path", "[lib
                       Catch::Contains("/proc/nowhere"));
 }
 
+TEST_CASE("Library: a backup is written before a migration, however new the last one is",
+          "[library]")
+{
+    const Place place;
+    {
+        const auto opened = Library::open(place.file());
+        setSetting(*opened.library, "place", "sift");
+        opened.library->database().exec("DROP TABLE screen_version");
+        opened.library->database().exec("PRAGMA user_version = 2");
+    }
+    REQUIRE_FALSE(isBackupDue(place.file())); // the opening wrote one, without the setting
+    const auto opened = Library::open(place.file());
+    CHECK(opened.library->database().execAndGet("PRAGMA user_version").getInt() == 3);
+    SQLite::Database backup(backupOf(place.file()).string());
+    CHECK(backup.execAndGet("PRAGMA user_version").getInt() == 2);
+    CHECK(backup.execAndGet("SELECT value FROM setting WHERE key = 'place'").getString() == "sift");
+}
+
 } // namespace sieve::library

@@ -239,4 +239,18 @@ TEST_CASE("Notices: texts come back, damage gives fewer of them", "[market]")
     }
 }
 
+TEST_CASE("Exchange: the local day follows the zone's offset of that moment", "[market]")
+{
+    Exchange isles;
+    isles.zone = "Europe/London";
+    const Exchange unknown;
+    const auto dayOf = [&](const char* iso, int hour, int minute) {
+        return localDay(isles, Minute::of(test::day(iso), 60 * hour + minute)).iso();
+    };
+    CHECK(dayOf("2024-01-15", 23, 30) == "2024-01-15"); // in winter as universal time
+    CHECK(dayOf("2024-07-15", 22, 59) == "2024-07-15"); // in summer an hour ahead
+    CHECK(dayOf("2024-07-15", 23, 0) == "2024-07-16");
+    CHECK(localDay(unknown, Minute::of(test::day("2024-07-15"), 1439)).iso() == "2024-07-15");
+}
+
 } // namespace sieve::market

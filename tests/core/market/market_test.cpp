@@ -146,4 +146,19 @@ TEST_CASE("As of: before the first bar and once delisted there is no bar", "[mar
     CHECK_FALSE(AsOf(market, day("2024-01-04")).lastBar(0));
 }
 
+TEST_CASE("Market: live bars of a day that is a session already add none", "[market]")
+{
+    const MarketPtr evening =
+        test::marketOf({test::recordOf("AAAA", {1, 2, 3}), test::recordOf("BBBB", {5, 6})});
+    const Day today = evening->sessions().back(); // BBBB has not traded yet
+    const LiveBar live{*evening->find("BBBB"), {today, 6, 8, 6, 7, 100}};
+    const Market running(evening, std::span(&live, 1));
+    CHECK(running.sessions().size() == 3);
+    CHECK(running.bars(1).close.back() == 7.0);
+    const LiveBar next{0, {today.plusDays(1), 3, 4, 3, 4, 100}};
+    const Market later(evening, std::span(&next, 1));
+    REQUIRE(later.sessions().size() == 4);
+    CHECK(later.sessions().back() == today.plusDays(1));
+}
+
 } // namespace sieve::market

@@ -72,4 +72,14 @@ TEST_CASE("Screen text: every ready screen comes back as it was, remarks kept", 
     }
 }
 
+TEST_CASE("Screen text: a criterion of several lines keeps what stands after a mark", "[screens]")
+{
+    const std::string text =
+        criteriaToText(std::vector<Criterion>{{"close > 10 # a quay\nand volume > 5"}});
+    CHECK(text.find("# a quay") != text.npos);
+    CHECK(text.find("volume > 5") != text.npos);
+    CHECK(criteriaToText(std::vector<Criterion>{{"close > 10\n  and volume > 5"}}) ==
+          "(close > 10   and volume > 5)\n");
+}
+
 } // namespace sieve::screens

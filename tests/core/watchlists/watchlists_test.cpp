@@ -60,4 +60,26 @@ TEST_CASE("Gain: since the day it was added, splits taken out", "[watchlists]")
     CHECK(isMissing(standingOf({"AAAA", days[0], missing, "", ""}, *market, days[1]).gain));
 }
 
+TEST_CASE("Gain: none yet on the day on which it was added", "[watchlists]")
+{
+    const auto market = test::marketOf({test::recordOf("AAAA", {40, 44})});
+    const Day first = market->bars(0).days[0];
+    const Standing standing = standingOf({"AAAA", first, 40.0, "", ""}, *market, first);
+    CHECK(standing.price == 40.0);
+    CHECK(standing.gain == 0.0);
+}
+
+TEST_CASE("Watchlist: finds what stands on it and nothing else", "[watchlists]")
+{
+    const auto market = test::marketOf({test::recordOf("AAAA", {40}), test::recordOf("BBBB", {7})});
+    Watchlist list{1, "Harbour names", {}};
+    putOnto(list, *market, 1, market->sessions()[0], "cheap", "Screen one");
+    putOnto(list, *market, 1, market->sessions()[0], "again", "");
+    CHECK_FALSE(list.find("AAAA"));
+    REQUIRE(list.find("BBBB"));
+    CHECK(*list.find("BBBB") == Entry{"BBBB", market->sessions()[0], 7.0, "cheap",
+                                      "Screen one"}); // once, as it came first
+    CHECK(list.entries.size() == 1);
+}
+
 } // namespace sieve::watchlists

@@ -21,11 +21,10 @@ target_compile_options(sieve_options INTERFACE
 # takes a sixth less; functions are named all the same.
 if(SIEVE_SANITIZE)
     set(CMAKE_CXX_FLAGS_SANITIZE "-O2 -fno-omit-frame-pointer") # clang's -O1 makes nothing inline
-    add_compile_options(-fsanitize=address,undefined -fno-sanitize-recover=undefined)
-    add_link_options(-fsanitize=address,undefined)
+    add_compile_options(-fsanitize=${SIEVE_SANITIZE} -fno-sanitize-recover=all)
+    add_link_options(-fsanitize=${SIEVE_SANITIZE})
     # clang 14 warns of what the standard means and GCC does not ask for.
-    target_compile_options(sieve_options INTERFACE
-        -Wno-missing-braces -Wno-unused-private-field)
+    target_compile_options(sieve_options INTERFACE $<$<CXX_COMPILER_ID:Clang>:-Wno-missing-braces;-Wno-unused-private-field>)
 endif()
 
 find_program(CCACHE ccache)

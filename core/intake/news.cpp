@@ -18,7 +18,7 @@ namespace fs = std::filesystem;
 constexpr std::size_t largestFeed = 64U << 20U;
 
 /// The whole file; empty when it is too large to be a feed.
-std::string textOf(const fs::path& path)
+std::string feedText(const fs::path& path)
 {
     const auto source = openBytes(path);
     std::string text;
@@ -132,7 +132,7 @@ void readNews(const fs::path& folder, Records& records, IntakeReport& report,
             throw Stopped{};
         ++report.files;
         const std::string name = "news/" + path.filename().string();
-        const std::string text = textOf(path);
+        const std::string text = feedText(path);
         if (text.empty()) {
             report.add({name, 0, "", "", "empty, or larger than 64 MiB", "file left out"});
             continue;

@@ -53,23 +53,23 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     const std::string_view text(reinterpret_cast<const char*>(data), size);
     Names names{Vocabulary::builtIn()};
     names.list = [](std::string_view name) {
-        return name == "mine" ? std::make_shared<const ListMembers>() : nullptr;
+        return name == "mine" ? std::make_shared<const engine::ListMembers>() : nullptr;
     };
     names.screen = [](std::string_view name) -> std::optional<ScreenCondition> {
         if (name != "mine")
             return std::nullopt;
         return ScreenCondition{"close > 1", {"rank(close, within = universe) <= 2"}};
     };
-    Plan plan;
+    engine::Plan plan;
     const auto checked = check(text, names, plan);
     for (const auto what : {Renaming::What::Field, Renaming::What::Screen, Renaming::What::List})
         if (Renaming{what, "close", "close"}.in(text) != text)
             __builtin_trap(); // a name put in its own place changes nothing
     if (!checked || plan.size() > 400)
         return 0;
-    Evaluator evaluator(market, 1U << 16U);
+    engine::Evaluator evaluator(market, 1U << 16U);
     const Day day = market->sessions().back();
-    const ColumnPtr column = evaluator.column(plan, checked->node, day);
+    const engine::ColumnPtr column = evaluator.column(plan, checked->node, day);
     const std::size_t stock = size % market->size(); // one of them: each is asked soon enough
     const auto history = evaluator.history(plan, checked->node, stock, day);
     const double last = history.empty() ? missing : history.back();

@@ -52,7 +52,7 @@ QString verdict(const WindowBench& bench)
     return {};
 }
 
-QTreeWidgetItem* itemOf(QTreeWidget* tree, const QString& name)
+QTreeWidgetItem* itemThere(QTreeWidget* tree, const QString& name)
 {
     for (QTreeWidgetItemIterator at(tree); *at; ++at)
         if ((*at)->text(0) == name)
@@ -103,7 +103,7 @@ TEST_CASE("Newcomer: from the open market to twelve in hand with the mouse alone
             for (auto* each : QApplication::activeModalWidget()->findChildren<QTreeWidget*>())
                 if (each->accessibleName() == QStringLiteral("Screens"))
                     tree = each;
-            QTreeWidgetItem* item = itemOf(tree, QLatin1String(readyScreen));
+            QTreeWidgetItem* item = itemThere(tree, QLatin1String(readyScreen));
             tree->scrollToItem(item);
             click(tree->viewport(), tree->visualItemRect(item).center());
             click(button<QPushButton>(*QApplication::activeModalWidget(), QStringLiteral("Open")));

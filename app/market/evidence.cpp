@@ -75,12 +75,10 @@ DivergenceTable::DivergenceTable(QWidget* parent)
 
 void DivergenceTable::tellRecord()
 {
-    std::vector<conditions::DivergenceFound> all; // a turning point counts once
+    std::vector<conditions::DivergenceFound> found;
     for (const LineShown::Diverging& each : shown_->divergences)
-        if (std::ranges::none_of(all, [&](const auto& other) {
-                return other.second == each.found.second && other.kind == each.found.kind;
-            }))
-            all.push_back(each.found);
+        found.push_back(each.found);
+    const auto all = conditions::oncePerTurn(found);
     const auto weak = recordOf(all, conditions::Divergence::Weakening);
     const auto strong = recordOf(all, conditions::Divergence::Strengthening);
     if (shown_->divergences.empty())

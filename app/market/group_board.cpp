@@ -371,22 +371,11 @@ std::optional<std::size_t> GroupBoard::groupOf(const QTreeWidgetItem* item) cons
     return static_cast<std::size_t>(item->data(Name, groupRole).toULongLong());
 }
 
-/// A group's listed shares, the best blend first; those without one stand last.
 std::vector<std::size_t> GroupBoard::byBlend(std::size_t group) const
 {
-    std::vector<std::size_t> shares;
-    for (const std::size_t share : answer_->groups->all[group].shares)
-        if (desk_.market().data().tenure(share).isListed(day_))
-            shares.push_back(share);
-    if (stocks_)
-        std::ranges::stable_sort(shares, [&](std::size_t a, std::size_t b) {
-            const double first = (*stocks_->blend)[a];
-            const double second = (*stocks_->blend)[b];
-            if (isMissing(first) || isMissing(second))
-                return !isMissing(first) && isMissing(second);
-            return first > second;
-        });
-    return shares;
+    return conditions::rankShares(answer_->groups->all[group], desk_.market().data(), day_,
+                                  stocks_ ? std::span<const double>(*stocks_->blend)
+                                          : std::span<const double>());
 }
 
 void GroupBoard::fillStocks(QTreeWidgetItem* item)

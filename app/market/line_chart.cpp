@@ -481,7 +481,6 @@ QString LineChart::retracementText() const
     return retracement_->isHidden() ? QString() : retracement_->text();
 }
 
-/// Takes the nearest turning point; failing one within a few bars, the session's own close.
 void LineChart::click(int bar, double value)
 {
     if (!retrace_->isChecked() || shown_->bars == 0)
@@ -489,27 +488,12 @@ void LineChart::click(int bar, double value)
     if (retraced_.size() > 1)
         retraced_.clear();
     const auto at = static_cast<std::size_t>(bar);
-    std::pair<std::size_t, double> point{at, shown_->close(at)};
-    constexpr std::size_t reach = 6;
-    std::size_t nearest = reach + 1;
-    for (const patterns::Swing& swing : shown_->swings) {
-        const std::size_t apart = swing.bar > at ? swing.bar - at : at - swing.bar;
-        if (apart < nearest) {
-            nearest = apart;
-            point = {swing.bar, swing.price};
-        }
-    }
-    if (nearest > reach) { // the newest extreme is no swing yet
-        const auto& bars = shown_->line.bars();
-        const bool isUpper = value > bars.close[at];
-        for (std::size_t near = at - std::min(at, reach);
-             near <= std::min(at + reach, shown_->bars - 1); ++near) {
-            const double price = isUpper ? bars.high[near] : bars.low[near];
-            if (isUpper ? price > point.second : price < point.second)
-                point = {near, price};
-        }
-    }
-    if (!retraced_.empty() && retraced_[0].first == point.first)
+    const market::BarsView& bars = shown_->line.bars();
+    const std::size_t count = shown_->bars;
+    const patterns::PricePoint point =
+        patterns::pointNear(shown_->swings, bars.high.first(count), bars.low.first(count),
+                            bars.close.first(count), at, value > bars.close[at]);
+    if (!retraced_.empty() && retraced_[0].bar == point.bar)
         return;
     retraced_.push_back(point);
     drawOver();
@@ -522,7 +506,7 @@ void LineChart::proposeRetracement()
     retraced_.clear();
     if (swings.size() >= 2)
         for (std::size_t i = swings.size() - 2; i < swings.size(); ++i)
-            retraced_.emplace_back(swings[i].bar, swings[i].price);
+            retraced_.push_back({swings[i].bar, swings[i].price});
     drawOver();
     tellRetracement();
     if (swings.size() < 2) {
@@ -547,10 +531,9 @@ void LineChart::tellRetracement()
     const auto [fromBar, from] = retraced_[0];
     const auto [toBar, to] = retraced_[1];
     const market::BarsView& bars = shown_->line.bars();
-    double most = 0.0;
-    for (std::size_t bar = toBar; bar < shown_->bars; ++bar)
-        most = std::max(most,
-                        patterns::retraced(from, to, from < to ? bars.low[bar] : bars.high[bar]));
+    const std::size_t since = shown_->bars - std::min(toBar, shown_->bars);
+    const double most = patterns::mostRetraced(from, to, bars.high.first(shown_->bars).last(since),
+                                               bars.low.first(shown_->bars).last(since));
     retracement_->setText(
         tr("%1 from %2 to %3: %4 taken back now, %5 at most")
             .arg(from < to ? tr("Rise") : tr("Fall"), numberText(from, Unit::Plain, 1),

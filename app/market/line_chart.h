@@ -85,7 +85,7 @@ private:
     std::array<bool, 3> overlays_{false, false, true};
     std::shared_ptr<const conditions::TrendReading> draft_;
     std::shared_ptr<const LineShown> shown_ = std::make_shared<const LineShown>();
-    std::vector<std::pair<std::size_t, double>> retraced_; ///< two turning points at most
+    std::vector<patterns::PricePoint> retraced_; ///< two turning points at most
 };
 
 } // namespace sieve::app

@@ -42,19 +42,7 @@ MosaicPicture::MosaicPicture(QWidget* parent) : QWidget(parent)
 void MosaicPicture::show(std::shared_ptr<const conditions::Mosaic> mosaic)
 {
     mosaic_ = std::move(mosaic);
-    // The full colour stands at a change that nine of ten parts stay below: outliers do not pale
-    // the rest.
-    std::vector<double> changes;
-    for (const conditions::MosaicColumn& column : mosaic_->columns)
-        for (const conditions::MosaicPart& part : column.parts)
-            if (!isMissing(part.change))
-                changes.push_back(std::fabs(part.change));
-    full_ = 0.01;
-    if (!changes.empty()) {
-        const auto ninth = changes.begin() + static_cast<std::ptrdiff_t>(changes.size() * 9 / 10);
-        std::nth_element(changes.begin(), ninth, changes.end());
-        full_ = std::max(std::ceil(*ninth * 100.0) / 100.0, 0.01);
-    }
+    full_ = conditions::fullChange(*mosaic_);
     current_.reset();
     arrange();
     QStringList said;
@@ -84,7 +72,7 @@ QRectF MosaicPicture::areaOf(const conditions::MosaicCell& cell) const
 /// From the fall over the sheet to the rise; the sheet itself where nothing changed.
 QColor MosaicPicture::colourOf(double change) const
 {
-    const double strength = std::min(std::fabs(change) / full_, 1.0);
+    const double strength = conditions::colourStrength(change, full_);
     return look().wash(change < 0.0 ? look().fall : look().rise, 0.06 + 0.66 * strength);
 }
 

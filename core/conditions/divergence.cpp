@@ -100,6 +100,17 @@ std::vector<DivergenceFound> findDivergences(std::span<const double> closes,
     return Search(closes, series, bar, rule).run();
 }
 
+std::vector<DivergenceFound> oncePerTurn(std::span<const DivergenceFound> found)
+{
+    std::vector<DivergenceFound> once;
+    for (const DivergenceFound& each : found)
+        if (std::ranges::none_of(once, [&](const DivergenceFound& other) {
+                return other.second == each.second && other.kind == each.kind;
+            }))
+            once.push_back(each);
+    return once;
+}
+
 DivergenceRecord recordOf(std::span<const DivergenceFound> found, Divergence kind)
 {
     DivergenceRecord record;

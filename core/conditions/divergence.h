@@ -42,6 +42,9 @@ std::vector<DivergenceFound> findDivergences(std::span<const double> closes,
                                              const DivergenceRule& rule = {});
 
 /// What followed divergences of one kind.
+/// Each turning point once: of those that several series did not confirm, the first.
+std::vector<DivergenceFound> oncePerTurn(std::span<const DivergenceFound> found);
+
 struct DivergenceRecord {
     std::size_t count = 0;     ///< of which the 63 sessions after are over
     std::size_t fulfilled = 0; ///< the line then stood lower (weakening) or higher (strengthening)

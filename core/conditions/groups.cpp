@@ -215,4 +215,20 @@ std::vector<GroupStanding> rankGroups(const Groups& groups, std::optional<std::s
     return standings;
 }
 
+std::vector<std::size_t> rankShares(const Group& group, const market::Market& market, Day day,
+                                    std::span<const double> figures)
+{
+    std::vector<std::size_t> shares;
+    for (const std::size_t share : group.shares)
+        if (market.tenure(share).isListed(day))
+            shares.push_back(share);
+    if (!figures.empty())
+        std::ranges::stable_sort(shares, [figures](std::size_t a, std::size_t b) {
+            if (isMissing(figures[a]) || isMissing(figures[b]))
+                return !isMissing(figures[a]) && isMissing(figures[b]);
+            return figures[a] > figures[b];
+        });
+    return shares;
+}
+
 } // namespace sieve::conditions

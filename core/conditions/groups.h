@@ -71,4 +71,10 @@ struct GroupStanding {
 std::vector<GroupStanding> rankGroups(const Groups& groups, std::optional<std::size_t> sector,
                                       const GroupFigures& figures);
 
+/// A group's shares that are listed on a day, the greatest figure first; those without one stand
+/// last, equal ones in the market's order.
+/// Shape: figures[market], or empty: all without one.
+std::vector<std::size_t> rankShares(const Group& group, const market::Market& market, Day day,
+                                    std::span<const double> figures);
+
 } // namespace sieve::conditions

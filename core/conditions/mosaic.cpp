@@ -3,6 +3,7 @@
 #include "core/base/require.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 #include <map>
 
@@ -197,6 +198,26 @@ Mosaic sharesMosaic(engine::Evaluator& evaluator, std::span<const std::size_t> s
     for (const auto& [name, members] : sectors)
         builder.addShares(name.empty() ? "no sector" : name, std::nullopt, members);
     return builder.take();
+}
+
+double fullChange(const Mosaic& mosaic)
+{
+    constexpr double least = 0.01;
+    std::vector<double> changes;
+    for (const MosaicColumn& column : mosaic.columns)
+        for (const MosaicPart& part : column.parts)
+            if (!isMissing(part.change))
+                changes.push_back(std::fabs(part.change));
+    if (changes.empty())
+        return least;
+    const auto ninth = changes.begin() + static_cast<std::ptrdiff_t>(changes.size() * 9 / 10);
+    std::nth_element(changes.begin(), ninth, changes.end());
+    return std::max(std::ceil(*ninth * 100.0) / 100.0, least);
+}
+
+double colourStrength(double change, double fullChange)
+{
+    return std::min(std::fabs(change) / fullChange, 1.0);
 }
 
 std::vector<MosaicCell> layOut(const Mosaic& mosaic, double leastHeight)

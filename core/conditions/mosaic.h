@@ -47,6 +47,12 @@ Mosaic marketMosaic(engine::Evaluator& evaluator, const Groups& groups,
 Mosaic sharesMosaic(engine::Evaluator& evaluator, std::span<const std::size_t> shares, Day day,
                     std::size_t span, const Progress& progress = {});
 
+/// The change at which a part bears the full colour: that which nine of ten parts stay below, so
+/// that outliers do not pale the rest; a whole percentage, at least 1 %.
+double fullChange(const Mosaic& mosaic);
+/// How strongly a change is coloured, 0 to 1.
+double colourStrength(double change, double fullChange);
+
 /// Where a part lies, in shares of the picture's width and height, from its upper left corner.
 struct MosaicCell {
     std::size_t column = 0;

@@ -81,4 +81,37 @@ double retracementPrice(double from, double to, double share)
     return to - share * (to - from);
 }
 
+double mostRetraced(double from, double to, std::span<const double> highs,
+                    std::span<const double> lows)
+{
+    double most = 0.0;
+    for (const double price : from < to ? lows : highs)
+        most = std::max(most, retraced(from, to, price));
+    return most;
+}
+
+PricePoint pointNear(std::span<const Swing> swings, std::span<const double> highs,
+                     std::span<const double> lows, std::span<const double> closes, std::size_t bar,
+                     bool isOverClose, std::size_t reach)
+{
+    PricePoint point{bar, closes[bar]};
+    std::size_t nearest = reach + 1;
+    for (const Swing& swing : swings) {
+        const std::size_t apart = swing.bar > bar ? swing.bar - bar : bar - swing.bar;
+        if (apart < nearest) {
+            nearest = apart;
+            point = {swing.bar, swing.price};
+        }
+    }
+    if (nearest <= reach)
+        return point;
+    const std::size_t end = std::min(bar + reach + 1, closes.size());
+    for (std::size_t near = bar - std::min(bar, reach); near < end; ++near) {
+        const double price = isOverClose ? highs[near] : lows[near];
+        if (isOverClose ? price > point.price : price < point.price)
+            point = {near, price};
+    }
+    return point;
+}
+
 } // namespace sieve::patterns

@@ -41,6 +41,27 @@ std::vector<Swing> turningPoints(std::span<const double> values, std::size_t rea
 double retraced(double from, double to, double price);
 /// The price at which so much of the move is taken back.
 double retracementPrice(double from, double to, double share);
+/// The most that bars took back of a move: by their lows of a rise, by their highs of a fall.
+/// Shape:    highs[n], lows[n], of the bars from the move's end on. 0 when none took back anything.
+double mostRetraced(double from, double to, std::span<const double> highs,
+                    std::span<const double> lows);
+
+/// A price on a bar.
+struct PricePoint {
+    std::size_t bar = 0;
+    double price = missing;
+
+    friend bool operator==(const PricePoint&, const PricePoint&) = default;
+};
+
+/// The point that a person means who points at a bar, over its close or under it: the nearest swing
+/// within `reach` bars; failing one, the highest high over that close (or the lowest low under it)
+/// of the bars within reach, since the newest extreme is no swing yet; else the close.
+/// Requires: columns of equal sizes; a bar of theirs.
+PricePoint pointNear(std::span<const Swing> swings, std::span<const double> highs,
+                     std::span<const double> lows, std::span<const double> closes, std::size_t bar,
+                     bool isOverClose, std::size_t reach = 6);
+
 inline constexpr std::array retracementShares{0.0, 0.236, 0.382, 0.5, 0.618, 0.786, 1.0};
 
 } // namespace sieve::patterns

@@ -302,4 +302,23 @@ TEST_CASE("Trend: its changes up to a bar, the newest first, and its age", "[con
     CHECK(ageInBars(history, 6) == 0);
 }
 
+TEST_CASE("Divergence: a turning point that two series did not confirm counts once", "[conditions]")
+{
+    DivergenceFound first;
+    first.second = 40;
+    first.after63 = -0.1;
+    DivergenceFound again = first;
+    again.after63 = 0.3;
+    DivergenceFound other = first;
+    other.kind = Divergence::Strengthening;
+    DivergenceFound later = first;
+    later.second = 41;
+    const DivergenceFound all[] = {first, again, other, later};
+    const auto once = oncePerTurn(all);
+    REQUIRE(once.size() == 3);
+    CHECK(once[0].after63 == -0.1);
+    CHECK(once[1].kind == Divergence::Strengthening);
+    CHECK(once[2].second == 41);
+}
+
 } // namespace sieve::conditions

@@ -110,4 +110,22 @@ TEST_CASE("Groups: ranked by the median of any figure", "[conditions]")
           "kind == \"share\" and sector == \"Energy\" and industry == \"Peat\"");
 }
 
+TEST_CASE("Groups: a group's listed shares, the greatest figure first, those without one last",
+          "[conditions]")
+{
+    auto gone = test::recordOf("DDDD", {10, 11});
+    gone.instrument.delistedOn = test::day("2024-01-03");
+    const auto market =
+        test::marketOf({test::recordOf("AAAA", {1, 2, 3}), test::recordOf("BBBB", {1, 2, 3}),
+                        test::recordOf("CCCC", {1, 2, 3}), gone});
+    Group group;
+    group.shares = {0, 1, 2, 3};
+    const std::vector<double> figures{missing, 3.0, 7.0, 9.0};
+    const Day last = market->sessions().back();
+    CHECK(rankShares(group, *market, last, figures) == std::vector<std::size_t>{2, 1, 0});
+    CHECK(rankShares(group, *market, last, {}) == std::vector<std::size_t>{0, 1, 2});
+    CHECK(rankShares(group, *market, market->sessions().front(), figures) ==
+          std::vector<std::size_t>{3, 2, 1, 0});
+}
+
 } // namespace sieve::conditions

@@ -127,4 +127,22 @@ TEST_CASE("Own screens: the share of earlier matches that rose", "[conditions]")
         readOwnScreens(evaluator, names, {}, market->sessions().back(), 3).gained1.back()));
 }
 
+TEST_CASE("Mosaic: the full colour stands where nine of ten parts stay below", "[conditions]")
+{
+    Mosaic mosaic;
+    CHECK(fullChange(mosaic) == 0.01);
+    mosaic.columns.resize(2);
+    for (int part = 0; part < 10; ++part) {
+        MosaicPart each;
+        each.change = (part % 2 == 0 ? 0.011 : -0.011) * part; // to 9.9 %
+        mosaic.columns[part < 5 ? 0U : 1U].parts.push_back(each);
+    }
+    mosaic.columns[1].parts.push_back({}); // without a change
+    CHECK(fullChange(mosaic) == Approx(0.10));
+    mosaic.columns[1].parts[3].change = 0.021; // the eighth; the ninth still is 9.9 %
+    CHECK(fullChange(mosaic) == Approx(0.10));
+    CHECK(colourStrength(-0.05, 0.10) == Approx(0.5));
+    CHECK(colourStrength(0.3, 0.10) == 1.0);
+}
+
 } // namespace sieve::conditions

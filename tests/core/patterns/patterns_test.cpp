@@ -154,4 +154,31 @@ TEST_CASE("Marks: a line of closes and missing bars bear none", "[patterns]")
     CHECK(markedBars(holes.view()).empty());
 }
 
+TEST_CASE("Retracement: the most that was taken back, by lows of a rise and highs of a fall",
+          "[patterns]")
+{
+    const std::vector<double> highs{20.0, 18.0, 19.0};
+    const std::vector<double> lows{19.0, 14.0, 16.0};
+    CHECK(mostRetraced(10.0, 20.0, highs, lows) == Approx(0.6));
+    CHECK(mostRetraced(30.0, 14.0, highs, lows) == Approx(6.0 / 16.0));
+    CHECK(mostRetraced(10.0, 20.0, {}, {}) == 0.0);
+}
+
+TEST_CASE("Retracement: a point is the nearest swing, else the extreme near it, else the close",
+          "[patterns]")
+{
+    const std::vector<double> closes{10, 11, 12, 11, 10, 11, 12, 13, 12, 11};
+    std::vector<double> highs = closes;
+    std::vector<double> lows = closes;
+    highs[7] = 14.0;
+    lows[4] = 9.0;
+    const std::vector<Swing> swings{{Turn::High, 2, 12.5, 4}};
+    CHECK(pointNear(swings, highs, lows, closes, 4, true, 2) == PricePoint{2, 12.5});
+    CHECK(pointNear(swings, highs, lows, closes, 5, true, 2) == PricePoint{7, 14.0});
+    CHECK(pointNear(swings, highs, lows, closes, 5, false, 2) == PricePoint{4, 9.0});
+    CHECK(pointNear({}, highs, lows, closes, 9, false, 0) == PricePoint{9, 11.0});
+    CHECK(pointNear({}, highs, lows, closes, 0, false, 3) == PricePoint{0, 10.0});
+    CHECK(pointNear({}, highs, lows, closes, 9, true, 6) == PricePoint{7, 14.0});
+}
+
 } // namespace sieve::patterns

@@ -7,7 +7,8 @@ add_library(sieve_options INTERFACE)
 target_include_directories(sieve_options INTERFACE ${CMAKE_SOURCE_DIR})
 target_compile_options(sieve_options INTERFACE
     -Wall -Wextra -Wpedantic -Wconversion -Werror
-    # Of files that are compiled together, a name of one may be a local of another.
+    # Of files that are compiled together, a name of one may be a local of another. The whole of -Wshadow
+    # is asked where files are compiled alone: in build/dev (tools/check-long) and in SEPARATE folders.
     $<$<CXX_COMPILER_ID:GNU>:$<IF:$<BOOL:${CMAKE_UNITY_BUILD}>,-Wshadow=local,-Wshadow>>
     # GCC 12 reports this falsely for std::string + std::string (its bug 105651).
     $<$<CXX_COMPILER_ID:GNU>:-Wno-restrict>

@@ -1,6 +1,7 @@
 # sieve_core(NAME [SEPARATE] USES other-folders... LIBRARIES targets...) makes the library of core/NAME
 # from all its sources. SEPARATE: what users run is compiled file by file, so that a change elsewhere in
-# the folder leaves the machine code of a file, and so its measured speed, as they were. A folder links only the folders it names; tools/layering-check holds its includes to
+# the folder leaves the machine code of a file, and so its measured speed, as they were.
+# A folder links only the folders it names; tools/layering-check holds its includes to
 # the order of core/CMakeLists.txt.
 function(sieve_core name)
     cmake_parse_arguments(PARSE_ARGV 1 folder "SEPARATE" "" "USES;LIBRARIES")
@@ -12,6 +13,7 @@ function(sieve_core name)
     target_compile_options(sieve_${name} PRIVATE $<$<CONFIG:Debug>:-O2>)
     if(folder_SEPARATE AND NOT SIEVE_SANITIZE)
         set_target_properties(sieve_${name} PROPERTIES UNITY_BUILD OFF)
+        target_compile_options(sieve_${name} PRIVATE -Wshadow)
     endif()
     # Branches lead the fuzzer; to be told of every comparison of figures costs a third and tells it nothing.
     if(SIEVE_SANITIZE MATCHES "address" AND CMAKE_CXX_COMPILER_ID STREQUAL "Clang")

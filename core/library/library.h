@@ -2,9 +2,9 @@
 
 // What a person makes and keeps, in one SQLite file, the library. All SQL of the program stands in
 // this folder:
-//   schema.h   the tables, as numbered migrations    backups.h   copies, damage, recovery
-//   lists.h, screens.h, own_fields.h, settings.h     one kind of thing each: how it is read and
-//   written
+//   schema.h     the tables, as numbered migrations
+//   backups.h    copies, damage, recovery
+//   lists.h, screens.h, own_fields.h, settings.h   how one kind of thing is read and written
 // A new kind of thing to keep is a file beside these and a migration at the end of schema.cpp.
 
 #include "core/base/result.h"

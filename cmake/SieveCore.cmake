@@ -5,7 +5,7 @@
 # the order of core/CMakeLists.txt.
 function(sieve_core name)
     cmake_parse_arguments(PARSE_ARGV 1 folder "SEPARATE" "" "USES;LIBRARIES")
-    file(GLOB sources CONFIGURE_DEPENDS ${CMAKE_CURRENT_SOURCE_DIR}/*.cpp)
+    file(GLOB sources CONFIGURE_DEPENDS ${CMAKE_CURRENT_SOURCE_DIR}/*.cpp ${CMAKE_CURRENT_SOURCE_DIR}/*/*.cpp)
     add_library(sieve_${name} STATIC ${sources})
     list(TRANSFORM folder_USES PREPEND sieve_)
     target_link_libraries(sieve_${name} PUBLIC sieve_options ${folder_USES} ${folder_LIBRARIES})

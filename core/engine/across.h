@@ -1,40 +1,18 @@
 #pragma once
 
-#include "core/base/missing.h"
-#include "core/engine/plan.h"
+#include "core/engine/operators/operator.h"
+#include "core/engine/stock_groups.h"
 
-#include <cstdint>
-#include <limits>
 #include <span>
-#include <vector>
 
 namespace sieve::engine {
-
-/// Which stocks belong together: those of equal values; with yes and no, those of a yes. A stock
-/// without a value stands outside.
-class Groups {
-public:
-    static Groups all(std::size_t stocks);
-    static Groups of(std::span<const double> values, bool areYesNo);
-    /// By the number of a text; those of number 0 have none.
-    static Groups ofTexts(std::span<const std::uint32_t> numbers);
-
-    /// The members of each group, ascending.
-    const std::vector<std::vector<std::uint32_t>>& members() const { return members_; }
-
-    static constexpr std::uint32_t none = std::numeric_limits<std::uint32_t>::max();
-    /// The place among members() of each stock's group; `none` outside of all.
-    std::vector<std::uint32_t> numbers(std::size_t stocks) const;
-
-private:
-    std::vector<std::vector<std::uint32_t>> members_;
-};
 
 /// Values across the stocks of one day: percentile, rank, median, mean, z-score, share, count,
 /// total, the rank of a stock's group among all groups, and the least figure whose place
 /// (percentile or rank) keeps to a limit. Of `part` only its own settings are looked at, not its
-/// inputs. Shape:    figures[n] -> out[n], which may be `figures` itself. Missing:  a missing
-/// figure is left out of every count and has no percentile, rank or z-score;
+/// inputs.
+/// Shape:    figures[n] -> out[n], which may be `figures` itself.
+/// Missing:  a missing figure is left out of every count and has no percentile, rank or z-score;
 ///           median, mean, share, count and the group's rank are given to every member of a group
 ///           that has figures. Who stands outside of all groups has none. The least figure of a
 ///           place is infinite where no member keeps to the limit; who has no figure has none.
@@ -42,44 +20,24 @@ private:
 ///           greater; z-score with divisor n - 1, none where that is 0; groups rank by the mean of
 ///           their figures.
 /// Cost:     linear in n.
-void across(const Node& part, std::span<const double> figures, const Groups& groups,
+void across(const Node& part, std::span<const double> figures, const StockGroups& groups,
             std::span<double> out);
 
 /// Whether all members of a group are given the same value.
 bool isOneAGroup(Op op);
 /// The value of each group, for such a part: what across() gives to its members.
 /// Shape: figures[stocks] -> out[groups]. `near` are the values of a day nearby, from which a
-/// median
-///        is found faster; or empty.
-void acrossGroups(const Node& part, std::span<const double> figures, const Groups& groups,
+///        median is found faster; or empty.
+void acrossGroups(const Node& part, std::span<const double> figures, const StockGroups& groups,
                   std::span<const double> near, std::span<double> out);
 
 /// Sums are made in blocks of so many neighbours and then block by block, so that they have the
 /// same bits however many threads share the work.
 inline constexpr std::size_t instrumentsABlock = 128;
 
-/// Sum and number of the figures that are known.
-struct Tally {
-    double sum = 0.0;
-    double count = 0.0;
-
-    void add(double figure)
-    {
-        const bool isKnown = !isMissing(figure);
-        sum += isKnown ? figure : 0.0;
-        count += isKnown ? 1.0 : 0.0;
-    }
-    void add(const Tally& block)
-    {
-        sum += block.sum;
-        count += block.count;
-    }
-    /// Their mean, share, count or total; missing where there are none.
-    double value(Op op) const;
-};
-
 /// The one value that a part of the day has (see Plan::isOfTheDay): that of `figures`, which leaves
-/// out the missing ones.
+/// out the missing ones; and the same of their sum and number, where these tell it.
 double valueOfTheDay(Op op, std::span<const double> figures);
+double valueOfTheDay(Op op, const KnownSum& all);
 
 } // namespace sieve::engine

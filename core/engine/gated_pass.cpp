@@ -1,6 +1,6 @@
 #include "core/engine/gated_pass.h"
 
-#include "core/engine/values.h"
+#include "core/engine/operators/values.h"
 #include "core/indicators/wide.h"
 
 #include <algorithm>
@@ -18,21 +18,10 @@ constexpr double costAtOnce = 12.0;
 /// What a part costs a bar, in comparisons: an estimate, which decides about the order only.
 double costOf(const Node& node)
 {
-    switch (node.op) {
-    case Op::Constant:
-    case Op::TextConstant:
-    case Op::TextField:
-    case Op::BarColumn:
-    case Op::Prior:
-        return 0.0;
-    case Op::Indicator: // a recursion reaches far
-        return 4.0 + static_cast<double>(node.indicator->reach(node.settings)) / 64.0;
-    default:
-        break;
-    }
-    if (changesBars(node.op))
-        return 100.0;
-    return isAcross(node.op) ? 4.0 : 1.0;
+    const double cost = operatorOf(node.op).cost;
+    if (!node.indicator)
+        return cost;
+    return cost + static_cast<double>(node.indicator->reach(node.settings)) / 64.0; // a recursion
 }
 
 /// A criterion with its parts.
@@ -50,7 +39,7 @@ struct Criterion {
     {
         std::size_t most = 0;
         for (const NodeId part : parts)
-            if (plan[part].op == Op::Indicator)
+            if (plan[part].indicator)
                 most = std::max(most, plan[part].indicator->reach(plan[part].settings));
         return most;
     }
@@ -86,8 +75,8 @@ SIEVE_WIDE void markOpen(const double* answers, std::size_t blocks, char* marks)
 
 } // namespace
 
-GatedPass::GatedPass(const Surroundings& surroundings, const Plan& plan,
-                     std::span<const NodeId> targets, Depth depth)
+GatedPass::GatedPass(const Context& context, const Plan& plan, std::span<const NodeId> targets,
+                     Depth depth)
     : screen_(screenAmong(plan, targets))
 {
     std::vector<NodeId> others;
@@ -96,12 +85,12 @@ GatedPass::GatedPass(const Surroundings& surroundings, const Plan& plan,
         if (i != screen_)
             others.push_back(targets[i]);
     }
-    others_.emplace(surroundings, plan, others, depth);
+    others_.emplace(context, plan, others, depth);
     if (screen_)
-        addLevels(surroundings, plan, plan[targets[*screen_]].inputs, depth);
+        addLevels(context, plan, plan[targets[*screen_]].inputs, depth);
 }
 
-void GatedPass::addLevels(const Surroundings& surroundings, const Plan& plan,
+void GatedPass::addLevels(const Context& context, const Plan& plan,
                           std::span<const NodeId> criteria, Depth depth)
 {
     std::vector<Criterion> all;
@@ -113,7 +102,7 @@ void GatedPass::addLevels(const Surroundings& surroundings, const Plan& plan,
             all.emplace_back(plan, id);
     }
     if (!steady.empty())
-        steady_.emplace(surroundings, plan, steady, depth);
+        steady_.emplace(context, plan, steady, depth);
     std::ranges::stable_sort(all, {}, &Criterion::cost);
     for (std::size_t first = 0; first < all.size();) {
         std::vector<NodeId> together;
@@ -125,8 +114,8 @@ void GatedPass::addLevels(const Surroundings& surroundings, const Plan& plan,
             cost += all[first].cost;
             reach = std::max(reach, all[first].reach(plan));
         }
-        levels_.push_back({BarPass(surroundings, plan, together, depth),
-                           std::clamp<std::size_t>(reach / 4, 64, 256)});
+        levels_.push_back(
+            {BarPass(context, plan, together, depth), std::clamp<std::size_t>(reach / 4, 64, 256)});
     }
 }
 

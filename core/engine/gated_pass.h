@@ -16,7 +16,7 @@ namespace sieve::engine {
 /// Threads: as BarPass.
 class GatedPass {
 public:
-    GatedPass(const Surroundings& surroundings, const Plan& plan, std::span<const NodeId> targets,
+    GatedPass(const Context& context, const Plan& plan, std::span<const NodeId> targets,
               Depth depth = Depth::AsNeeded);
 
     /// As of BarPass.
@@ -28,18 +28,14 @@ public:
     }
 
 private:
-    struct Bars {
-        std::size_t from = 0;
-        std::size_t to = 0;
-    };
     /// Criteria that are asked together.
     struct Level {
         BarPass pass;
         std::size_t farApart = 0; ///< bars; over fewer closed ones it costs less to go on
     };
 
-    void addLevels(const Surroundings& surroundings, const Plan& plan,
-                   std::span<const NodeId> criteria, Depth depth);
+    void addLevels(const Context& context, const Plan& plan, std::span<const NodeId> criteria,
+                   Depth depth);
     void ask(Level& level, const BarFrame& frame, const Bars& bars);
     void findOpen(std::size_t farApart);
 

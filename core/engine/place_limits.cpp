@@ -1,5 +1,7 @@
 #include "core/engine/place_limits.h"
 
+#include "core/engine/operators/values.h"
+
 #include <algorithm>
 #include <optional>
 #include <utility>

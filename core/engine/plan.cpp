@@ -1,6 +1,7 @@
 #include "core/engine/plan.h"
 
-#include "core/engine/values.h"
+#include "core/engine/operators/operator.h"
+#include "core/engine/operators/values.h"
 
 #include <algorithm>
 #include <bit>
@@ -37,42 +38,6 @@ private:
 
 } // namespace
 
-bool isLeaf(Op op)
-{
-    return op < Op::Negate;
-}
-
-bool isValueByValue(Op op)
-{
-    return op >= Op::Negate && op <= Op::Floor;
-}
-
-bool isAcross(Op op)
-{
-    return op >= Op::Percentile;
-}
-
-bool changesBars(Op op)
-{
-    return op >= Op::Weekly && op <= Op::Composite;
-}
-
-Op mirrored(Op comparison)
-{
-    switch (comparison) {
-    case Op::Less:
-        return Op::Greater;
-    case Op::LessEqual:
-        return Op::GreaterEqual;
-    case Op::Greater:
-        return Op::Less;
-    case Op::GreaterEqual:
-        return Op::LessEqual;
-    default:
-        return comparison;
-    }
-}
-
 NodeId Plan::add(Node node)
 {
     const bool isFixed =
@@ -95,8 +60,7 @@ NodeId Plan::add(Node node)
           static_cast<std::uint64_t>(node.unit), std::bit_cast<std::uint64_t>(node.number),
           static_cast<std::uint64_t>(node.barField), static_cast<std::uint64_t>(node.textField),
           static_cast<std::uint64_t>(node.item), static_cast<std::uint64_t>(node.count),
-          static_cast<std::uint64_t>(node.period), static_cast<std::uint64_t>(node.place),
-          static_cast<std::uint64_t>(node.settings.period),
+          static_cast<std::uint64_t>(node.place), static_cast<std::uint64_t>(node.settings.period),
           std::bit_cast<std::uint64_t>(node.settings.factors[0]),
           std::bit_cast<std::uint64_t>(node.settings.factors[1])})
         maker.mix(part);
@@ -123,18 +87,15 @@ NodeId Plan::add(Node node)
 bool Plan::isOfTheDay(NodeId id) const
 {
     const Node& node = nodes_[id];
-    const bool isOneFigure = node.op == Op::Median || node.op == Op::Mean ||
-                             node.op == Op::ShareOf || node.op == Op::CountOf ||
-                             node.op == Op::TotalOf;
+    const bool isOneFigure = operatorOf(node.op).across.isOneFigure;
     return isOneFigure && (node.inputs.size() == 1 || nodes_[node.inputs[1]].kind == Kind::YesNo);
 }
 
 bool Plan::isSteady(NodeId id) const
 {
     return std::ranges::all_of(neededAlongBars(std::span(&id, 1)), [this](NodeId part) {
-        const Op op = nodes_[part].op;
-        return op == Op::TextField || op == Op::TextConstant || op == Op::Constant ||
-               op == Op::Contains || isValueByValue(op);
+        const Operator& of = operatorOf(nodes_[part].op);
+        return of.isSteady || of.family == Family::ValueByValue;
     });
 }
 

@@ -1,8 +1,9 @@
 #include "core/engine/question.h"
 
 #include "core/engine/gated_pass.h"
+#include "core/engine/operators/other_bars.h"
+#include "core/engine/operators/values.h"
 #include "core/engine/stretches.h"
-#include "core/engine/values.h"
 
 #include <algorithm>
 #include <atomic>
@@ -25,11 +26,7 @@ std::vector<Day> Evaluator::Question::cutsOf(std::span<const NodeId> targets) co
             continue;
         const Node& node = plan_[id];
         open.insert(open.end(), node.inputs.begin(), node.inputs.end());
-        if (node.op != Op::OtherStock)
-            continue;
-        const auto other =
-            market_.find(node.text.empty() ? market_.description().benchmark : node.text);
-        if (other)
+        if (const auto other = otherInstrument(node, market_))
             for (const market::Split& split : market_.splits(*other))
                 cuts.push_back(split.exDate);
     }
@@ -81,7 +78,7 @@ void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<c
     told_ = whole.part(0, 1, 2);
     const AcrossTable table = acrossUnder(targets, days, isWanted);
     told_ = table.empty() ? whole : whole.part(1, 1, 2);
-    const Surroundings around = surroundings(table);
+    const Context context = contextOf(table);
     const std::vector<Day> cuts = cutsOf(targets);
     struct Worker {
         GatedPass pass;
@@ -89,7 +86,7 @@ void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<c
         std::vector<std::span<const double>> values;
     };
     tbb::enumerable_thread_specific<Worker> workers([&] {
-        return Worker{GatedPass(around, plan_, targets, depth_), Stretches(market_, days, cuts),
+        return Worker{GatedPass(context, plan_, targets, depth_), Stretches(market_, days, cuts),
                       std::vector<std::span<const double>>(targets.size())};
     });
     const auto sweepStretch = [&](Worker& worker, std::size_t instrument, const Stretch& stretch) {
@@ -307,11 +304,11 @@ Evaluator::Question::acrossOf(NodeId id, Day day, const Standing& standing,
             for (const std::size_t i : standing.idle)
                 figures[i] = missing;
         const bool isGrouped = inputs.size() > 1;
-        const Groups groups =
-            !isGrouped ? Groups::all(market_.size())
+        const StockGroups groups =
+            !isGrouped ? StockGroups::all(market_.size())
             : inputsOf(id).size() == 1
                 ? steadyGroups(inputs[1])
-                : Groups::of(*known.at(inputs[1]), plan_[inputs[1]].kind == Kind::YesNo);
+                : StockGroups::of(*known.at(inputs[1]), plan_[inputs[1]].kind == Kind::YesNo);
         across(plan_[id], figures, groups, *column);
         evaluator_.cache_.keep(key, day, std::make_shared<const Column>(*column));
     }
@@ -335,8 +332,8 @@ std::vector<std::vector<double>> Evaluator::Question::histories(std::span<const 
     AcrossTable table;
     if (goesAcross(targets)) {
         const AcrossTable none;
-        const Surroundings around = surroundings(none);
-        BarPass survey(around, plan_, targets, depth_);
+        const Context context = contextOf(none);
+        BarPass survey(context, plan_, targets, depth_);
         survey.prepare(frame, 0, end);
         Needs needs(market_);
         survey.visitAcross([&](NodeId node, std::size_t from, std::size_t to) {
@@ -344,8 +341,8 @@ std::vector<std::vector<double>> Evaluator::Question::histories(std::span<const 
         });
         table = tableOf(needs);
     }
-    const Surroundings around = surroundings(table);
-    BarPass pass(around, plan_, targets, depth_);
+    const Context context = contextOf(table);
+    BarPass pass(context, plan_, targets, depth_);
     try {
         pass.run(frame, 0, end);
     } catch (const NeedsWholeHistory&) {

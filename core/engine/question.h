@@ -48,7 +48,7 @@ private:
         std::map<NodeId, std::vector<int>> changes_; ///< of the number of askers, by session
     };
 
-    Surroundings surroundings(const AcrossTable& table)
+    Context contextOf(const AcrossTable& table)
     {
         return {market_, table, [this](std::size_t weight) -> const market::Market& {
                     return evaluator_.compositeMarket(weight);
@@ -93,7 +93,7 @@ private:
         NodeId node = 0;
         std::size_t firstInput = 0; ///< place of its figure among the tables; its group's follows
         bool isGrouped = false;
-        std::optional<Groups> steady; ///< where no day changes them
+        std::optional<StockGroups> steady; ///< where no day changes them
         AcrossValues& values;
 
         /// Whether a row a group is enough.
@@ -117,7 +117,12 @@ private:
     std::optional<std::vector<char>> steadyMembers(NodeId group) const;
     std::vector<Column> daysOf(std::span<const NodeId> nodes, std::span<const Day> days);
     double oneDay(const DayPart& part, Day day);
-    std::vector<Column> tallyDays(std::span<const DayPart> parts, std::span<const Day> days);
+    std::vector<Column> sumDays(std::span<const DayPart> parts, std::span<const Day> days);
+    /// Whether sums and counts tell its value; a median asks for all figures.
+    bool isOfSums(const DayPart& part) const
+    {
+        return operatorOf(plan_[part.node].op).across.ofSum != nullptr;
+    }
     Column medianDays(const DayPart& part, std::span<const Day> days);
     bool counts(const DayPart& part, std::size_t instrument) const
     {
@@ -131,7 +136,7 @@ private:
         const NodeKey key = plan_.key(part);
         return {key.high ^ 0xA5A5'5A5A'0F0F'F0F0ULL, key.low};
     }
-    Groups steadyGroups(NodeId node) const;
+    StockGroups steadyGroups(NodeId node) const;
     struct Standing {
         std::vector<std::size_t> unlisted;
         std::vector<std::size_t> idle;

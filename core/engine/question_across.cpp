@@ -82,7 +82,7 @@ AcrossTable Evaluator::Question::acrossUnder(std::span<const NodeId> targets,
     if (asking.empty())
         return {};
     const AcrossTable none;
-    const Surroundings around = surroundings(none);
+    const Context context = contextOf(none);
     const std::vector<Day> cuts = cutsOf(asking);
     struct Worker {
         BarPass survey;
@@ -90,7 +90,7 @@ AcrossTable Evaluator::Question::acrossUnder(std::span<const NodeId> targets,
         Needs needs;
     };
     tbb::enumerable_thread_specific<Worker> workers([&] {
-        return Worker{BarPass(around, plan_, asking, depth_), Stretches(market_, days, cuts),
+        return Worker{BarPass(context, plan_, asking, depth_), Stretches(market_, days, cuts),
                       Needs(market_)};
     });
     eachInstrument([&](std::size_t instrument) {
@@ -135,12 +135,12 @@ AcrossTable Evaluator::Question::tableOf(const Needs& needs)
 }
 
 /// The groups of a text that stays the same on every day.
-Groups Evaluator::Question::steadyGroups(NodeId id) const
+StockGroups Evaluator::Question::steadyGroups(NodeId id) const
 {
     std::vector<std::uint32_t> numbers(market_.size());
     for (std::size_t i = 0; i < numbers.size(); ++i)
         numbers[i] = market_.text(i, plan_[id].textField);
-    return Groups::ofTexts(numbers);
+    return StockGroups::ofTexts(numbers);
 }
 
 /// What must be evaluated for a part; groups across stocks that stay the same need not.
@@ -194,15 +194,15 @@ Evaluator::Question::AcrossPart Evaluator::Question::acrossPart(NodeId node, std
     const std::vector<NodeId>& inputs = plan_[node].inputs;
     AcrossPart part{node, firstInput, inputs.size() > 1, std::nullopt, values};
     if (!part.isGrouped)
-        part.steady = Groups::all(market_.size());
+        part.steady = StockGroups::all(market_.size());
     else if (inputsOf(node).size() == 1)
         part.steady = steadyGroups(inputs[1]);
     std::size_t rows = market_.size();
     if (part.isOneAGroup(plan_[node].op)) {
         values.rows = part.steady->numbers(market_.size());
         for (const std::size_t index : evaluator_.indexes_) // an index has no place among stocks
-            if (plan_[node].op == Op::LeastPlaced)
-                values.rows[index] = Groups::none;
+            if (operatorOf(plan_[node].op).across.isOfKnownMembers)
+                values.rows[index] = StockGroups::none;
         rows = part.steady->members().size();
     }
     values.table = DayTable::unset(rows, days);
@@ -267,7 +267,7 @@ void Evaluator::Question::acrossDays(const AcrossPart& part, std::span<const Day
                              ofGroups[day]);
             else
                 across(node, figures[day],
-                       part.steady ? *part.steady : Groups::of(groups[day], isByYesNo),
+                       part.steady ? *part.steady : StockGroups::of(groups[day], isByYesNo),
                        figures[day]);
         }
         part.values.table.setDays(first + begin, isOneAGroup ? ofGroups : figures);
@@ -285,7 +285,7 @@ void Evaluator::Question::keepAcross(const AcrossPart& part, std::span<const Day
         if (rows.empty())
             part.values.table.copyDay(day, *column);
         for (std::size_t i = 0; i < rows.size(); ++i)
-            if (rows[i] != Groups::none)
+            if (rows[i] != StockGroups::none)
                 (*column)[i] = part.values.table.at(rows[i], day);
         evaluator_.cache_.keep(acrossKey(part.node), days[day], column);
     }
@@ -308,8 +308,8 @@ std::optional<std::vector<char>> Evaluator::Question::steadyMembers(NodeId group
     if (!plan_.isSteady(group))
         return std::nullopt;
     const AcrossTable none;
-    const Surroundings around{market_, none, {}};
-    BarPass pass(around, plan_, std::span(&group, 1), depth_);
+    const Context context{market_, none, {}};
+    BarPass pass(context, plan_, std::span(&group, 1), depth_);
     std::vector<char> isMember(market_.size());
     for (std::size_t i = 0; i < market_.size(); ++i)
         if (const std::size_t bars = market_.tenure(i).bars; bars > 0) {
@@ -359,9 +359,9 @@ std::vector<Column> Evaluator::Question::daysOf(std::span<const NodeId> nodes,
         for (std::size_t i = 0; i < absent.size(); ++i)
             made[i] = {oneDay(absent[i], days[0])};
     } else if (!absent.empty()) {
-        made = tallyDays(absent, days);
+        made = sumDays(absent, days);
         for (std::size_t i = 0; i < absent.size(); ++i)
-            if (plan_[absent[i].node].op == Op::Median)
+            if (!isOfSums(absent[i]))
                 made[i] = medianDays(absent[i], days);
     }
     for (std::size_t i = 0; i < absent.size(); ++i) {
@@ -388,26 +388,26 @@ double Evaluator::Question::oneDay(const DayPart& part, Day day)
 }
 
 /// Sums and counts over many days, instrument by instrument: no table of all of them is made.
-std::vector<Column> Evaluator::Question::tallyDays(std::span<const DayPart> parts,
-                                                   std::span<const Day> days)
+std::vector<Column> Evaluator::Question::sumDays(std::span<const DayPart> parts,
+                                                 std::span<const Day> days)
 {
     struct Place {
         std::size_t figure = 0;
         std::optional<std::size_t> group;
-        std::vector<Tally> tallies; ///< a block of instruments: a day each
+        std::vector<KnownSum> sums; ///< a block of instruments: a day each
     };
     const std::size_t blocks = (market_.size() + instrumentsABlock - 1) / instrumentsABlock;
     std::vector<Place> places(parts.size());
     std::vector<NodeId> targets;
     std::vector<char> isWanted(market_.size());
     for (std::size_t part = 0; part < parts.size(); ++part) {
-        if (plan_[parts[part].node].op == Op::Median)
+        if (!isOfSums(parts[part]))
             continue;
         places[part].figure = targets.size();
         if (parts[part].inputs.size() > 1)
             places[part].group = targets.size() + 1;
         targets.insert(targets.end(), parts[part].inputs.begin(), parts[part].inputs.end());
-        places[part].tallies.resize(blocks * days.size());
+        places[part].sums.resize(blocks * days.size());
         for (std::size_t i = 0; i < isWanted.size(); ++i)
             isWanted[i] = isWanted[i] || counts(parts[part], i);
     }
@@ -418,27 +418,27 @@ std::vector<Column> Evaluator::Question::tallyDays(std::span<const DayPart> part
         const std::span<const Day> own = market_.bars(swept.instrument).days;
         const std::size_t block = swept.instrument / instrumentsABlock;
         for (std::size_t part = 0; part < parts.size(); ++part) {
-            if (places[part].tallies.empty() || !counts(parts[part], swept.instrument))
+            if (places[part].sums.empty() || !counts(parts[part], swept.instrument))
                 continue;
-            Tally* tallies = &places[part].tallies[block * days.size() + swept.firstDay];
+            KnownSum* const sums = &places[part].sums[block * days.size() + swept.firstDay];
             const bool isTradedOnly = plan_[parts[part].node].item == 1;
             for (std::size_t day = 0; day < swept.bars.size(); ++day)
                 if ((!isTradedOnly || own[swept.bars[day]] == days[swept.firstDay + day]) &&
                     (!places[part].group || swept.value(*places[part].group, day) == 1.0))
-                    tallies[day].add(swept.value(places[part].figure, day));
+                    sums[day].add(swept.value(places[part].figure, day));
         }
     };
     try {
         sweepSome(targets, days, add, isWanted, instrumentsABlock);
     } catch (const NeedsWholeHistory&) { // sums depend on their order: all is asked again
-        return deep().tallyDays(parts, days);
+        return deep().sumDays(parts, days);
     }
     for (std::size_t part = 0; part < parts.size(); ++part)
-        for (std::size_t day = 0; day < days.size() && !places[part].tallies.empty(); ++day) {
-            Tally all;
+        for (std::size_t day = 0; day < days.size() && !places[part].sums.empty(); ++day) {
+            KnownSum all;
             for (std::size_t block = 0; block < blocks; ++block)
-                all.add(places[part].tallies[block * days.size() + day]);
-            result[part].push_back(all.value(plan_[parts[part].node].op));
+                all.add(places[part].sums[block * days.size() + day]);
+            result[part].push_back(valueOfTheDay(plan_[parts[part].node].op, all));
         }
     return result;
 }

@@ -13,10 +13,12 @@
 
 namespace sieve::language {
 
+using engine::Family;
 using engine::Node;
 using engine::NodeId;
 using engine::Op;
 using engine::Plan;
+using engine::Typed;
 
 /// What is wrong, on its way to check().
 struct Failure {
@@ -78,11 +80,12 @@ private:
     Arranged arrangeFor(const Syntax& tree, std::span<const Parameter> parameters) const;
     double known(const Syntax* argument, const Parameter& parameter);
     NodeId indicatorCall(const Syntax& tree, const indicators::Indicator& indicator);
-    NodeId barColumn(indicators::Input input);
-    NodeId functionCall(const Syntax& tree, const Function& function);
-    void take(Node& made, const Syntax* argument, const Parameter& parameter);
-    void typeOf(Node& made, const Syntax& tree);
-    NodeId otherBars(const Syntax& tree, const Function& function, const Arranged& arguments,
+    NodeId barColumn(market::BarField field);
+    NodeId addOperator(Node made);
+    NodeId functionCall(const Syntax& tree, const Operator& function);
+    void addArgument(Node& made, const Syntax* argument, const Parameter& parameter);
+    void setType(Node& made, const Operator& function, const Syntax& tree);
+    NodeId otherBars(const Syntax& tree, const Operator& function, const Arranged& arguments,
                      Node made);
     NodeId listNode(const Syntax& tree, const std::string& name);
     std::size_t item(const Syntax& tree) const;

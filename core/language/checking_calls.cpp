@@ -26,6 +26,15 @@ std::string listOf(const std::array<Enum, count>& values, NameOf name)
     return fmt::format("one of {}", fmt::join(names, ", "));
 }
 
+market::BarField barFieldOf(indicators::Input input)
+{
+    using indicators::Input;
+    return input == Input::High    ? market::BarField::High
+           : input == Input::Low   ? market::BarField::Low
+           : input == Input::Close ? market::BarField::Close
+                                   : market::BarField::Volume;
+}
+
 constexpr std::array measures{market::EstimateMeasure::EarningsPerShare,
                               market::EstimateMeasure::Revenue,
                               market::EstimateMeasure::DividendsPerShare};
@@ -39,7 +48,7 @@ NodeId Checker::call(const Syntax& tree)
 {
     if (const auto* indicator = indicators::indicatorNamed(tree.text))
         return indicatorCall(tree, *indicator);
-    if (const Function* function = functionNamed(tree.text))
+    if (const Operator* function = functionNamed(tree.text))
         return functionCall(tree, *function);
     if (const ComposedFunction* function = names_.vocabulary.function(tree.text))
         return composedCall(tree, *function);
@@ -140,7 +149,7 @@ NodeId Checker::indicatorCall(const Syntax& tree, const indicators::Indicator& i
         } else if (input == Input::Condition) {
             made.inputs.push_back(condition(*arguments[next++]));
         } else {
-            made.inputs.push_back(barColumn(input));
+            made.inputs.push_back(barColumn(barFieldOf(input)));
         }
     }
     if (indicator.period) {
@@ -153,39 +162,58 @@ NodeId Checker::indicatorCall(const Syntax& tree, const indicators::Indicator& i
     return plan_.add(std::move(made));
 }
 
-NodeId Checker::barColumn(indicators::Input input)
+NodeId Checker::barColumn(market::BarField field)
 {
-    using indicators::Input;
-    const std::string_view name = input == Input::High    ? "high"
-                                  : input == Input::Low   ? "low"
-                                  : input == Input::Close ? "close"
-                                                          : "volume";
-    return leafNode(*leafFieldNamed(name));
+    Node made;
+    made.op = Op::BarColumn;
+    made.barField = field;
+    made.unit = field == market::BarField::Volume ? Unit::Shares : Unit::Money;
+    return plan_.add(std::move(made));
 }
 
-NodeId Checker::functionCall(const Syntax& tree, const Function& function)
+/// Adds a part whose kind, unit and settings are known, with what its row says of its inputs. One
+/// that reads a column of a record hands its settings down to the record.
+NodeId Checker::addOperator(Node made)
+{
+    const Operator& own = engine::operatorOf(made.op);
+    const Operator& reading = own.record ? engine::operatorOf(*own.record) : own;
+    std::vector<NodeId> inputs;
+    for (const market::BarField field : reading.barInputs)
+        inputs.push_back(barColumn(field));
+    made.inputs.insert(made.inputs.begin(), inputs.begin(), inputs.end());
+    if (!own.record)
+        return plan_.add(std::move(made));
+    Node column;
+    column.op = own.op;
+    column.kind = made.kind;
+    column.unit = made.unit;
+    made.op = *own.record;
+    made.kind = Kind::Number;
+    made.unit = Unit::Plain;
+    column.inputs = {plan_.add(std::move(made))};
+    return plan_.add(std::move(column));
+}
+
+NodeId Checker::functionCall(const Syntax& tree, const Operator& function)
 {
     const Arranged arguments = arrangeFor(tree, function.parameters);
     Node made;
     made.op = function.op;
     for (std::size_t i = 0; i < arguments.size(); ++i)
         if (function.parameters[i].accepts != Accepts::OtherBars)
-            take(made, arguments[i], function.parameters[i]);
+            addArgument(made, arguments[i], function.parameters[i]);
     if (function.name == "passes")
         return screenNode(tree, made.text);
     if (made.op == Op::OnList)
         return listNode(tree, made.text);
     if (changesBars(made.op))
         return otherBars(tree, function, arguments, std::move(made));
-    if (made.op == Op::Contains && kind(made.inputs[0]) != Kind::Text)
-        fail(tree.children[0].where, "words are looked for in texts",
-             "write contains(name, \"…\")");
-    typeOf(made, tree);
-    return plan_.add(std::move(made));
+    setType(made, function, tree);
+    return addOperator(std::move(made));
 }
 
 /// Puts one argument where the node keeps it.
-void Checker::take(Node& made, const Syntax* argument, const Parameter& parameter)
+void Checker::addArgument(Node& made, const Syntax* argument, const Parameter& parameter)
 {
     switch (parameter.accepts) {
     case Accepts::Figure:
@@ -196,6 +224,11 @@ void Checker::take(Node& made, const Syntax* argument, const Parameter& paramete
         break;
     case Accepts::Anything:
         made.inputs.push_back(node(*argument));
+        break;
+    case Accepts::Text:
+        made.inputs.push_back(node(*argument));
+        if (kind(made.inputs.back()) != Kind::Text)
+            fail(argument->where, "words are looked for in texts", "write contains(name, \"…\")");
         break;
     case Accepts::Whole:
         made.count = static_cast<int>(known(argument, parameter));
@@ -266,14 +299,14 @@ std::string Checker::quoted(const Syntax& tree) const
 
 /// A part on other bars. Inside, a benchmark has the same scale; what needs the market's own days
 /// has no place there.
-NodeId Checker::otherBars(const Syntax& tree, const Function& function, const Arranged& arguments,
+NodeId Checker::otherBars(const Syntax& tree, const Operator& function, const Arranged& arguments,
                           Node made)
 {
     const auto place =
         std::ranges::find(function.parameters, Accepts::OtherBars, &Parameter::accepts);
     const Syntax* argument =
         arguments[static_cast<std::size_t>(place - function.parameters.begin())];
-    const bool isScale = made.op == Op::Weekly || made.op == Op::Monthly || made.op == Op::Minutes;
+    const bool isScale = function.family == Family::OtherScale;
     if (isScale && scale_)
         fail(tree.where, "bars of one scale cannot be made from those of another",
              "keep one of the two");
@@ -298,16 +331,17 @@ NodeId Checker::otherBars(const Syntax& tree, const Function& function, const Ar
         below.pop_back();
         if (!seen.insert(id).second)
             continue;
-        const Op op = plan_[id].op;
-        if (isAcross(op))
+        const Operator& part = engine::operatorOf(plan_[id].op);
+        if (part.family == Family::AcrossStocks)
             fail(tree.where, fmt::format("stocks are not compared inside {}", tree.text),
                  fmt::format("compare what it gives: percentile({}(…))", tree.text));
-        if (isScale && (op == Op::OnDay || op == Op::AtYearEnd))
+        if (isScale && part.knowsDays)
             fail(tree.where, fmt::format("{} knows no calendar days", tree.text),
                  "look up the day outside of it");
-        if (!isScale && (op == Op::OtherStock || op == Op::Composite))
+        const bool isOtherLine = part.family == Family::OtherLine;
+        if (!isScale && isOtherLine)
             fail(tree.where, "this already is about another line", "keep one of the two");
-        if (op != Op::OtherStock && op != Op::Composite)
+        if (!isOtherLine)
             below.insert(below.end(), plan_[id].inputs.begin(), plan_[id].inputs.end());
     }
     made.inputs = {input};
@@ -330,57 +364,23 @@ NodeId Checker::listNode(const Syntax& tree, const std::string& name)
     return plan_.add(std::move(made));
 }
 
-/// Fills in the kind and unit that a built-in function's value has.
-void Checker::typeOf(Node& made, const Syntax& tree)
+/// Fills in the kind and unit of a function's value, as its row says.
+void Checker::setType(Node& made, const Operator& function, const Syntax& tree)
 {
     const auto& items = market::statementItems();
-    switch (made.op) {
-    case Op::TrailingTwelveMonths:
-        if (!items[made.item].isFlow)
-            fail(tree.where,
-                 fmt::format("'{}' stands on a balance sheet and is not summed over quarters",
-                             items[made.item].key),
-                 fmt::format("write quarter({})", items[made.item].key));
-        [[fallthrough]];
-    case Op::Quarter:
-    case Op::Year:
-        made.unit = items[made.item].unit;
+    const auto input = [&](std::size_t i) -> const Node& { return plan_[made.inputs.at(i)]; };
+    made.kind = function.kind;
+    made.unit = function.unit;
+    switch (function.typed) {
+    case Typed::AsStated:
         break;
-    case Op::Known:
-    case Op::Contains:
-    case Op::NewsWithin:
-    case Op::InIndex:
-        made.kind = Kind::YesNo;
+    case Typed::AsInput:
+        made.kind = input(0).kind;
+        made.unit = input(0).unit;
         break;
-    case Op::Stability:
-        made.unit = Unit::Ratio;
-        break;
-    case Op::Estimate:
-        made.unit = Unit::Money;
-        made.period = tree.text == "estimate" ? market::Period::Year : market::Period::Quarter;
-        break;
-    case Op::PriceTarget:
-    case Op::DividendsPaid:
-        made.unit = Unit::Money;
-        break;
-    case Op::Revision:
-    case Op::Surprise:
-    case Op::Held:
-        made.unit = Unit::Percent;
-        break;
-    case Op::AsTraded: {
-        const Unit unit = plan_[made.inputs[0]].unit;
-        if (unit != Unit::Money && unit != Unit::Shares)
-            fail(tree.where, "only prices and volumes were traded otherwise",
-                 "write as_traded(close) or as_traded(volume)");
-        made.unit = unit;
-        break;
-    }
-    case Op::If:
-    case Op::OrElse: {
-        const std::size_t first = made.op == Op::If ? 1 : 0;
-        const Node& a = plan_[made.inputs[first]];
-        const Node& b = plan_[made.inputs[first + 1]];
+    case Typed::AsEither: {
+        const Node& a = input(made.inputs.size() - 2);
+        const Node& b = input(made.inputs.size() - 1);
         if (a.kind != b.kind)
             fail(
                 tree.where,
@@ -390,30 +390,24 @@ void Checker::typeOf(Node& made, const Syntax& tree)
         made.unit = commonUnit(tree, a.unit, b.unit, "given beside");
         break;
     }
-    case Op::Lesser:
-    case Op::Greatest:
-        made.unit =
-            commonUnit(tree, plan_[made.inputs[0]].unit, plan_[made.inputs[1]].unit, "set against");
+    case Typed::UnitOfBoth:
+        made.unit = commonUnit(tree, input(0).unit, input(1).unit, "set against");
         break;
-    case Op::Percentile:
-        made.unit = Unit::Points;
+    case Typed::AsSummedItem:
+        if (!items[made.item].isFlow)
+            fail(tree.where,
+                 fmt::format("'{}' stands on a balance sheet and is not summed over quarters",
+                             items[made.item].key),
+                 fmt::format("write quarter({})", items[made.item].key));
+        [[fallthrough]];
+    case Typed::AsItem:
+        made.unit = items[made.item].unit;
         break;
-    case Op::ShareOf:
-        made.unit = Unit::Percent;
-        break;
-    case Op::Prior:
-    case Op::OnBar:
-    case Op::OnDay:
-    case Op::AtYearEnd:
-    case Op::Median:
-    case Op::Mean:
-    case Op::TotalOf:
-    case Op::Absolute:
-    case Op::Floor:
-        made.kind = plan_[made.inputs[0]].kind;
-        made.unit = plan_[made.inputs[0]].unit;
-        break;
-    default: // ranks, counts, z-scores, roots and logarithms are plain numbers
+    case Typed::AsTraded:
+        made.unit = input(0).unit;
+        if (made.unit != Unit::Money && made.unit != Unit::Shares)
+            fail(tree.where, "only prices and volumes were traded otherwise",
+                 "write as_traded(close) or as_traded(volume)");
         break;
     }
 }

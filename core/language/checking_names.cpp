@@ -43,7 +43,7 @@ NodeId Checker::leafNode(const LeafField& leaf)
         made.kind = field->kind;
         made.unit = field->unit;
     }
-    return plan_.add(std::move(made));
+    return addOperator(std::move(made));
 }
 
 /// Remembers what is being read; a thing that is read within itself would never end.

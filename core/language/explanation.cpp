@@ -13,61 +13,22 @@ using engine::ColumnPtr;
 using engine::Evaluator;
 using engine::Node;
 using engine::NodeId;
-using engine::Op;
 using engine::Plan;
 
 namespace {
 
-/// The dates of a leaf's value: of the period that it is about, and since when it is known.
+/// The dates of a value, as its operator tells them.
 void date(Explanation& part, const Node& node, const market::Market& market, std::size_t stock,
           Day day)
 {
     const auto bar = market::barOn(market, stock, day);
-    if (!bar)
+    const engine::Operator& by = engine::operatorOf(node.op);
+    if (!bar || !by.dates)
         return;
-    const Day own = market.bars(stock).days[*bar];
-    const auto tell = [&part](const auto& known, Day periodEnd) {
-        part.periodEnd = periodEnd;
-        part.knownOn = known->knownOn;
-    };
-    switch (node.op) {
-    case Op::BarColumn:
-    case Op::TotalReturn:
-        part.day = own;
-        break;
-    case Op::Quarter:
-    case Op::Year: {
-        const auto period = node.op == Op::Quarter ? market::Period::Quarter : market::Period::Year;
-        if (const auto known = market.statements(stock).figure(node.item, period, node.count, own))
-            tell(known, known->periodEnd);
-        break;
-    }
-    case Op::TrailingTwelveMonths:
-        if (const auto known = market.statements(stock).trailingTwelveMonths(
-                node.item, node.count, own, [](Day) { return 1.0; }))
-            tell(known, known->periodEnd);
-        break;
-    case Op::SharesOutstanding:
-    case Op::FreeFloat:
-    case Op::ShortInterest:
-        if (const auto known = market::sharesOn(market, stock, own))
-            tell(known, known->date);
-        break;
-    case Op::Estimate:
-        if (const auto known =
-                market::estimateOn(market, stock, static_cast<market::EstimateMeasure>(node.item),
-                                   node.period, node.count, own))
-            tell(known, known->periodEnd);
-        break;
-    case Op::Held:
-    case Op::Holders:
-        if (const auto known = market::ownersOn(
-                market, stock, static_cast<market::OwnerKind>(node.item), node.count, own))
-            tell(known, known->asOf);
-        break;
-    default:
-        break;
-    }
+    const engine::ValueDates dates = by.dates(node, market, stock, market.bars(stock).days[*bar]);
+    part.day = dates.day;
+    part.periodEnd = dates.periodEnd;
+    part.knownOn = dates.knownOn;
 }
 
 /// Builds the tree first, as parts of one plan, then asks for all values at once.
@@ -110,7 +71,7 @@ private:
                 addIfValue(part, field->formula, field->tree);
             return;
         }
-        const Function* function = tree.form == Form::Call ? functionNamed(tree.text) : nullptr;
+        const Operator* function = tree.form == Form::Call ? functionNamed(tree.text) : nullptr;
         const bool changes = function && changesBars(function->op);
         for (const Syntax& child : tree.children) {
             if (child.form == Form::Number || child.form == Form::Text || child.form == Form::Day)

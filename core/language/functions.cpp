@@ -8,148 +8,32 @@
 
 namespace sieve::language {
 
-using engine::Op;
-
 namespace {
 
-constexpr Parameter back{"back", Accepts::Whole, 0.0, 0, 80};
-constexpr Parameter aroundAll{"within", Accepts::Within, 0.0};
+constexpr std::array screenName{Parameter{"name", Accepts::Quoted}};
 
-constexpr std::array priorParameters{Parameter{"x", Accepts::Anything},
-                                     Parameter{"n", Accepts::Whole, 1.0}};
-constexpr std::array ifParameters{Parameter{"condition", Accepts::Condition},
-                                  Parameter{"a", Accepts::Anything},
-                                  Parameter{"b", Accepts::Anything}};
-constexpr std::array anything{Parameter{"x", Accepts::Anything}};
-constexpr std::array twoOfAnything{Parameter{"x", Accepts::Anything},
-                                   Parameter{"y", Accepts::Anything}};
-constexpr std::array figure{Parameter{"x"}};
-constexpr std::array twoFigures{Parameter{"a"}, Parameter{"b"}};
-constexpr std::array onBarParameters{Parameter{"n", Accepts::Whole, std::nullopt, 1, 100'000},
-                                     Parameter{"x", Accepts::Anything}};
-constexpr std::array onDayParameters{Parameter{"day", Accepts::Day},
-                                     Parameter{"x", Accepts::Anything}};
-constexpr std::array containsParameters{Parameter{"text", Accepts::Anything},
-                                        Parameter{"word", Accepts::Quoted}};
-constexpr std::array otherBars{Parameter{"x", Accepts::OtherBars}};
-constexpr std::array minutesParameters{Parameter{"n", Accepts::Whole, std::nullopt, 1, 390},
-                                       Parameter{"x", Accepts::OtherBars}};
-constexpr std::array indexParameters{Parameter{"symbol", Accepts::Quoted},
-                                     Parameter{"x", Accepts::OtherBars}};
-constexpr std::array compositeParameters{Parameter{"x", Accepts::OtherBars},
-                                         Parameter{"weight", Accepts::Weight, 0.0}};
-constexpr std::array itemParameters{Parameter{"item", Accepts::Item}, back};
-constexpr std::array stabilityParameters{Parameter{"item", Accepts::Item},
-                                         Parameter{"years", Accepts::Whole, 5.0, 1, 15}};
-constexpr std::array estimateParameters{Parameter{"measure", Accepts::Measure},
-                                        Parameter{"ahead", Accepts::Whole, 0.0, 0, 8}};
-constexpr std::array revisionParameters{Parameter{"measure", Accepts::Measure},
-                                        Parameter{"days", Accepts::Whole, 90.0, 1, 1000}};
-constexpr std::array surpriseParameters{Parameter{"measure", Accepts::Measure}, back};
-constexpr std::array ownerParameters{Parameter{"kind", Accepts::Owner}, back};
-constexpr std::array newsParameters{Parameter{"days", Accepts::Whole, std::nullopt, 1, 5000},
-                                    Parameter{"word", Accepts::Quoted, 0.0}};
-constexpr std::array targetParameters{Parameter{"days", Accepts::Whole, 180.0, 1, 1000}};
-constexpr std::array dividendParameters{Parameter{"days", Accepts::Whole, 365.0, 1, 5000}};
-constexpr std::array quotedName{Parameter{"name", Accepts::Quoted}};
-constexpr std::array acrossFigure{Parameter{"x"}, aroundAll};
-constexpr Parameter whichStocks{"stocks", Accepts::Stocks, 0.0};
-constexpr std::array acrossFigures{Parameter{"x"}, aroundAll, whichStocks};
-constexpr std::array acrossCondition{Parameter{"condition", Accepts::Condition}, aroundAll,
-                                     whichStocks};
-constexpr std::array groupRankParameters{Parameter{"x"}, Parameter{"of", Accepts::Group, 0.0}};
+/// Not the engine's: the checker puts the screen's criteria in its place.
+constexpr Operator passes{.op = engine::Op::And,
+                          .family = engine::Family::ValueByValue,
+                          .name = "passes",
+                          .help = "Whether the stock passes one of your screens",
+                          .parameters = screenName,
+                          .kind = Kind::YesNo};
 
-const std::array table{
-    // Choosing and computing
-    Function{"if", "a where the condition holds, else b", ifParameters, Op::If},
-    Function{"known", "Whether there is a value at all", anything, Op::Known},
-    Function{"or_else", "x, or y where x is not known", twoOfAnything, Op::OrElse},
-    Function{"abs", "x without its sign", figure, Op::Absolute},
-    Function{"min", "The lesser of two", twoFigures, Op::Lesser},
-    Function{"max", "The greater of two", twoFigures, Op::Greatest},
-    Function{"sqrt", "Square root", figure, Op::SquareRoot},
-    Function{"log", "Natural logarithm", figure, Op::Logarithm},
-    Function{"floor", "The whole number at or below x", figure, Op::Floor},
-    Function{"contains", "Whether a text has a word in it, small or capital", containsParameters,
-             Op::Contains},
-    // Back in time
-    Function{"prior", "The value n bars ago", priorParameters, Op::Prior},
-    Function{"on_bar", "The value on the n-th bar of the instrument", onBarParameters, Op::OnBar},
-    Function{"on_day", "The value on the newest bar by a day; none before that day",
-             onDayParameters, Op::OnDay},
-    Function{"at_year_end", "The value on the last bar of the calendar year before", anything,
-             Op::AtYearEnd},
-    Function{"as_traded", "A price or volume as it was traded, later splits left in", figure,
-             Op::AsTraded},
-    // Other bars
-    Function{"weekly", "x on weekly bars; the week that runs counts as its last bar", otherBars,
-             Op::Weekly},
-    Function{"monthly", "x on monthly bars; the month that runs counts as its last bar", otherBars,
-             Op::Monthly},
-    Function{"minutes", "x on bars of n minutes, at the last one of the day", minutesParameters,
-             Op::Minutes},
-    Function{"benchmark", "x of the market's benchmark", otherBars, Op::OtherStock},
-    Function{"index", "x of the index or any other instrument of that symbol", indexParameters,
-             Op::OtherStock},
-    Function{"composite", "x of all shares together, weighing the same or by capitalization",
-             compositeParameters, Op::Composite},
-    // Statements, estimates, owners, notices
-    Function{"quarter", "An item of the newest quarter filed, or of one before it", itemParameters,
-             Op::Quarter},
-    Function{"year", "An item of the newest year filed, or of one before it", itemParameters,
-             Op::Year},
-    Function{"ttm",
-             "An item summed over four quarters (trailing twelve months), ending so many "
-             "quarters back",
-             itemParameters, Op::TrailingTwelveMonths},
-    Function{"stability",
-             "How straight an item's trailing sums ran over so many years, 0 to 1 (r squared)",
-             stabilityParameters, Op::Stability},
-    Function{"estimate", "What analysts expect for the running year, or for one ahead",
-             estimateParameters, Op::Estimate},
-    Function{"estimate_quarter", "What analysts expect for the running quarter, or for one ahead",
-             estimateParameters, Op::Estimate},
-    Function{"revision", "How the estimate for the running year changed over so many days",
-             revisionParameters, Op::Revision},
-    Function{"surprise", "A reported quarter against what was expected the day before",
-             surpriseParameters, Op::Surprise},
-    Function{"held", "Share of all shares that a kind of owner holds", ownerParameters, Op::Held},
-    Function{"holders", "How many owners of a kind there are", ownerParameters, Op::Holders},
-    Function{"news_within", "Whether news of so many days (with a word in it) name the stock",
-             newsParameters, Op::NewsWithin},
-    Function{"target", "Mean of the price targets that houses gave in so many days",
-             targetParameters, Op::PriceTarget},
-    Function{"dividends_paid", "Dividends a share over so many days, by ex-day", dividendParameters,
-             Op::DividendsPaid},
-    // Lists and screens
-    Function{"in_index", "Whether the stock was a member of an index", quotedName, Op::InIndex},
-    Function{"on_list", "Whether the stock was on one of your lists", quotedName, Op::OnList},
-    Function{"passes", "Whether the stock passes one of your screens", quotedName, Op::And},
-    // Across stocks
-    Function{"percentile", "Share of stocks below it that day, those equal counting half; 0 to 100",
-             acrossFigure, Op::Percentile},
-    Function{"rank", "Place among all stocks that day, 1 for the largest", acrossFigure, Op::Rank},
-    Function{"median",
-             "Middle value of all stocks that day; stocks = traded leaves out those that "
-             "did not trade",
-             acrossFigures, Op::Median},
-    Function{"mean", "Mean over all stocks that day", acrossFigures, Op::Mean},
-    Function{"total_of", "Sum over all stocks that day", acrossFigures, Op::TotalOf},
-    Function{"zscore", "Distance from that day's mean in standard deviations (divisor n - 1)",
-             acrossFigure, Op::ZScore},
-    Function{"share_of", "Share of stocks for which the condition holds that day", acrossCondition,
-             Op::ShareOf},
-    Function{"count_of", "Number of stocks for which the condition holds that day", acrossCondition,
-             Op::CountOf},
-    Function{"group_rank", "Place of the stock's group among all by the mean of x, 1 for the most",
-             groupRankParameters, Op::GroupRank},
-};
+/// Calls visit(operator) for all that are called by a name.
+template <class Visit> void eachFunction(Visit visit)
+{
+    for (const Operator& each : engine::operators())
+        if (!each.name.empty())
+            visit(each);
+    visit(passes);
+}
 
 /// Names that are kept for functions of patterns.
-constexpr std::array<std::string_view, 14> plannedPatterns{
-    "base_depth",  "base_weeks",     "base_count",  "pivot", "pivot_distance", "in_base",
-    "tight",       "inside_day",     "outside_day", "gap",   "island",         "undercut_reclaim",
-    "pullback_to", "volume_overhead"};
+constexpr std::array<std::string_view, 12> plannedPatterns{
+    "base_depth",     "base_weeks",       "base_count",  "pivot",
+    "pivot_distance", "in_base",          "tight",       "gap",
+    "island",         "undercut_reclaim", "pullback_to", "volume_overhead"};
 
 template <class Parameters> std::string formOf(std::string_view name, const Parameters& parameters)
 {
@@ -190,15 +74,13 @@ std::string formOf(const ComposedFunction& function)
 
 } // namespace
 
-std::span<const Function> functions()
+const Operator* functionNamed(std::string_view name)
 {
-    return table;
-}
-
-const Function* functionNamed(std::string_view name)
-{
-    const auto* found = std::ranges::find(table, name, &Function::name);
-    return found == table.end() ? nullptr : found;
+    if (name == passes.name)
+        return &passes;
+    const auto all = engine::operators();
+    const auto found = std::ranges::find(all, name, &Operator::name);
+    return name.empty() || found == all.end() ? nullptr : &*found;
 }
 
 bool isPlannedPattern(std::string_view name)
@@ -237,9 +119,10 @@ std::vector<Signature> signatures(const Vocabulary& vocabulary)
     for (const auto& indicator : indicators::catalog())
         all.push_back({std::string(indicator.key), formOf(indicator.key, parametersOf(indicator)),
                        std::string(indicator.help)});
-    for (const Function& function : table)
-        all.push_back({std::string(function.name), formOf(function.name, function.parameters),
-                       std::string(function.help)});
+    eachFunction([&](const Operator& each) {
+        all.push_back(
+            {std::string(each.name), formOf(each.name, each.parameters), std::string(each.help)});
+    });
     for (const ComposedFunction& function : vocabulary.functions())
         all.push_back({function.name, formOf(function), function.meaning});
     std::ranges::sort(all, {}, &Signature::name);
@@ -267,8 +150,9 @@ std::string nearestName(std::string_view name, const Vocabulary& vocabulary)
         consider(field.name, [&] { return field.name; });
     for (const auto& indicator : indicators::catalog())
         consider(indicator.key, [&] { return formOf(indicator.key, parametersOf(indicator)); });
-    for (const Function& function : table)
-        consider(function.name, [&] { return formOf(function.name, function.parameters); });
+    eachFunction([&](const Operator& each) {
+        consider(each.name, [&] { return formOf(each.name, each.parameters); });
+    });
     for (const ComposedFunction& function : vocabulary.functions())
         consider(function.name, [&] { return formOf(function); });
     for (const market::StatementItem& item : market::statementItems())

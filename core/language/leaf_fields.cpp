@@ -37,6 +37,8 @@ constexpr std::array leaves{
     LeafField{"shortable", Op::Shortable},
     LeafField{"report_day", Op::ReportDay},
     LeafField{"next_report", Op::NextReport},
+    LeafField{"inside_day", Op::InsideDay},
+    LeafField{"outside_day", Op::OutsideDay},
     LeafField{"last", Op::LiveOnly},
     LeafField{"session_open", Op::LiveOnly},
     LeafField{"session_high", Op::LiveOnly},

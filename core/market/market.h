@@ -10,7 +10,6 @@
 // are spans: over a mapped file (storage/market_file.h) or over records in memory.
 
 #include "core/base/base.h"
-#include "core/base/fetch_ahead.h"
 #include "core/market/actions.h"
 #include "core/market/bars.h"
 #include "core/market/company_facts.h"
@@ -140,16 +139,6 @@ public:
     std::span<const OwnerRow> owners(std::size_t at) const { return listing(at).owners; }
     std::span<const CalendarEntry> calendar(std::size_t at) const { return listing(at).calendar; }
     Notices notices(std::size_t at) const { return unpackedNotices(listing(at).notices); }
-
-    /// Fetches into the processor's caches where an instrument's bars and statements lie; beyond
-    /// the last one, nothing.
-    [[gnu::always_inline]] void fetchViews(std::size_t at) const
-    {
-        if (at >= listings_.size())
-            return;
-        fetchLines(&tenures_[at], &tenures_[at] + 1);
-        fetchLines(&listings_[at].bars, &listings_[at] + 1);
-    }
 
     const TextTable& texts() const { return texts_; }
     std::uint32_t text(std::size_t at, TextField field) const;

@@ -1,6 +1,5 @@
 #include "core/market/statements.h"
 
-#include "core/base/fetch_ahead.h"
 #include "core/base/require.h"
 #include "core/market/words.h"
 
@@ -169,36 +168,19 @@ Statements::Statements(std::vector<StatementRow> rows)
     own_ = std::move(own);
 }
 
-std::span<const StatementRow> Statements::rowsOf(std::size_t item, Period period) const
+std::span<const std::uint32_t> Statements::boundsOf(std::size_t item, Period period) const
 {
     if (!begins_)
         return {};
-    const std::size_t from = begins_->at(placeOf(item, period));
-    const std::size_t to = begins_->at(placeOf(item, period) + 1);
-    if (from > to || to > rows_.size())
+    return std::span(*begins_).subspan(placeOf(item, period), 2);
+}
+
+std::span<const StatementRow> Statements::rowsOf(std::size_t item, Period period) const
+{
+    const auto bounds = boundsOf(item, period);
+    if (bounds.empty() || bounds[0] > bounds[1] || bounds[1] > rows_.size())
         return {}; // a damaged file, which nobody has held to its checksum yet
-    return rows_.subspan(from, to - from);
-}
-
-void Statements::fetchPlace(std::size_t item, Period period) const
-{
-    if (begins_)
-        fetchLines(&begins_->at(placeOf(item, period)), &begins_->at(placeOf(item, period)) + 1);
-}
-
-void Statements::fetchNewest(std::size_t item, Period period, std::size_t sessionsBefore) const
-{
-    constexpr std::size_t few = 12; // as many quarters as two sums of a year take, and some
-    const std::size_t after = sessionsBefore / (21U * static_cast<unsigned>(monthsOf(period)));
-    const std::span<const StatementRow> rows = rowsOf(item, period);
-    if (after < rows.size()) {
-        const StatementRow* const end = rows.data() + (rows.size() - after);
-        fetchLines(end - std::min(few, rows.size() - after), end);
-    }
-    if (after < reports_.size()) {
-        const Report* const report = &reports_[reports_.size() - 1 - after];
-        fetchLines(report, report + 1);
-    }
+    return rows_.subspan(bounds[0], bounds[1] - bounds[0]);
 }
 
 const Report* Statements::reportBy(Day day) const

@@ -125,10 +125,9 @@ public:
     std::span<const Report> reports() const { return reports_; }
     /// Those of one item, by quarter or by year.
     std::span<const StatementRow> rowsOf(std::size_t item, Period period) const;
-    /// Fetches into the processor's caches what tells where an item's rows lie.
-    void fetchPlace(std::size_t item, Period period) const;
-    /// Fetches what a question about a day some sessions before the newest will read of an item.
-    void fetchNewest(std::size_t item, Period period, std::size_t sessionsBefore) const;
+    /// Where they begin among all rows and where they end, for who wants that in the processor's
+    /// caches before asking for the rows; empty without rows.
+    std::span<const std::uint32_t> boundsOf(std::size_t item, Period period) const;
     /// The newest of them by `day`; null when there is none.
     const Report* reportBy(Day day) const;
 

@@ -16,24 +16,27 @@ public:
     std::vector<MarkedBar> run()
     {
         for (std::size_t bar = 1; bar < high_.size(); ++bar) {
-            if (!hasRange(bar) || !hasRange(bar - 1))
-                continue;
-            if (low_[bar] > high_[bar - 1])
+            switch (barShape(high_[bar - 1], low_[bar - 1], high_[bar], low_[bar])) {
+            case BarShape::GapUp:
                 gap(bar, Mark::GapUp, Mark::IslandBottom);
-            else if (high_[bar] < low_[bar - 1])
+                break;
+            case BarShape::GapDown:
                 gap(bar, Mark::GapDown, Mark::IslandTop);
-            else if (high_[bar] > high_[bar - 1] && low_[bar] < low_[bar - 1])
-                marks_.push_back({Mark::OutsideDay, bar, bar});
-            else if (high_[bar] <= high_[bar - 1] && low_[bar] >= low_[bar - 1] &&
-                     (high_[bar] < high_[bar - 1] || low_[bar] > low_[bar - 1]))
+                break;
+            case BarShape::Inside:
                 marks_.push_back({Mark::InsideDay, bar, bar});
+                break;
+            case BarShape::Outside:
+                marks_.push_back({Mark::OutsideDay, bar, bar});
+                break;
+            case BarShape::Plain:
+                break;
+            }
         }
         return std::move(marks_);
     }
 
 private:
-    bool hasRange(std::size_t bar) const { return high_[bar] > low_[bar]; } // no for missing ones
-
     void gap(std::size_t bar, Mark mark, Mark island)
     {
         marks_.push_back({mark, bar, bar});
@@ -63,6 +66,21 @@ private:
 };
 
 } // namespace
+
+BarShape barShape(double highBefore, double lowBefore, double high, double low)
+{
+    const bool haveRange = highBefore > lowBefore && high > low; // no where one is missing
+    if (!haveRange)
+        return BarShape::Plain;
+    if (low > highBefore)
+        return BarShape::GapUp;
+    if (high < lowBefore)
+        return BarShape::GapDown;
+    if (high > highBefore && low < lowBefore)
+        return BarShape::Outside;
+    const bool isWithin = high <= highBefore && low >= lowBefore;
+    return isWithin && (high < highBefore || low > lowBefore) ? BarShape::Inside : BarShape::Plain;
+}
 
 std::string_view markName(Mark mark)
 {

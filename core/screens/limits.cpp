@@ -1,6 +1,7 @@
 #include "core/screens/limits.h"
 
 #include "core/base/missing.h"
+#include "core/engine/operators/values.h"
 #include "core/language/signs.h"
 
 #include <algorithm>

@@ -1,6 +1,6 @@
 #include "tests/core/made_market.h"
 
-#include "core/engine/leaves.h"
+#include "core/engine/operators/notices.h"
 #include "demo_market/dice.h"
 
 #include <fmt/format.h>

@@ -44,7 +44,7 @@ public:
             return one({"sector == \"Energy\"", "contains(name, \"1\")", "new_high_52_weeks",
                         "kind in (\"share\", \"fund\")", "day >= 2024-09-02", "in_uptrend",
                         "in_index(\"S100\")", "news_within(30)", "optionable",
-                        "news_within(90, \"quay\")"});
+                        "news_within(90, \"quay\")", "inside_day", "outside_day"});
         }
     }
 

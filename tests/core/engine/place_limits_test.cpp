@@ -64,7 +64,8 @@ TEST_CASE("Least placed: who keeps to a limit is who is not less than the least 
     std::vector<double> ofGroups(count);
     for (double& group : ofGroups)
         group = static_cast<double>(dice.below(3));
-    const Groups groups = dice.chance(0.5) ? Groups::all(count) : Groups::of(ofGroups, false);
+    const StockGroups groups =
+        dice.chance(0.5) ? StockGroups::all(count) : StockGroups::of(ofGroups, false);
     const auto place = static_cast<PlaceLimit>(dice.below(4));
     const bool isRank = place == PlaceLimit::RankAtMost || place == PlaceLimit::RankBelow;
     std::vector<double> places(count);
@@ -155,7 +156,7 @@ TEST_CASE("Medians: those found from a day nearby are those found from nothing",
     demo_market::Dice dice(static_cast<std::uint64_t>(GENERATE(range(1, 61))));
     const std::size_t count = 1 + dice.below(150);
     const std::vector<double> figures = figuresOf(dice, count);
-    const Groups groups = Groups::all(count);
+    const StockGroups groups = StockGroups::all(count);
     const Node median = partOf(Op::Median);
     double want = missing;
     acrossGroups(median, figures, groups, {}, std::span(&want, 1));

@@ -2,7 +2,7 @@
 
 #include "core/engine/across.h"
 #include "core/engine/bar_pass.h"
-#include "core/engine/values.h"
+#include "core/engine/operators/values.h"
 #include "core/language/checker.h"
 #include "core/language/functions.h"
 #include "tests/core/made_market.h"
@@ -24,8 +24,8 @@ std::vector<double> acrossOf(Op op, const std::vector<double>& figures,
     std::vector<double> out(figures.size());
     Node part;
     part.op = op;
-    across(part, figures, groups.empty() ? Groups::all(figures.size()) : Groups::of(groups, yesNo),
-           out);
+    across(part, figures,
+           groups.empty() ? StockGroups::all(figures.size()) : StockGroups::of(groups, yesNo), out);
     return out;
 }
 
@@ -161,8 +161,8 @@ TEST_CASE("Bar pass: a windowed question touches only the bars it needs", "[engi
     const auto reach = [&](const char* text) {
         const NodeId target[] = {check(text, names, plan)->node};
         const AcrossTable none;
-        const Surroundings around{*market, none, {}};
-        BarPass pass(around, plan, target);
+        const Context context{*market, none, {}};
+        BarPass pass(context, plan, target);
         std::pair<std::size_t, std::size_t> bars{0, 0};
         pass.prepare(dailyFrame(*market, 0, 0), 250, 251);
         pass.visitAcross([&](NodeId, std::size_t from, std::size_t to) { bars = {from, to}; });

@@ -1,6 +1,6 @@
 #include "core/indicators/catalog.h"
 
-#include "core/engine/values.h"
+#include "core/engine/operators/values.h"
 #include "demo_market/dice.h"
 #include "tests/core/indicators/plain.h"
 #include "tests/core/same_bits.h"

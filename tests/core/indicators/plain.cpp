@@ -2,7 +2,7 @@
 // `engine` stand for other namespaces.
 #include "tests/core/indicators/plain.h"
 
-#include "core/engine/values.h"
+#include "core/engine/operators/values.h"
 #include "core/indicators/catalog.h"
 
 namespace sieve::test {

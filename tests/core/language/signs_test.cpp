@@ -1,6 +1,6 @@
 #include "core/language/signs.h"
 
-#include "core/engine/values.h"
+#include "core/engine/operators/values.h"
 
 #include <catch2/catch.hpp>
 #include <tuple>

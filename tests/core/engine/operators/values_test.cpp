@@ -1,4 +1,4 @@
-#include "core/engine/values.h"
+#include "core/engine/operators/values.h"
 
 #include "core/base/missing.h"
 #include "tests/core/same_bits.h"

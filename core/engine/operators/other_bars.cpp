@@ -1,20 +1,21 @@
-#pragma once
+#include "core/engine/operators/other_bars.h"
 
 #include "core/engine/bar_pass.h"
+#include "core/engine/operators/families.h"
 #include "core/engine/scaled_bars.h"
 
 #include <algorithm>
-#include <optional>
-#include <span>
-#include <vector>
+#include <array>
 
 namespace sieve::engine {
 
+namespace {
+
 /// A part of weekly, monthly or minute bars, told on daily ones.
-class ScaledValues {
+class ScaledValues : public Memory {
 public:
-    ScaledValues(const Surroundings& surroundings, const Plan& plan, const Node& node, Depth depth)
-        : node_(node), pass_(surroundings, plan, std::span(node.inputs).first(1), depth)
+    ScaledValues(const Context& context, const Plan& plan, const Node& node, Depth depth)
+        : node_(node), pass_(context, plan, std::span(node.inputs).first(1), depth)
     {
     }
 
@@ -73,16 +74,14 @@ private:
 };
 
 /// A part of another instrument, told on the days of this one's bars.
-class OtherValues {
+class OtherValues : public Memory {
 public:
-    OtherValues(const Surroundings& surroundings, const Plan& plan, const Node& node, Depth depth)
-        : market_(node.op == Op::Composite ? surroundings.composite(node.item)
-                                           : surroundings.market),
-          own_{market_, surroundings.across, surroundings.composite},
-          pass_(own_, plan, std::span(node.inputs).first(1), depth)
+    OtherValues(const Context& context, const Plan& plan, const Node& node, Depth depth)
+        : market_(node.op == Op::Composite ? context.composite(node.item) : context.market),
+          own_{market_, context.across, context.composite},
+          pass_(own_, plan, std::span(node.inputs).first(1), depth),
+          instrument_(node.op == Op::Composite ? 0 : otherInstrument(node, market_))
     {
-        const std::string& symbol = node.text.empty() ? market_.description().benchmark : node.text;
-        instrument_ = node.op == Op::Composite ? 0 : market_.find(symbol);
         if (instrument_ && *instrument_ >= market_.size())
             instrument_.reset();
     }
@@ -129,12 +128,95 @@ private:
     }
 
     const market::Market& market_;
-    Surroundings own_;
+    Context own_;
     BarPass pass_;
     std::optional<std::size_t> instrument_;
     std::vector<double> values_; ///< from bar `from_` on, on `footing_`
     std::size_t from_ = 0;
     std::size_t footing_ = 0;
 };
+
+template <class Values> std::unique_ptr<Memory>
+passOfItsOwn(const Context& context, const Plan& plan, const Node& node, Depth depth)
+{
+    return std::make_unique<Values>(context, plan, node, depth);
+}
+
+bool onOtherScale(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    static_cast<ScaledValues&>(*series.memory).fill(run.frame, from, series.out(from, to));
+    return true;
+}
+
+bool onOtherLine(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    static_cast<OtherValues&>(*series.memory)
+        .fill(run.frame.days.subspan(from, to - from), series.out(from, to));
+    return true;
+}
+
+constexpr std::array otherBars{Parameter{"x", Accepts::OtherBars}};
+constexpr std::array minutesParameters{Parameter{"n", Accepts::Whole, std::nullopt, 1, 390},
+                                       Parameter{"x", Accepts::OtherBars}};
+constexpr std::array indexParameters{Parameter{"symbol", Accepts::Quoted},
+                                     Parameter{"x", Accepts::OtherBars}};
+constexpr std::array compositeParameters{Parameter{"x", Accepts::OtherBars},
+                                         Parameter{"weight", Accepts::Weight, 0.0}};
+
+/// What all of a family share. `cost`: a pass of its own.
+constexpr Operator otherScale(Op op, std::string_view name, std::string_view help,
+                              std::span<const Parameter> parameters)
+{
+    return {.op = op,
+            .family = Family::OtherScale,
+            .name = name,
+            .help = help,
+            .parameters = parameters,
+            .fill = onOtherScale,
+            .cost = 100.0,
+            .memory = passOfItsOwn<ScaledValues>};
+}
+
+constexpr Operator otherLine(Op op, std::string_view name, std::string_view help,
+                             std::span<const Parameter> parameters)
+{
+    return {.op = op,
+            .family = Family::OtherLine,
+            .name = name,
+            .help = help,
+            .parameters = parameters,
+            .fill = onOtherLine,
+            .cost = 100.0,
+            .memory = passOfItsOwn<OtherValues>};
+}
+
+constexpr std::array rows{
+    otherScale(Op::Weekly, "weekly", "x on weekly bars; the week that runs counts as its last bar",
+               otherBars),
+    otherScale(Op::Monthly, "monthly",
+               "x on monthly bars; the month that runs counts as its last bar", otherBars),
+    otherScale(Op::Minutes, "minutes", "x on bars of n minutes, at the last one of the day",
+               minutesParameters),
+    otherLine(Op::Benchmark, "benchmark", "x of the market's benchmark", otherBars),
+    otherLine(Op::OtherStock, "index", "x of the index or any other instrument of that symbol",
+              indexParameters),
+    otherLine(Op::Composite, "composite",
+              "x of all shares together, weighing the same or by capitalization",
+              compositeParameters),
+};
+
+} // namespace
+
+std::optional<std::size_t> otherInstrument(const Node& node, const market::Market& market)
+{
+    if (node.op == Op::Benchmark)
+        return market.find(market.description().benchmark);
+    return node.op == Op::OtherStock ? market.find(node.text) : std::nullopt;
+}
+
+std::span<const Operator> otherBarsOperators()
+{
+    return rows;
+}
 
 } // namespace sieve::engine

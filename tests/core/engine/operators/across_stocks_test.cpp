@@ -16,8 +16,8 @@ std::vector<double> valuesOf(Op op, const std::vector<double>& figures,
     Node part;
     part.op = op;
     std::vector<double> out(figures.size(), -1.0);
-    across(part, figures, groups.empty() ? Groups::all(figures.size()) : Groups::of(groups, false),
-           out);
+    across(part, figures,
+           groups.empty() ? StockGroups::all(figures.size()) : StockGroups::of(groups, false), out);
     return out;
 }
 
@@ -77,7 +77,7 @@ TEST_CASE("Across: the least figure whose place keeps to a limit", "[engine]")
         part.place = place;
         part.number = limit;
         std::vector<double> out(five.size());
-        across(part, five, Groups::all(five.size()), out);
+        across(part, five, StockGroups::all(five.size()), out);
         return out[0];
     };
     CHECK(leastOf(PlaceLimit::PercentileAtLeast, 50.0) == 20.0);

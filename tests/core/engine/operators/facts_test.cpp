@@ -1,4 +1,4 @@
-#include "core/engine/leaves.h"
+#include "core/engine/operators/notices.h"
 
 #include "core/engine/evaluator.h"
 #include "core/language/checker.h"

@@ -1,10 +1,12 @@
-#include "core/engine/values.h"
+#include "core/engine/operators/values.h"
 
-#include "core/base/missing.h"
+#include "core/engine/operators/families.h"
 #include "core/indicators/wide.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <limits>
 #include <vector>
 
 namespace sieve::engine {
@@ -143,7 +145,113 @@ SIEVE_INLINE void choose(Inputs inputs, std::span<double> out)
     }
 }
 
+constexpr std::array anything{Parameter{"x", Accepts::Anything}};
+constexpr std::array twoOfAnything{Parameter{"x", Accepts::Anything},
+                                   Parameter{"y", Accepts::Anything}};
+constexpr std::array figure{Parameter{"x"}};
+constexpr std::array twoFigures{Parameter{"a"}, Parameter{"b"}};
+constexpr std::array ifParameters{Parameter{"condition", Accepts::Condition},
+                                  Parameter{"a", Accepts::Anything},
+                                  Parameter{"b", Accepts::Anything}};
+
+/// Said by a sign or a word between its inputs.
+constexpr Operator sign(Op op)
+{
+    return {.op = op, .family = Family::ValueByValue};
+}
+
+constexpr std::array rows{
+    sign(Op::Negate),
+    sign(Op::Add),
+    sign(Op::Subtract),
+    sign(Op::Multiply),
+    sign(Op::Divide),
+    sign(Op::Power),
+    sign(Op::Less),
+    sign(Op::LessEqual),
+    sign(Op::Greater),
+    sign(Op::GreaterEqual),
+    sign(Op::Equal),
+    sign(Op::NotEqual),
+    sign(Op::Not),
+    sign(Op::And),
+    sign(Op::Or),
+    Operator{.op = Op::If,
+             .family = Family::ValueByValue,
+             .name = "if",
+             .help = "a where the condition holds, else b",
+             .parameters = ifParameters,
+             .typed = Typed::AsEither},
+    Operator{.op = Op::Known,
+             .family = Family::ValueByValue,
+             .name = "known",
+             .help = "Whether there is a value at all",
+             .parameters = anything,
+             .kind = Kind::YesNo},
+    Operator{.op = Op::OrElse,
+             .family = Family::ValueByValue,
+             .name = "or_else",
+             .help = "x, or y where x is not known",
+             .parameters = twoOfAnything,
+             .typed = Typed::AsEither},
+    Operator{.op = Op::Absolute,
+             .family = Family::ValueByValue,
+             .name = "abs",
+             .help = "x without its sign",
+             .parameters = figure,
+             .typed = Typed::AsInput},
+    Operator{.op = Op::Lesser,
+             .family = Family::ValueByValue,
+             .name = "min",
+             .help = "The lesser of two",
+             .parameters = twoFigures,
+             .typed = Typed::UnitOfBoth},
+    Operator{.op = Op::Greatest,
+             .family = Family::ValueByValue,
+             .name = "max",
+             .help = "The greater of two",
+             .parameters = twoFigures,
+             .typed = Typed::UnitOfBoth},
+    Operator{.op = Op::SquareRoot,
+             .family = Family::ValueByValue,
+             .name = "sqrt",
+             .help = "Square root",
+             .parameters = figure},
+    Operator{.op = Op::Logarithm,
+             .family = Family::ValueByValue,
+             .name = "log",
+             .help = "Natural logarithm",
+             .parameters = figure},
+    Operator{.op = Op::Floor,
+             .family = Family::ValueByValue,
+             .name = "floor",
+             .help = "The whole number at or below x",
+             .parameters = figure,
+             .typed = Typed::AsInput},
+};
+
 } // namespace
+
+std::span<const Operator> valueOperators()
+{
+    return rows;
+}
+
+Op mirrored(Op comparison)
+{
+    switch (comparison) {
+    case Op::Less:
+        return Op::Greater;
+    case Op::LessEqual:
+        return Op::GreaterEqual;
+    case Op::Greater:
+        return Op::Less;
+    case Op::GreaterEqual:
+        return Op::LessEqual;
+    default:
+        return comparison;
+    }
+}
 
 bool isOfTwo(Op op)
 {

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/engine/plan.h"
+#include "core/engine/operators/op.h"
 
 #include <span>
 
@@ -11,6 +11,9 @@ namespace sieve::engine {
 /// Missing: three-valued logic for and, or, not; division by 0, roots and logarithms of what has
 ///          none, and what is not finite are missing; all else is missing when an input is.
 void combine(Op op, std::span<const double* const> inputs, std::span<double> out);
+
+/// The comparison that says the same with its sides changed.
+Op mirrored(Op comparison);
 
 /// Whether a value-by-value part always has two inputs.
 bool isOfTwo(Op op);

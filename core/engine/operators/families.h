@@ -1,0 +1,22 @@
+#pragma once
+
+#include "core/engine/operators/operator.h"
+
+namespace sieve::engine {
+
+// The rows of each family, in the order of their names in op.h; table.cpp puts them together.
+
+std::span<const Operator> constantOperators();
+std::span<const Operator> barOperators();
+std::span<const Operator> listingOperators();
+std::span<const Operator> statementOperators();
+std::span<const Operator> shareOperators();
+std::span<const Operator> estimateOperators();
+std::span<const Operator> noticeOperators();
+std::span<const Operator> valueOperators();
+std::span<const Operator> alongBarsOperators();
+std::span<const Operator> patternOperators();
+std::span<const Operator> otherBarsOperators();
+std::span<const Operator> acrossStocksOperators();
+
+} // namespace sieve::engine

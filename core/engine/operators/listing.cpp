@@ -1,0 +1,109 @@
+#include "core/engine/operators/facts.h"
+#include "core/market/as_of.h"
+
+#include <array>
+
+namespace sieve::engine {
+
+namespace {
+
+bool textField(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    const std::uint32_t number =
+        run.frame.market->text(run.frame.instrument, series.node->textField);
+    return Facts(series, run, from, to).all(number == 0 ? missing : static_cast<double>(number));
+}
+
+bool listedOn(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    Facts facts(series, run, from, to);
+    const std::optional<Day> day = facts.listing().listedOn;
+    return facts.all(day ? day->serial() : missing);
+}
+
+bool offerPrice(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    Facts facts(series, run, from, to);
+    const market::Instrument& listing = facts.listing();
+    return facts.all(listing.offerPrice *
+                     facts.factorOf(listing.listedOn.value_or(facts.firstDay())));
+}
+
+bool optionable(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    Facts facts(series, run, from, to);
+    return facts.all(facts.listing().optionable ? 1.0 : 0.0);
+}
+
+bool shortable(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    Facts facts(series, run, from, to);
+    return facts.all(facts.listing().shortable ? 1.0 : 0.0);
+}
+
+bool inIndex(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    Facts facts(series, run, from, to);
+    return facts.eachDay([&](Day day) {
+        return market::isMember(facts.listing(), facts.node.text, day) ? 1.0 : 0.0;
+    });
+}
+
+bool bearsSymbol(const market::Instrument& listing, const std::string& symbol)
+{
+    return listing.symbol == symbol ||
+           std::ranges::find(listing.formerSymbols, symbol, &market::FormerSymbol::symbol) !=
+               listing.formerSymbols.end();
+}
+
+bool onList(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    Facts facts(series, run, from, to);
+    std::vector<const ListMembers::Stay*> own;
+    for (const ListMembers::Stay& stay : facts.node.list->stays)
+        if (bearsSymbol(facts.listing(), stay.symbol))
+            own.push_back(&stay);
+    return facts.eachDay([&](Day day) {
+        const bool isOn = std::ranges::any_of(own, [day](const ListMembers::Stay* stay) {
+            return stay->from <= day && (!stay->until || day < *stay->until);
+        });
+        return isOn ? 1.0 : 0.0;
+    });
+}
+
+constexpr std::array quotedName{Parameter{"name", Accepts::Quoted}};
+
+constexpr std::array rows{
+    Operator{.op = Op::TextField,
+             .family = Family::Data,
+             .fill = textField,
+             .isSteady = true,
+             .cost = 0.0},
+    Operator{.op = Op::ListedOn, .family = Family::Data, .fill = listedOn},
+    Operator{.op = Op::OfferPrice, .family = Family::Data, .fill = offerPrice},
+    Operator{.op = Op::Optionable, .family = Family::Data, .fill = optionable},
+    Operator{.op = Op::Shortable, .family = Family::Data, .fill = shortable},
+    Operator{.op = Op::InIndex,
+             .family = Family::Data,
+             .name = "in_index",
+             .help = "Whether the stock was a member of an index",
+             .parameters = quotedName,
+             .kind = Kind::YesNo,
+             .fill = inIndex},
+    Operator{.op = Op::OnList,
+             .family = Family::Data,
+             .name = "on_list",
+             .help = "Whether the stock was on one of your lists",
+             .parameters = quotedName,
+             .kind = Kind::YesNo,
+             .fill = onList},
+};
+
+} // namespace
+
+std::span<const Operator> listingOperators()
+{
+    return rows;
+}
+
+} // namespace sieve::engine

@@ -1,6 +1,7 @@
 #include "app/chart/time_plot.h"
 
 #include "app/look/look.h"
+#include "app/parts/actions.h"
 #include "app/parts/number_text.h"
 
 #include <QApplication>
@@ -112,6 +113,7 @@ private:
 
 TimePlot::TimePlot(QWidget* parent) : QCustomPlot(parent)
 {
+    addActions();
     plotLayout()->clear();
     setLocale(QLocale(QLocale::English)); // with thousands separators, as all figures
     plotLayout()->setRowSpacing(2);
@@ -196,6 +198,7 @@ void TimePlot::setLogarithmic(bool isLogarithmic)
     if (isLogarithmic == isLogarithmic_)
         return;
     isLogarithmic_ = isLogarithmic;
+    logarithmic_->setChecked(isLogarithmic);
     scaleValues();
     replot(QCustomPlot::rpQueuedReplot);
     Q_EMIT scaleChanged(isLogarithmic);
@@ -254,23 +257,22 @@ void TimePlot::askForFile()
                           .arg(file));
 }
 
-void TimePlot::contextMenuEvent(QContextMenuEvent* event)
+void TimePlot::addActions()
 {
-    QMenu menu(this);
-    menu.addAction(tr("Copy the figures"), this,
-                   [this] { QApplication::clipboard()->setText(dataText()); });
-    menu.addAction(tr("Copy the picture"), this,
-                   [this] { QApplication::clipboard()->setPixmap(toPixmap(0, 0, 2.0)); });
-    menu.addAction(tr("Save the picture…"), this, &TimePlot::askForFile);
-    menu.addSeparator();
-    menu.addAction(tr("Show everything"), this, &TimePlot::fit);
-    QAction* logarithmic =
-        menu.addAction(tr("Logarithmic scale"), this, [this] { setLogarithmic(!isLogarithmic_); });
-    logarithmic->setCheckable(true);
-    logarithmic->setChecked(isLogarithmic_);
-    for (QAction* own : actions())
-        menu.addAction(own);
-    menu.exec(event->globalPos());
+    setContextMenuPolicy(Qt::ActionsContextMenu);
+    makeAction(this, ActionId::ZoomIn, [this] { zoom(0.8, shownBars().upper); });
+    makeAction(this, ActionId::ZoomOut, [this] { zoom(1.25, shownBars().upper); });
+    makeAction(this, ActionId::PanEarlier, [this] { pan(-shownBars().size() / 10.0); });
+    makeAction(this, ActionId::PanLater, [this] { pan(shownBars().size() / 10.0); });
+    makeAction(this, ActionId::FitChart, [this] { fit(); });
+    logarithmic_ =
+        makeAction(this, ActionId::LogarithmicScale, [this] { setLogarithmic(!isLogarithmic_); });
+    logarithmic_->setCheckable(true);
+    makeAction(this, ActionId::CopyFigures,
+               [this] { QApplication::clipboard()->setText(dataText()); });
+    makeAction(this, ActionId::CopyPicture,
+               [this] { QApplication::clipboard()->setPixmap(toPixmap(0, 0, 2.0)); });
+    makeAction(this, ActionId::SavePicture, [this] { askForFile(); });
 }
 
 void TimePlot::setExtent(QCPAxisRect* pane, Extent extent)
@@ -420,28 +422,6 @@ void TimePlot::leaveEvent(QEvent*)
         pane.pointer->setVisible(false);
     replot(QCustomPlot::rpQueuedReplot);
     Q_EMIT pointed(-1);
-}
-
-void TimePlot::keyPressEvent(QKeyEvent* event)
-{
-    const QCPRange shown = shownBars();
-    switch (event->key()) {
-    case Qt::Key_Plus:
-    case Qt::Key_Equal:
-        return zoom(0.8, shown.upper);
-    case Qt::Key_Minus:
-        return zoom(1.25, shown.upper);
-    case Qt::Key_Left:
-        return pan(-shown.size() / 10.0);
-    case Qt::Key_Right:
-        return pan(shown.size() / 10.0);
-    case Qt::Key_Home:
-        return fit();
-    case Qt::Key_L:
-        return setLogarithmic(!isLogarithmic_);
-    default:
-        QCustomPlot::keyPressEvent(event);
-    }
 }
 
 void TimePlot::changeEvent(QEvent* event)

@@ -57,8 +57,6 @@ protected:
     void mouseReleaseEvent(QMouseEvent* event) override;
     void mouseDoubleClickEvent(QMouseEvent* event) override;
     void leaveEvent(QEvent* event) override;
-    void keyPressEvent(QKeyEvent* event) override;
-    void contextMenuEvent(QContextMenuEvent* event) override;
     void changeEvent(QEvent* event) override;
 
 private:
@@ -74,6 +72,7 @@ private:
     void style();
     void point(const QPoint& at);
     void nameSessionsBelow();
+    void addActions();
     void askForFile();
     QCPAxis* timeAxis() const;
 
@@ -82,6 +81,7 @@ private:
     double dragFrom_ = 0.0;
     QPoint pressedAt_;
     bool isDragging_ = false;
+    QAction* logarithmic_ = nullptr;
     bool isLogarithmic_ = false;
 };
 

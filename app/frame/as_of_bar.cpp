@@ -6,6 +6,7 @@
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
 #include "app/look/look.h"
+#include "app/parts/actions.h"
 #include "app/parts/elided_label.h"
 #include "app/parts/number_text.h"
 
@@ -28,22 +29,22 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     setAttribute(Qt::WA_StyledBackground);
     auto* label = new QLabel(tr("As of"));
     earlier_->setIcon(iconOf(QStringLiteral("earlier"), look().softInk));
-    earlier_->setToolTip(tr("One session earlier ( [ ), a week with Shift"));
+    earlier_->setToolTip(tipOf(ActionId::SessionEarlier) + u'\n' + tipOf(ActionId::WeekEarlier));
     earlier_->setAccessibleName(tr("One session earlier"));
     later_->setIcon(iconOf(QStringLiteral("later"), look().softInk));
-    later_->setToolTip(tr("One session later ( ] ), a week with Shift"));
+    later_->setToolTip(tipOf(ActionId::SessionLater) + u'\n' + tipOf(ActionId::WeekLater));
     later_->setAccessibleName(tr("One session later"));
     day_->setFont(fontOf(Weight::SemiBold));
     day_->setToolTip(tr("Choose a day"));
     latest_->setText(tr("Latest"));
-    latest_->setToolTip(tr("Go to the latest session (Ctrl+])"));
+    latest_->setToolTip(tipOf(ActionId::LatestSession));
     lookingBack_->setText(tr("Looking back: everything shows what was known that evening"));
     lookingBack_->setFont(fontOf(Weight::Medium));
     stance_->setToolTip(tr("How much of the money your rules allow at work; a click shows why"));
     stance_->setAccessibleName(tr("Stance of the market"));
     auto* finder = new QToolButton;
-    finder->setText(tr("Find anything   Ctrl+K"));
-    finder->setToolTip(tr("Stocks, lists, screens, places and fields by a few letters"));
+    finder->setText(tr("Find anything   %1").arg(keysOf(ActionId::FindAnything)[0].toString()));
+    finder->setToolTip(tipOf(ActionId::FindAnything));
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(14, 3, 12, 3);
     layout->setSpacing(2);

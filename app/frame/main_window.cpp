@@ -12,6 +12,7 @@
 #include "app/frame/as_of_bar.h"
 #include "app/frame/finder.h"
 #include "app/frame/intake_report_dialog.h"
+#include "app/frame/keys_dialog.h"
 #include "app/frame/places.h"
 #include "app/frame/take_in_prices_dialog.h"
 #include "app/frame/tray_bar.h"
@@ -67,8 +68,8 @@ MainWindow::MainWindow(Desk& desk, QWidget* parent)
     column->addWidget(new TrayBar(desk));
     setCentralWidget(centre);
     makeStatus();
+    addActions();
     makeMenus();
-    makeFinder();
     connectDesk();
     showPlace(QLatin1String(places().front().key));
 }
@@ -90,7 +91,8 @@ QWidget* MainWindow::makeRail()
         button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         button->setCheckable(true);
         button->setFixedWidth(72);
-        button->setToolTip(tr("%1 (Alt+%2)").arg(placeTitle(row)).arg(number + 1));
+        button->setToolTip(tr("%1 (%2)").arg(
+            placeTitle(row), keysOf(ActionId::ShowPlace, number + 1)[0].toString()));
         rail_->addButton(button, number++);
         layout->addWidget(button);
         connect(button, &QToolButton::clicked, this,
@@ -137,98 +139,110 @@ void MainWindow::makeStatus()
     statusBar()->addPermanentWidget(stop_);
 }
 
-QAction* MainWindow::add(QMenu* menu, const QString& name, const QKeySequence& key,
-                         const std::function<void()>& act)
+void MainWindow::addActions()
 {
-    QAction* action = menu->addAction(name);
-    action->setShortcut(key);
-    connect(action, &QAction::triggered, this, act);
-    return action;
-}
-
-void MainWindow::makeMenus()
-{
-    makeFileMenu();
-    QMenu* edit = menuBar()->addMenu(tr("&Edit"));
-    QAction* undo = desk_.work().undoStack().createUndoAction(this, tr("&Undo"));
-    undo->setShortcut(QKeySequence::Undo);
-    QAction* redo = desk_.work().undoStack().createRedoAction(this, tr("&Redo"));
-    redo->setShortcut(QKeySequence::Redo);
-    edit->addActions({undo, redo});
-    edit->addSeparator();
-    add(edit, tr("&Empty the tray"), {},
-        [this] { desk_.work().edit(tr("Empty the tray"), [](Work& work) { work.tray.clear(); }); });
-    makeGoMenu();
-    makeViewMenu();
-    QMenu* help = menuBar()->addMenu(tr("&Help"));
-    add(help, tr("&Keys"), Qt::Key_F1, [this] { keys(); });
-    add(help, tr("&About Wise Sieve"), {}, [this] { about(); });
-}
-
-void MainWindow::makeFileMenu()
-{
-    QMenu* file = menuBar()->addMenu(tr("&File"));
-    add(file, tr("&Open dataset…"), QKeySequence::Open, [this] { openDataset(); });
-    recent_ = file->addMenu(tr("Open &recent"));
-    connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
-    add(file, tr("&Take in prices…"), Qt::CTRL | Qt::SHIFT | Qt::Key_O, [this] { takeInPrices(); });
-    update_ =
-        add(file, tr("&Update with new data…"), Qt::CTRL | Qt::Key_U, [this] { updateMarket(); });
+    adoptAction(this, ActionId::Undo, desk_.work().undoStack().createUndoAction(this, tr("&Undo")));
+    adoptAction(this, ActionId::Redo, desk_.work().undoStack().createRedoAction(this, tr("&Redo")));
+    makeAction(this, ActionId::OpenDataset, [this] { openDataset(); });
+    makeAction(this, ActionId::TakeInPrices, [this] { takeInPrices(); });
+    update_ = makeAction(this, ActionId::UpdateMarket, [this] { updateMarket(); });
     update_->setEnabled(false);
-    file->addSeparator();
-    add(file, tr("&Intake report…"), Qt::CTRL | Qt::Key_I, [this] {
+    makeAction(this, ActionId::ShowIntakeReport, [this] {
         if (desk_.market().report())
             IntakeReportDialog(desk_.market().report(), this).exec();
     });
-    file->addSeparator();
-    add(file, tr("&Back up the library now"), {},
-        [this] { desk_.keeper().give([](library::Library& library) { library.backUp(); }); });
-    file->addSeparator();
-    add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
+    makeAction(this, ActionId::BackUp, [this] {
+        desk_.keeper().give([](library::Library& library) { library.backUp(); });
+    });
+    makeAction(this, ActionId::Quit, [this] { close(); });
+    makeAction(this, ActionId::EmptyTray, [this] {
+        desk_.work().edit(tr("Empty the tray"), [](Work& work) { work.tray.clear(); });
+    });
+    int number = 0;
+    for (const PlaceRow& row : places()) {
+        QAction* show = makeAction(
+            this, ActionId::ShowPlace, [this, id = QString::fromLatin1(row.key)] { showPlace(id); },
+            ++number);
+        show->setText(placeTitle(row));
+    }
+    const std::pair<ActionId, int> steps[] = {{ActionId::SessionEarlier, -1},
+                                              {ActionId::SessionLater, 1},
+                                              {ActionId::WeekEarlier, -5},
+                                              {ActionId::WeekLater, 5}};
+    for (const auto& [id, sessions] : steps)
+        makeAction(this, id, [this, by = sessions] { desk_.focus().stepSessions(by); });
+    makeAction(this, ActionId::LatestSession, [this] { desk_.focus().goToLatest(); });
+    makeAction(this, ActionId::FindAnything, [this] { finder_->openOver(this); });
+    makeAction(this, ActionId::LightPalette, [this] { usePalette(QStringLiteral("paper")); });
+    makeAction(this, ActionId::DarkPalette, [this] { usePalette(QStringLiteral("harbour")); });
+    makeAction(this, ActionId::FullScreen,
+               [this] { setWindowState(windowState() ^ Qt::WindowFullScreen); });
+    makeAction(this, ActionId::ShowKeys, [this] { KeysDialog(this).exec(); });
+    makeAction(this, ActionId::About, [this] { about(); });
 }
 
-void MainWindow::makeGoMenu()
+/// Menus and the finder's commands, as the table of actions has them.
+void MainWindow::makeMenus()
 {
-    QMenu* go = menuBar()->addMenu(tr("&Go"));
-    int number = 1;
-    for (const PlaceRow& row : places())
-        add(go, placeTitle(row), QKeySequence(static_cast<int>(Qt::ALT) | (Qt::Key_0 + number++)),
-            [this, id = QString::fromLatin1(row.key)] { showPlace(id); });
-    go->addSeparator();
-    add(go, tr("One session earlier"), Qt::Key_BracketLeft,
-        [this] { desk_.focus().stepSessions(-1); });
-    add(go, tr("One session later"), Qt::Key_BracketRight,
-        [this] { desk_.focus().stepSessions(1); });
-    add(go, tr("A week earlier"), Qt::Key_BraceLeft, [this] { desk_.focus().stepSessions(-5); });
-    add(go, tr("A week later"), Qt::Key_BraceRight, [this] { desk_.focus().stepSessions(5); });
-    add(go, tr("Latest session"), Qt::CTRL | Qt::Key_BracketRight,
-        [this] { desk_.focus().goToLatest(); });
-    go->addSeparator();
-    add(go, tr("&Find anything…"), Qt::CTRL | Qt::Key_K, [this] { finder_->openOver(this); });
-}
-
-void MainWindow::makeViewMenu()
-{
-    QMenu* view = menuBar()->addMenu(tr("&View"));
-    add(view, tr("&Paper, light"), {}, [this] { usePalette(QStringLiteral("paper")); });
-    add(view, tr("&Harbour, dark"), {}, [this] { usePalette(QStringLiteral("harbour")); });
-    view->addSeparator();
-    add(view, tr("&Full screen"), Qt::Key_F11,
-        [this] { setWindowState(windowState() ^ Qt::WindowFullScreen); });
-}
-
-void MainWindow::makeFinder()
-{
+    const std::pair<MenuId, QString> titles[] = {
+        {MenuId::File, tr("&File")},     {MenuId::Edit, tr("&Edit")},
+        {MenuId::Go, tr("&Go")},         {MenuId::View, tr("&View")},
+        {MenuId::Market, tr("&Market")}, {MenuId::Sift, tr("&Sift")},
+        {MenuId::Weigh, tr("We&igh")},   {MenuId::Lists, tr("&Lists")},
+        {MenuId::Help, tr("&Help")}};
     std::vector<Finder::Thing> commands;
-    for (QAction* menu : menuBar()->actions())
-        for (QAction* action : menu->menu()->actions())
-            if (!action->isSeparator() && !action->menu())
-                commands.push_back({action->text().remove(QLatin1Char('&')),
-                                    menu->text().remove(QLatin1Char('&')) + QLatin1Char(' ') +
-                                        action->shortcut().toString(QKeySequence::NativeText),
+    for (const auto& [id, title] : titles) {
+        QMenu* menu = menuBar()->addMenu(title);
+        for (const ActionRow& row : actionRows()) {
+            if (row.menu != id)
+                continue;
+            if (row.beginsGroup)
+                menu->addSeparator();
+            for (int number = 1; number <= row.count; ++number) {
+                QAction* action = addToMenu(menu, row, number);
+                const auto keys = keysOf(row.id, number);
+                commands.push_back({action->text().section(QLatin1Char('\t'), 0, 0).remove(u'&'),
+                                    menu->title().remove(u'&') + u' ' +
+                                        (keys.isEmpty() ? QString() : keys[0].toString()),
                                     [action] { action->trigger(); }});
+            }
+            if (row.id == ActionId::OpenDataset)
+                recent_ = menu->addMenu(tr("Open &recent"));
+        }
+    }
+    connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
     finder_ = new Finder(desk_, std::move(commands), this);
     connect(asOf_, &AsOfBar::finderWanted, this, [this] { finder_->openOver(this); });
+}
+
+/// The window's own actions stand in menus themselves. For those of a place, which may not be there
+/// yet and whose keys are its own, an entry stands in: it shows the place first.
+QAction* MainWindow::addToMenu(QMenu* menu, const ActionRow& row, int number)
+{
+    if (row.within == Within::Window) {
+        QAction* own = findAction(*this, row.id, number);
+        menu->addAction(own);
+        return own;
+    }
+    const auto keys = keysOf(row.id, number);
+    const QString shown = keys.isEmpty() ? QString() : u'\t' + keys[0].toString();
+    QAction* entry = menu->addAction(titleOf(row.id, number) + shown);
+    connect(entry, &QAction::triggered, this, [this, &row, number] {
+        const auto place = std::ranges::find(places(), placeOf(row.within), &PlaceRow::within);
+        if (placeOf(row.within) != Within::Window && place != places().end())
+            showPlace(QLatin1String(place->key));
+        if (QAction* action = findAction(*stack_->currentWidget(), row.id, number))
+            action->trigger();
+    });
+    connect(menu, &QMenu::aboutToShow, this, [this, entry, &row, number] {
+        const auto place = std::ranges::find(places(), placeOf(row.within), &PlaceRow::within);
+        const bool isOfAny = placeOf(row.within) == Within::Window;
+        const QWidget* page =
+            isOfAny ? stack_->currentWidget() : this->place(QLatin1String(place->key));
+        const QAction* action = page ? findAction(*page, row.id, number) : nullptr;
+        entry->setEnabled(action ? action->isEnabled() : !page);
+    });
+    return entry;
 }
 
 void MainWindow::connectDesk()
@@ -396,30 +410,6 @@ void MainWindow::about()
            "General Public License, version 3 or later. All data stays on this "
            "machine.</p>")
             .arg(QCoreApplication::applicationVersion()));
-}
-
-void MainWindow::keys()
-{
-    QMessageBox::information(
-        this, tr("Keys"),
-        tr("<table cellspacing='4'>"
-           "<tr><td>Alt+1 … Alt+6</td><td>the places</td></tr>"
-           "<tr><td>Ctrl+K</td><td>find anything</td></tr>"
-           "<tr><td>[ and ]</td><td>a session earlier, later; with Shift a week</td></tr>"
-           "<tr><td>Ctrl+]</td><td>the latest session</td></tr>"
-           "<tr><td>Ctrl+Z, Ctrl+Shift+Z</td><td>undo, redo</td></tr>"
-           "<tr><td colspan='2'><b>Sift</b></td></tr>"
-           "<tr><td>Up, Down</td><td>from criterion to criterion</td></tr>"
-           "<tr><td>Alt+Up, Alt+Down</td><td>move a criterion</td></tr>"
-           "<tr><td>Alt+Delete</td><td>take a criterion out</td></tr>"
-           "<tr><td>Ctrl+Return</td><td>take the results in hand</td></tr>"
-           "<tr><td colspan='2'><b>Weigh</b></td></tr>"
-           "<tr><td>Space, Shift+Space</td><td>next candidate, the one before</td></tr>"
-           "<tr><td>K, X, L</td><td>keep, drop, later</td></tr>"
-           "<tr><td>R</td><td>the reason</td></tr>"
-           "<tr><td>1 … 9</td><td>keep onto that list</td></tr>"
-           "<tr><td>+, -, arrows, Home</td><td>zoom, pan, fit the chart</td></tr>"
-           "</table>"));
 }
 
 } // namespace sieve::app

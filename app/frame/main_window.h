@@ -15,6 +15,7 @@ namespace sieve::app {
 class AsOfBar;
 class Desk;
 class Finder;
+struct ActionRow;
 
 /// The frame: places on the left, the as-of day on top, the tray below, menus that carry every
 /// command. It knows the places only by their table.
@@ -35,13 +36,9 @@ private:
     QWidget* makeRail();
     QWidget* makeNoticeBar();
     void makeStatus();
+    void addActions();
     void makeMenus();
-    void makeFileMenu();
-    void makeGoMenu();
-    void makeViewMenu();
-    void makeFinder();
-    QAction* add(QMenu* menu, const QString& name, const QKeySequence& key,
-                 const std::function<void()>& act);
+    QAction* addToMenu(QMenu* menu, const ActionRow& row, int number);
     void connectDesk();
     void showMarket();
     void showNotice(const QString& notice);
@@ -53,7 +50,6 @@ private:
     void endJob(); ///< takes the signs of a job under way away
     void usePalette(const QString& name);
     void about();
-    void keys();
 
     Desk& desk_;
     AsOfBar* asOf_;

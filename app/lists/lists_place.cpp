@@ -9,6 +9,7 @@
 #include "app/desk/workbench.h"
 #include "app/lists/entries_model.h"
 #include "app/look/look.h"
+#include "app/parts/actions.h"
 #include "app/parts/empty_page.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
@@ -106,18 +107,11 @@ QWidget* ListsPlace::makeSide()
     names_->setAccessibleName(tr("Watchlists"));
     names_->setContextMenuPolicy(Qt::ActionsContextMenu);
     auto* add = new QToolButton;
-    add->setText(tr("New list…"));
-    connect(add, &QToolButton::clicked, this, &ListsPlace::addList);
-    auto* rename = new QAction(tr("Rename…"), names_);
-    rename->setShortcut(Qt::Key_F2);
-    auto* remove = new QAction(tr("Remove the list"), names_);
-    remove->setShortcut(QKeySequence::Delete);
-    for (QAction* action : {rename, remove}) {
-        action->setShortcutContext(Qt::WidgetShortcut);
-        names_->addAction(action);
-    }
-    connect(rename, &QAction::triggered, this, &ListsPlace::renameList);
-    connect(remove, &QAction::triggered, this, &ListsPlace::removeList);
+    add->setText(plainTitleOf(ActionId::NewList));
+    connect(add, &QToolButton::clicked, makeAction(this, ActionId::NewList, [this] { addList(); }),
+            &QAction::trigger);
+    makeAction(names_, ActionId::RenameList, [this] { renameList(); });
+    makeAction(names_, ActionId::RemoveList, [this] { removeList(); });
     auto* layout = new QVBoxLayout(side);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(4);
@@ -139,11 +133,7 @@ QWidget* ListsPlace::makeMiddle()
     prepareTable(entries_);
     entries_->setEditTriggers(QAbstractItemView::EditKeyPressed |
                               QAbstractItemView::SelectedClicked);
-    auto* remove = new QAction(tr("Take off the list"), entries_);
-    remove->setShortcut(QKeySequence::Delete);
-    remove->setShortcutContext(Qt::WidgetShortcut);
-    entries_->addAction(remove);
-    connect(remove, &QAction::triggered, this, &ListsPlace::removeEntry);
+    makeAction(entries_, ActionId::TakeOffList, [this] { removeEntry(); });
     connect(entries_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) {
                 if (now.isValid())

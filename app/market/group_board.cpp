@@ -6,6 +6,7 @@
 #include "app/desk/settings.h"
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
+#include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/mini_line.h"
 #include "app/parts/number_text.h"
@@ -138,7 +139,7 @@ GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
     }
     tree_->setItemDelegateForColumn(Path, new PathDelegate(tree_));
     tree_->setUniformRowHeights(true);
-    tree_->setContextMenuPolicy(Qt::CustomContextMenu);
+    tree_->setContextMenuPolicy(Qt::ActionsContextMenu);
     tree_->setAccessibleName(tr("Groups"));
     tree_->header()->setStretchLastSection(false);
     tree_->header()->setMinimumSectionSize(34);
@@ -182,7 +183,7 @@ GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
             desk_.focus().select(
                 static_cast<std::size_t>(item->data(Name, stockRole).toULongLong()));
     });
-    connect(tree_, &QWidget::customContextMenuRequested, this, &GroupBoard::showMenu);
+    addActions();
     connect(&desk_.work(), &Workbench::loaded, this, &GroupBoard::loadWeights);
     for (Asker* asker : {&asker_, &stocksAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
@@ -411,30 +412,49 @@ void GroupBoard::fillStocks(QTreeWidgetItem* item)
     }
 }
 
-void GroupBoard::showMenu(const QPoint& at)
+void GroupBoard::addActions()
 {
-    const QTreeWidgetItem* item = tree_->itemAt(at);
+    const QList<QAction*> all{
+        makeAction(tree_, ActionId::SiftGroup,
+                   [this] {
+                       if (const auto group = chosenGroup())
+                           Q_EMIT sharesWanted(text(conditionOf(*answer_->groups, *group)));
+                   }),
+        makeAction(tree_, ActionId::TrayGroup, [this] { takeIntoTray(); }),
+        makeAction(tree_, ActionId::DrawGroup,
+                   [this] {
+                       if (const auto group = chosenGroup())
+                           Q_EMIT groupChosen(*group);
+                   }),
+    };
+    const auto enable = [this, all] {
+        for (QAction* action : all)
+            action->setEnabled(chosenGroup().has_value());
+    };
+    connect(tree_, &QTreeWidget::currentItemChanged, this, enable);
+    enable();
+}
+
+/// The group of the current row, or that of its stock.
+std::optional<std::size_t> GroupBoard::chosenGroup() const
+{
+    const QTreeWidgetItem* item = tree_->currentItem();
     if (item && item->data(Name, stockRole).isValid())
         item = item->parent();
-    const auto group = groupOf(item);
+    return groupOf(item);
+}
+
+void GroupBoard::takeIntoTray()
+{
+    const auto group = chosenGroup();
     if (!group)
         return;
-    const QString name = item->text(Name);
-    QMenu menu(this);
-    menu.addAction(tr("Sift the shares of %1").arg(name), this, [this, group] {
-        Q_EMIT sharesWanted(text(conditionOf(*answer_->groups, *group)));
+    askStocks([this, group, name = text(answer_->groups->all[*group].name)] {
+        std::vector<std::string> symbols;
+        for (const std::size_t share : byBlend(*group))
+            symbols.push_back(desk_.market().data().instrument(share).symbol);
+        Q_EMIT trayWanted(name, symbols);
     });
-    menu.addAction(tr("Take the shares of %1 into the tray").arg(name), this, [this, group, name] {
-        askStocks([this, group, name] {
-            std::vector<std::string> symbols;
-            for (const std::size_t share : byBlend(*group))
-                symbols.push_back(desk_.market().data().instrument(share).symbol);
-            Q_EMIT trayWanted(name, symbols);
-        });
-    });
-    menu.addAction(tr("Draw the line of %1").arg(name), this,
-                   [this, group] { Q_EMIT groupChosen(*group); });
-    menu.exec(tree_->viewport()->mapToGlobal(at));
 }
 
 void GroupBoard::openWeights()

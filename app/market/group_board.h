@@ -63,7 +63,9 @@ private:
     void fill();
     void fillStocks(QTreeWidgetItem* item);
     void fillGroup(QTreeWidgetItem* item, const conditions::GroupStanding& standing);
-    void showMenu(const QPoint& at);
+    void addActions();
+    void takeIntoTray();
+    std::optional<std::size_t> chosenGroup() const;
     void openWeights();
     std::vector<std::size_t> byBlend(std::size_t group) const;
     std::optional<std::size_t> groupOf(const QTreeWidgetItem* item) const;

@@ -51,12 +51,12 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     upper->addWidget(boardArea);
     upper->addWidget(above_);
     upper->setSizes({620, 560});
-    tabs_->addTab(groups_, tr("Groups"));
-    tabs_->addTab(mosaic_, tr("Mosaic"));
-    tabs_->addTab(figures_, tr("Breadth"));
-    tabs_->addTab(divergences_, tr("Divergences"));
-    tabs_->addTab(spells_, tr("Stances"));
-    tabs_->addTab(ownScreens_, tr("Own screens"));
+    addTab(ActionId::ShowGroups, groups_);
+    addTab(ActionId::ShowMosaic, mosaic_);
+    addTab(ActionId::ShowBreadth, figures_);
+    addTab(ActionId::ShowDivergences, divergences_);
+    addTab(ActionId::ShowStances, spells_);
+    addTab(ActionId::ShowOwnScreens, ownScreens_);
     tabs_->setDocumentMode(true);
     auto* lower = new QSplitter;
     lower->addWidget(chart_);
@@ -77,6 +77,15 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     layout->addWidget(halves, 1);
     listen();
     showReading();
+}
+
+void MarketPlace::addTab(ActionId id, QWidget* page)
+{
+    tabs_->setTabToolTip(tabs_->addTab(page, plainTitleOf(id)), tipOf(id));
+    makeAction(this, id, [this, page] {
+        tabs_->setCurrentWidget(page);
+        page->setFocus();
+    });
 }
 
 void MarketPlace::listen()

@@ -3,6 +3,7 @@
 #include "app/desk/asker.h"
 #include "app/desk/place.h"
 #include "app/market/line_chart.h"
+#include "app/parts/actions.h"
 #include "core/conditions/reading.h"
 
 #include <functional>
@@ -36,6 +37,7 @@ protected:
     void bringUp() override;
 
 private:
+    void addTab(ActionId id, QWidget* page);
     void listen();
     void showReading();
     void showLine();

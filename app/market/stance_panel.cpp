@@ -4,12 +4,13 @@
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
+#include "app/parts/actions.h"
 #include "app/parts/number_text.h"
 
+#include <QAction>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
-#include <QMenu>
 #include <QPainter>
 #include <QToolButton>
 #include <QTreeWidget>
@@ -105,7 +106,7 @@ StancePanel::StancePanel(Desk& desk, QWidget* parent)
     rules_->setTextElideMode(Qt::ElideRight);
     rules_->setFrameShape(QFrame::NoFrame);
     rules_->setAccessibleName(tr("Timing rules"));
-    rules_->setContextMenuPolicy(Qt::CustomContextMenu);
+    rules_->setContextMenuPolicy(Qt::ActionsContextMenu);
     rules_->setExpandsOnDoubleClick(false);
     auto* add = new QToolButton;
     add->setText(tr("New rule"));
@@ -127,7 +128,7 @@ StancePanel::StancePanel(Desk& desk, QWidget* parent)
         if (const auto rule = ruleOf(item))
             Q_EMIT ruleWanted(*rule);
     });
-    connect(rules_, &QWidget::customContextMenuRequested, this, &StancePanel::openMenu);
+    addActions();
 }
 
 std::optional<std::size_t> StancePanel::ruleOf(const QTreeWidgetItem* item) const
@@ -266,26 +267,37 @@ void StancePanel::addPart(QTreeWidgetItem* parent, const conditions::RulePart& p
         item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
 }
 
-void StancePanel::openMenu(const QPoint& at)
+void StancePanel::addActions()
 {
-    QMenu menu(this);
-    menu.addAction(tr("New rule"), this, &StancePanel::newRuleWanted);
-    if (const auto rule = ruleOf(rules_->itemAt(at))) {
-        const QString title = text(reading_->book.rules[*rule].title);
-        menu.addAction(tr("Edit this rule"), this, [this, rule] { Q_EMIT ruleWanted(*rule); });
-        menu.addAction(tr("Remove this rule"), this, [this, rule, title] {
-            desk_.work().edit(tr("Remove the rule “%1”").arg(title), [rule](Work& work) {
-                if (*rule < work.marketBook.rules.size())
-                    work.marketBook.rules.erase(work.marketBook.rules.begin() +
-                                                static_cast<std::ptrdiff_t>(*rule));
-            });
-        });
-    }
-    menu.addAction(tr("Put the standard rules back"), this, [this] {
+    makeAction(rules_, ActionId::NewRule, [this] { Q_EMIT newRuleWanted(); });
+    QAction* edit = makeAction(rules_, ActionId::EditRule, [this] {
+        if (const auto rule = ruleOf(rules_->currentItem()))
+            Q_EMIT ruleWanted(*rule);
+    });
+    QAction* remove = makeAction(rules_, ActionId::RemoveRule, [this] { removeRule(); });
+    makeAction(rules_, ActionId::StandardRules, [this] {
         desk_.work().edit(tr("Put the standard rules back"),
                           [](Work& work) { work.marketBook = conditions::standardBook(); });
     });
-    menu.exec(rules_->viewport()->mapToGlobal(at));
+    const auto enable = [this, edit, remove] {
+        for (QAction* action : {edit, remove})
+            action->setEnabled(ruleOf(rules_->currentItem()).has_value());
+    };
+    connect(rules_, &QTreeWidget::currentItemChanged, this, enable);
+    enable();
+}
+
+void StancePanel::removeRule()
+{
+    const auto rule = ruleOf(rules_->currentItem());
+    if (!rule)
+        return;
+    const QString title = text(reading_->book.rules[*rule].title);
+    desk_.work().edit(tr("Remove the rule “%1”").arg(title), [rule](Work& work) {
+        if (*rule < work.marketBook.rules.size())
+            work.marketBook.rules.erase(work.marketBook.rules.begin() +
+                                        static_cast<std::ptrdiff_t>(*rule));
+    });
 }
 
 } // namespace sieve::app

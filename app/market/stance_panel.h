@@ -34,7 +34,8 @@ private:
     void fill();
     void addRule(std::size_t rule, std::size_t bar);
     void addPart(QTreeWidgetItem* parent, const conditions::RulePart& part);
-    void openMenu(const QPoint& at);
+    void addActions();
+    void removeRule();
     std::optional<std::size_t> ruleOf(const QTreeWidgetItem* item) const;
 
     Desk& desk_;

@@ -3,9 +3,7 @@
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
 
-#include <QContextMenuEvent>
 #include <QHelpEvent>
-#include <QMenu>
 #include <QPainter>
 #include <QToolTip>
 #include <algorithm>
@@ -71,6 +69,11 @@ void paintTrendBand(QPainter& painter, const QRectF& area, const conditions::Tre
 
 StateBoard::StateBoard(QWidget* parent) : QWidget(parent)
 {
+    setContextMenuPolicy(Qt::ActionsContextMenu);
+    const ActionId edits[] = {ActionId::EditShortRule, ActionId::EditMediumRule,
+                              ActionId::EditLongRule};
+    for (std::size_t i = 0; i < std::size(edits); ++i)
+        makeAction(this, edits[i], [this, i] { Q_EMIT ruleWanted(i); });
     setObjectName(QStringLiteral("sheet"));
     setAttribute(Qt::WA_StyledBackground);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
@@ -272,16 +275,6 @@ void StateBoard::mouseDoubleClickEvent(QMouseEvent* event)
 {
     if (const auto horizon = horizonAt(event->pos()))
         Q_EMIT ruleWanted(*horizon);
-}
-
-void StateBoard::contextMenuEvent(QContextMenuEvent* event)
-{
-    QMenu menu(this);
-    for (std::size_t i = 0; i < 3; ++i)
-        menu.addAction(
-            tr("Edit the %1 rule").arg(text(conditions::horizonName(conditions::horizons[i]))),
-            this, [this, i] { Q_EMIT ruleWanted(i); });
-    menu.exec(event->globalPos());
 }
 
 void StateBoard::keyPressEvent(QKeyEvent* event)

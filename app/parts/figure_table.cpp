@@ -1,6 +1,7 @@
 #include "app/parts/figure_table.h"
 
 #include "app/look/look.h"
+#include "app/parts/actions.h"
 #include "app/parts/mini_line.h"
 
 #include <QAction>
@@ -155,12 +156,8 @@ void prepareTable(QTableView* table)
     table->verticalHeader()->setDefaultSectionSize(table->fontMetrics().height() + 11);
     table->horizontalHeader()->setHighlightSections(false);
     table->horizontalHeader()->setMinimumSectionSize(36);
-    auto* copy = new QAction(QObject::tr("Copy the table"), table);
-    copy->setShortcut(QKeySequence::Copy);
-    copy->setShortcutContext(Qt::WidgetShortcut);
-    QObject::connect(copy, &QAction::triggered, table,
-                     [table] { QApplication::clipboard()->setText(tableText(*table)); });
-    table->addAction(copy);
+    makeAction(table, ActionId::CopyTable,
+               [table] { QApplication::clipboard()->setText(tableText(*table)); });
     table->setContextMenuPolicy(Qt::ActionsContextMenu);
 }
 

@@ -2,18 +2,17 @@
 
 #include "app/look/look.h"
 #include "app/look/tone.h"
+#include "app/parts/actions.h"
 #include "app/parts/elided_label.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
 #include "app/sift/spread_strip.h"
 
 #include <QCheckBox>
-#include <QContextMenuEvent>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QLabel>
-#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
@@ -58,7 +57,7 @@ Band::Band(QWidget* parent)
     isOn_->setAccessibleName(tr("Criterion counts"));
     remove_->setIcon(iconOf(QStringLiteral("remove"), look().softInk));
     remove_->setIconSize({12, 12});
-    remove_->setToolTip(tr("Take this criterion out (Alt+Delete)"));
+    remove_->setToolTip(tipOf(ActionId::TakeCriterionOut));
     remove_->setAccessibleName(tr("Take criterion out"));
     left_->setFont(fontOf(Weight::SemiBold));
     left_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -104,6 +103,11 @@ Band::Band(QWidget* parent)
     connect(strip_, &SpreadStrip::gripMoved, this, &Band::moveBound);
     connect(strip_, &SpreadStrip::gripLeft, this, &Band::committed);
     connect(strip_, &SpreadStrip::percentWanted, this, &Band::percentWanted);
+    setContextMenuPolicy(Qt::ActionsContextMenu);
+    makeAction(this, ActionId::CommentCriterion, [this] { editComment(); });
+    makeAction(this, ActionId::MoveCriterionUp, [this] { Q_EMIT moveWanted(-1); });
+    makeAction(this, ActionId::MoveCriterionDown, [this] { Q_EMIT moveWanted(1); });
+    makeAction(this, ActionId::TakeCriterionOut, [this] { Q_EMIT removeWanted(); });
 }
 
 void Band::setCriterion(const screens::Criterion& criterion)
@@ -252,17 +256,6 @@ void Band::paintEvent(QPaintEvent*)
     painter.drawLine(ribbonWidth + 12, height() - 1, width(), height() - 1);
 }
 
-void Band::keyPressEvent(QKeyEvent* event)
-{
-    const bool isAlt = event->modifiers() & Qt::AltModifier;
-    if (isAlt && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down))
-        Q_EMIT moveWanted(event->key() == Qt::Key_Up ? -1 : 1);
-    else if (isAlt && event->key() == Qt::Key_Delete)
-        Q_EMIT removeWanted();
-    else
-        QWidget::keyPressEvent(event);
-}
-
 void Band::mousePressEvent(QMouseEvent* event)
 {
     dragFrom_ = event->position().toPoint().x() <= ribbonWidth + 12
@@ -279,20 +272,6 @@ void Band::mouseMoveEvent(QMouseEvent* event)
         return;
     dragFrom_ += moved > 0 ? height() : -height();
     Q_EMIT moveWanted(moved > 0 ? 1 : -1);
-}
-
-void Band::contextMenuEvent(QContextMenuEvent* event)
-{
-    QMenu menu(this);
-    connect(menu.addAction(tr("Comment…")), &QAction::triggered, this, &Band::editComment);
-    connect(menu.addAction(tr("Move up\tAlt+Up")), &QAction::triggered, this,
-            [this] { Q_EMIT moveWanted(-1); });
-    connect(menu.addAction(tr("Move down\tAlt+Down")), &QAction::triggered, this,
-            [this] { Q_EMIT moveWanted(1); });
-    menu.addSeparator();
-    connect(menu.addAction(tr("Take out\tAlt+Delete")), &QAction::triggered, this,
-            &Band::removeWanted);
-    menu.exec(event->globalPos());
 }
 
 } // namespace sieve::app

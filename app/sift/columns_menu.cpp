@@ -2,6 +2,7 @@
 
 #include "app/desk/desk.h"
 #include "app/desk/settings.h"
+#include "app/parts/actions.h"
 #include "app/parts/number_text.h"
 
 #include <QInputDialog>
@@ -15,8 +16,10 @@ constexpr const char* setsKey = "column_sets";
 
 } // namespace
 
-ColumnsMenu::ColumnsMenu(Desk& desk, std::function<screens::ColumnSet()> inHand, QWidget* parent)
-    : QMenu(parent), desk_(desk), inHand_(std::move(inHand))
+ColumnsMenu::ColumnsMenu(Desk& desk, std::function<screens::ColumnSet()> inHand, QWidget* place)
+    : QMenu(place), desk_(desk), inHand_(std::move(inHand)),
+      choose_(makeAction(place, ActionId::ChooseColumns, [this] { Q_EMIT editWanted(); })),
+      keep_(makeAction(place, ActionId::KeepColumns, [this] { keepInHand(); }))
 {
     setToolTipsVisible(true);
     connect(this, &QMenu::aboutToShow, this, &ColumnsMenu::fill);
@@ -41,7 +44,7 @@ void ColumnsMenu::fill()
     clear();
     for (QMenu* former : findChildren<QMenu*>(QString(), Qt::FindDirectChildrenOnly))
         former->deleteLater();
-    connect(addAction(tr("Choose columns…")), &QAction::triggered, this, &ColumnsMenu::editWanted);
+    addAction(choose_);
     addSeparator();
     const std::vector<screens::ColumnSet> sets = own();
     for (const screens::ColumnSet& set : sets)
@@ -51,8 +54,7 @@ void ColumnsMenu::fill()
     for (const screens::ColumnSet& set : screens::readyColumnSets())
         addSet(this, set);
     addSeparator();
-    connect(addAction(tr("Keep these columns as a set…")), &QAction::triggered, this,
-            &ColumnsMenu::keepInHand);
+    addAction(keep_);
     if (sets.empty())
         return;
     QMenu* forget = addMenu(tr("Forget a set"));

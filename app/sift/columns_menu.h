@@ -13,8 +13,8 @@ class Desk;
 class ColumnsMenu : public QMenu {
     Q_OBJECT
 public:
-    /// `inHand` gives the columns that are shown, to be kept as a set.
-    ColumnsMenu(Desk& desk, std::function<screens::ColumnSet()> inHand, QWidget* parent);
+    /// `inHand` gives the columns that are shown, to be kept as a set; `place` takes the actions.
+    ColumnsMenu(Desk& desk, std::function<screens::ColumnSet()> inHand, QWidget* place);
 
 Q_SIGNALS:
     void chosen(const screens::ColumnSet& set);
@@ -29,6 +29,8 @@ private:
 
     Desk& desk_;
     std::function<screens::ColumnSet()> inHand_;
+    QAction* choose_;
+    QAction* keep_;
 };
 
 } // namespace sieve::app

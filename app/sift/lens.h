@@ -1,9 +1,10 @@
 #pragma once
 
+#include "app/parts/actions.h"
 #include "app/sift/sifted.h"
 
 #include <QWidget>
-#include <functional>
+#include <span>
 #include <vector>
 
 namespace sieve::app {
@@ -27,13 +28,11 @@ protected:
 };
 
 struct LensEntry {
-    QString id;
-    QString title;
-    QString tip;
-    std::function<Lens*(Desk&)> make;
+    ActionId id; ///< shows it, and bears its title, tip and key
+    Lens* (*make)(Desk&);
 };
 
-/// All lenses beside the table, in their order. A new one is a file and a row of this.
-const std::vector<LensEntry>& lenses();
+/// All lenses beside the table, in their order. A new one is a file, a row of this and its action.
+std::span<const LensEntry> lenses();
 
 } // namespace sieve::app

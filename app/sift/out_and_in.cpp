@@ -4,6 +4,7 @@
 #include "app/desk/focus.h"
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
+#include "app/parts/actions.h"
 #include "app/parts/number_text.h"
 #include "app/sift/paste_dialog.h"
 #include "core/storage/file_aside.h"
@@ -47,37 +48,30 @@ std::vector<std::string> symbolsOf(const Sifted& sifted)
     return symbols;
 }
 
-OutAndIn::OutAndIn(Desk& desk, QWidget* parent) : QMenu(parent), desk_(desk), saver_(this)
+OutAndIn::OutAndIn(Desk& desk, QWidget* place) : QMenu(place), desk_(desk), saver_(this)
 {
-    addEntry(tr("Copy the symbols"), Qt::CTRL | Qt::SHIFT | Qt::Key_C, [this] { copySymbols(); });
-    addEntry(tr("Copy the table"), {}, [this] { copyTable(); });
+    const auto add = [this, place](ActionId id, const std::function<void()>& act) {
+        addAction(makeAction(place, id, act));
+    };
+    add(ActionId::CopySymbols, [this] { copySymbols(); });
+    add(ActionId::CopyResults, [this] { copyTable(); });
     addSeparator();
-    for (const char* kind : {"xlsx", "csv", "json"})
-        addEntry(tr("Save the table as %1…").arg(QString(QLatin1String(kind)).toUpper()), {},
-                 [this, kind] { save(QLatin1String(kind)); });
-    addEntry(tr("Save the symbols as text…"), {}, [this] { save(QLatin1String(symbolsKind)); });
+    add(ActionId::SaveWorkbook, [this] { save(QStringLiteral("xlsx")); });
+    add(ActionId::SaveCsv, [this] { save(QStringLiteral("csv")); });
+    add(ActionId::SaveJson, [this] { save(QStringLiteral("json")); });
+    add(ActionId::SaveSymbols, [this] { save(QLatin1String(symbolsKind)); });
     addSeparator();
-    addEntry(tr("Symbols from a text…"), Qt::CTRL | Qt::SHIFT | Qt::Key_V,
-             [this] { takeText(QApplication::clipboard()->text()); });
+    add(ActionId::SymbolsFromText, [this] { takeText(QApplication::clipboard()->text()); });
     connect(&saver_, &Asker::failed, &desk_, &Desk::noticed);
 }
 
-void OutAndIn::addEntry(const QString& name, const QKeySequence& key,
-                        const std::function<void()>& run)
-{
-    QAction* action = addAction(name);
-    action->setShortcut(key);
-    action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
-    connect(action, &QAction::triggered, this, run);
-}
-
-void OutAndIn::copySymbols() const
+void OutAndIn::copySymbols()
 {
     QApplication::clipboard()->setText(
         text(fmt::format("{}", fmt::join(symbolsOf(*sifted_), "\n"))));
 }
 
-void OutAndIn::copyTable() const
+void OutAndIn::copyTable()
 {
     if (sifted_->table)
         QApplication::clipboard()->setText(

@@ -11,12 +11,12 @@ namespace sieve::app {
 
 class Desk;
 
-/// How results leave the program and symbols come into it. A widget that takes its actions too
-/// makes their keys work while it is closed.
+/// How results leave the program and symbols come into it.
 class OutAndIn : public QMenu {
     Q_OBJECT
 public:
-    OutAndIn(Desk& desk, QWidget* parent);
+    /// `place` takes the actions, whose keys work all over it.
+    OutAndIn(Desk& desk, QWidget* place);
     void show(const SiftedPtr& sifted) { sifted_ = sifted; }
     /// What some text names, shown before it is taken; asks where to.
     void takeText(const QString& typed);
@@ -25,9 +25,8 @@ Q_SIGNALS:
     void trayWanted(const std::vector<std::string>& symbols);
 
 private:
-    void addEntry(const QString& name, const QKeySequence& key, const std::function<void()>& run);
-    void copySymbols() const;
-    void copyTable() const;
+    void copySymbols();
+    void copyTable();
     void save(const QString& kind);
     void addToList(const std::vector<std::string>& symbols);
 

@@ -5,6 +5,7 @@
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
+#include "app/parts/actions.h"
 #include "app/parts/elided_label.h"
 #include "app/parts/number_text.h"
 #include "app/sift/own_field_editor.h"
@@ -24,8 +25,8 @@
 
 namespace sieve::app {
 
-ScreenHead::ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidget* parent)
-    : QWidget(parent), desk_(desk), draft_(std::move(draft)), name_(new QToolButton),
+ScreenHead::ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidget* place)
+    : QWidget(place), desk_(desk), draft_(std::move(draft)), name_(new QToolButton),
       save_(new QToolButton), purpose_(new ElidedLabel)
 {
     name_->setPopupMode(QToolButton::InstantPopup);
@@ -33,14 +34,12 @@ ScreenHead::ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidg
     name_->setMenu(new QMenu(name_));
     name_->setAccessibleName(tr("Screen"));
     save_->setText(tr("Save"));
-    save_->setToolTip(tr("Save the screen among yours; what it was before stays as a version "
-                         "(Ctrl+S)"));
+    save_->setToolTip(tipOf(ActionId::SaveScreen));
     connect(save_, &QToolButton::clicked, this, &ScreenHead::save);
     auto* asText = new QToolButton;
     asText->setText(tr("As text"));
-    asText->setToolTip(tr("The same criteria as text of the language (Ctrl+T)"));
+    asText->setToolTip(tipOf(ActionId::ScreenAsText));
     asText->setCheckable(true);
-    asText->setShortcut(Qt::CTRL | Qt::Key_T);
     connect(asText, &QToolButton::toggled, this, &ScreenHead::asTextWanted);
     setTone(purpose_, Tone::Soft);
     purpose_->setContentsMargins(7, 0, 0, 2);
@@ -56,25 +55,18 @@ ScreenHead::ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidg
     layout->addLayout(line);
     layout->addWidget(purpose_);
 
-    addAct(tr("All screens, the ready ones too…"), Qt::CTRL | Qt::Key_B, [this] { browse(); });
-    addAct(tr("Own fields…"), Qt::CTRL | Qt::Key_E, [this] { OwnFieldEditor(desk_, this).exec(); });
-    addAct(tr("New, with nothing in it"), Qt::CTRL | Qt::SHIFT | Qt::Key_N, [this] { begin(); });
-    addAct(tr("Save"), Qt::CTRL | Qt::Key_S, [this] { save(); });
-    addAct(tr("Save as…"), Qt::CTRL | Qt::SHIFT | Qt::Key_S, [this] { saveAs(); });
+    acts_ = {
+        makeAction(place, ActionId::ChooseScreen, [this] { browse(); }),
+        makeAction(place, ActionId::OwnFields, [this] { OwnFieldEditor(desk_, this).exec(); }),
+        makeAction(place, ActionId::NewScreen, [this] { begin(); }),
+        makeAction(place, ActionId::SaveScreen, [this] { save(); }),
+        makeAction(place, ActionId::SaveScreenAs, [this] { saveAs(); }),
+    };
+    makeAction(place, ActionId::ScreenAsText, [asText] { asText->toggle(); });
     // Filled when it opens: a screen may be chosen from the menu that would be filled anew.
     connect(name_->menu(), &QMenu::aboutToShow, this, &ScreenHead::fillMenu);
     connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &ScreenHead::tell);
     fillMenu();
-}
-
-void ScreenHead::addAct(const QString& name, const QKeySequence& key,
-                        const std::function<void()>& run)
-{
-    auto* act = new QAction(name, this);
-    act->setShortcut(key);
-    connect(act, &QAction::triggered, this, run);
-    addAction(act); // so that its key works while the menu is closed
-    acts_.push_back(act);
 }
 
 void ScreenHead::tell()
@@ -120,7 +112,7 @@ void ScreenHead::fillMenu()
         if (screen.folder.empty())
             add("", screen);
     menu->addSeparator();
-    menu->addActions({acts_.begin(), acts_.end()});
+    menu->addActions(acts_);
 }
 
 void ScreenHead::choose(const screens::Screen& screen)

@@ -2,6 +2,7 @@
 
 #include "core/screens/screen.h"
 
+#include <QAction>
 #include <QWidget>
 #include <functional>
 
@@ -17,7 +18,8 @@ class Desk;
 class ScreenHead : public QWidget {
     Q_OBJECT
 public:
-    ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidget* parent = nullptr);
+    /// `place` takes its actions, whose keys work all over it.
+    ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidget* place);
     /// The screen in hand, or what is saved, became another.
     void tell();
 
@@ -28,7 +30,6 @@ Q_SIGNALS:
 
 private:
     void fillMenu();
-    void addAct(const QString& name, const QKeySequence& key, const std::function<void()>& run);
     void choose(const screens::Screen& screen);
     void begin();
     void save();
@@ -40,7 +41,7 @@ private:
     QToolButton* name_;
     QToolButton* save_;
     QLabel* purpose_;
-    std::vector<QAction*> acts_; ///< at the end of the menu
+    QList<QAction*> acts_; ///< at the end of the menu
 };
 
 } // namespace sieve::app

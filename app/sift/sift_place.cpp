@@ -45,8 +45,9 @@ namespace sieve::app {
 
 SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), asker_(this), percentAsker_(this), stack_(new StackView),
-      head_(new ScreenHead(desk, [this] { return draft_; })), summary_(new QLabel),
-      outAndIn_(new OutAndIn(desk, this)), results_(new ResultsView(desk)),
+      head_(new ScreenHead(
+          desk, [this] { return draft_; }, this)),
+      summary_(new QLabel), outAndIn_(new OutAndIn(desk, this)), results_(new ResultsView(desk)),
       lensButtons_(new QButtonGroup(this)), lenses_(new QStackedWidget), evidence_(new QTabWidget),
       nearMisses_(new NearMissTable), why_(new WhyView(desk)), days_(new DaysView(desk)),
       follow_(new QTimer(this))
@@ -101,7 +102,8 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
 
     setFocusProxy(stack_->newLine()); // who comes by a key can type at once
     setAcceptDrops(true);
-    addKey(Qt::CTRL | Qt::Key_Return, [this] { fillTray(); });
+    makeAction(this, ActionId::TakeInHand, [this] { fillTray(); });
+    makeAction(this, ActionId::NewCriterion, [this] { stack_->focusNewLine(); });
     if (desk_.work().isLoaded()) {
         takeScreen();
         takeFields();
@@ -110,10 +112,10 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
 
 QWidget* SiftPlace::buildRight()
 {
-    addLens(tr("Table"), tr("What passes, a row each"), results_);
+    addLens(ActionId::ShowTable, results_);
     for (const LensEntry& entry : lenses()) {
         Lens* lens = entry.make(desk_);
-        addLens(entry.title, entry.tip, lens);
+        addLens(entry.id, lens);
         connect(lens, &Lens::trayWanted, this, &SiftPlace::takeInHand);
         connect(lens, &Lens::boundWanted, stack_, &StackView::setBound);
     }
@@ -127,16 +129,17 @@ QWidget* SiftPlace::buildRight()
             lenses_->currentWidget()->setFocus();
     });
 
-    const std::pair<Qt::Key, int> pages[] = {{Qt::Key_N, 0}, {Qt::Key_W, 1}, {Qt::Key_D, 2}};
-    for (const auto& [key, page] : pages)
-        addKey(Qt::ALT | key, [this, page = page] {
-            evidence_->setCurrentIndex(page);
-            evidence_->widget(page)->setFocus();
+    const auto addPage = [this](ActionId id, const QString& title, QWidget* page) {
+        evidence_->setTabToolTip(evidence_->addTab(page, title), tipOf(id));
+        makeAction(this, id, [this, page] {
+            evidence_->setCurrentWidget(page);
+            page->setFocus();
         });
+    };
     evidence_->setDocumentMode(true);
-    evidence_->addTab(nearMisses_, tr("Near misses"));
-    evidence_->addTab(why_, tr("Why"));
-    evidence_->addTab(days_, tr("Days"));
+    addPage(ActionId::ShowNearMisses, tr("Near misses"), nearMisses_);
+    addPage(ActionId::ShowWhy, tr("Why"), why_);
+    addPage(ActionId::ShowDays, tr("Days"), days_);
     connect(nearMisses_, &NearMissTable::chosen, &desk_.focus(), &Focus::select);
 
     auto* columns = new ColumnsMenu(
@@ -156,7 +159,6 @@ QWidget* SiftPlace::buildRight()
         button->setMenu(menu);
         return button;
     };
-    addActions(outAndIn_->actions()); // so that their keys work while the menu is closed
     auto* bar = new QHBoxLayout;
     bar->setSpacing(2);
     for (QAbstractButton* button : lensButtons_->buttons())
@@ -184,22 +186,12 @@ QWidget* SiftPlace::buildRight()
     return right;
 }
 
-void SiftPlace::addKey(const QKeySequence& key, const std::function<void()>& act)
-{
-    auto* action = new QAction(this);
-    action->setShortcut(key);
-    action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
-    connect(action, &QAction::triggered, this, act);
-    addAction(action);
-}
-
-void SiftPlace::addLens(const QString& title, const QString& tip, QWidget* page)
+void SiftPlace::addLens(ActionId id, QWidget* page)
 {
     auto* button = new QToolButton;
-    const QKeySequence key(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + lenses_->count()));
-    button->setText(title);
-    button->setToolTip(tr("%1 (%2)").arg(tip, key.toString(QKeySequence::NativeText)));
-    addKey(key, [button] { button->click(); }); // a button's own key waits for its animation
+    button->setText(plainTitleOf(id));
+    button->setToolTip(tipOf(id));
+    makeAction(this, id, [button] { button->click(); });
     button->setCheckable(true);
     lensButtons_->addButton(button, lenses_->count());
     lenses_->addWidget(page);

@@ -2,6 +2,7 @@
 
 #include "app/desk/asker.h"
 #include "app/desk/place.h"
+#include "app/parts/actions.h"
 #include "app/sift/sifted.h"
 
 #include <memory>
@@ -37,8 +38,7 @@ protected:
 
 private:
     QWidget* buildRight();
-    void addKey(const QKeySequence& key, const std::function<void()>& act);
-    void addLens(const QString& title, const QString& tip, QWidget* page);
+    void addLens(ActionId id, QWidget* page);
     void show(const SiftedPtr& sifted);
     void showRest();
     void showLens();

@@ -2,6 +2,7 @@
 
 #include "app/look/look.h"
 #include "app/look/tone.h"
+#include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
 #include "app/sift/band.h"
@@ -135,7 +136,7 @@ StackView::StackView(QWidget* parent)
     connect(guidance_, &QLabel::linkActivated, this, &StackView::follow);
     guidance_->setContentsMargins(12, 0, 12, 0);
     toTray_->setProperty("leading", true);
-    toTray_->setToolTip(tr("Take these in hand and go through them in Weigh (Ctrl+Return)"));
+    toTray_->setToolTip(tipOf(ActionId::TakeInHand));
     auto* bottom = new QHBoxLayout;
     bottom->setContentsMargins(12, 2, 12, 10);
     bottom->addWidget(toTray_, 1);

@@ -2,6 +2,7 @@
 
 #include "app/look/look.h"
 #include "app/look/tone.h"
+#include "app/parts/actions.h"
 #include "app/parts/number_text.h"
 
 #include <QComboBox>
@@ -66,10 +67,11 @@ QString markText(watchlists::Mark mark)
     return {};
 }
 
-QPushButton* decisionButton(const QString& text, const QString& tip)
+QPushButton* decisionButton(ActionId id)
 {
-    auto* button = new QPushButton(text);
-    button->setToolTip(tip);
+    auto* button =
+        new QPushButton(QStringLiteral("%1  %2").arg(plainTitleOf(id), keysOf(id)[0].toString()));
+    button->setToolTip(tipOf(id));
     button->setFocusPolicy(Qt::NoFocus); // the keys stay with the place
     return button;
 }
@@ -96,7 +98,8 @@ Dossier::Dossier(QWidget* parent)
     }
     mark_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     mark_->setFont(fontOf(Weight::Medium));
-    reason_->setPlaceholderText(tr("Reason, or what to wait for (R)"));
+    reason_->setPlaceholderText(
+        tr("Reason, or what to wait for (%1)").arg(keysOf(ActionId::GiveReason)[0].toString()));
     reason_->setAccessibleName(tr("Reason"));
     list_->setAccessibleName(tr("Watchlist that takes what is kept"));
     list_->setFocusPolicy(Qt::ClickFocus);
@@ -106,13 +109,11 @@ Dossier::Dossier(QWidget* parent)
     head->addWidget(mark_, 1);
     auto* decisions = new QHBoxLayout;
     decisions->setSpacing(6);
-    const std::array marks{
-        std::tuple(tr("Keep  K"), tr("Put it on the watchlist and go on"), watchlists::Mark::Kept),
-        std::tuple(tr("Drop  X"), tr("Drop it and go on"), watchlists::Mark::Dropped),
-        std::tuple(tr("Later  L"), tr("Set it aside; it comes again at the end"),
-                   watchlists::Mark::Later)};
-    for (const auto& [label, tip, mark] : marks) {
-        QPushButton* button = decisionButton(label, tip);
+    const std::array marks{std::pair(ActionId::Keep, watchlists::Mark::Kept),
+                           std::pair(ActionId::Drop, watchlists::Mark::Dropped),
+                           std::pair(ActionId::Later, watchlists::Mark::Later)};
+    for (const auto& [id, mark] : marks) {
+        QPushButton* button = decisionButton(id);
         button->setProperty("leading", mark == watchlists::Mark::Kept);
         decisions->addWidget(button, 1);
         connect(button, &QPushButton::clicked, this, [this, mark = mark] { Q_EMIT decided(mark); });

@@ -7,12 +7,12 @@
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
+#include "app/parts/actions.h"
 #include "app/parts/empty_page.h"
 #include "app/parts/number_text.h"
 #include "app/weigh/dossier.h"
 #include "core/watchlists/gain.h"
 
-#include <QAction>
 #include <QSplitter>
 #include <QStackedLayout>
 #include <QVBoxLayout>
@@ -60,31 +60,22 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(&desk_.work(), &Workbench::trayChanged, this, &WeighPlace::showSelection);
     connect(&desk_.work(), &Workbench::listsChanged, this, &WeighPlace::showSelection);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
-    addKeys();
+    addActions();
     showSelection();
 }
 
-void WeighPlace::addKey(const QKeySequence& key, const QString& name,
-                        const std::function<void()>& act)
+void WeighPlace::addActions()
 {
-    auto* action = new QAction(name, this);
-    action->setShortcut(key);
-    action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
-    connect(action, &QAction::triggered, this, act);
-    addAction(action);
-}
-
-void WeighPlace::addKeys()
-{
-    addKey(Qt::Key_Space, tr("Next candidate"), [this] { step(1); });
-    addKey(Qt::SHIFT | Qt::Key_Space, tr("Candidate before"), [this] { step(-1); });
-    addKey(Qt::Key_K, tr("Keep"), [this] { decide(Mark::Kept); });
-    addKey(Qt::Key_X, tr("Drop"), [this] { decide(Mark::Dropped); });
-    addKey(Qt::Key_L, tr("Later"), [this] { decide(Mark::Later); });
-    addKey(Qt::Key_R, tr("Give the reason"), [this] { dossier_->focusReason(); });
-    for (int number = 1; number <= 9; ++number)
-        addKey(static_cast<Qt::Key>(Qt::Key_0 + number), tr("Keep onto list %1").arg(number),
-               [this, number] { keepOnto(static_cast<std::size_t>(number) - 1); });
+    makeAction(this, ActionId::NextCandidate, [this] { step(1); });
+    makeAction(this, ActionId::CandidateBefore, [this] { step(-1); });
+    makeAction(this, ActionId::Keep, [this] { decide(Mark::Kept); });
+    makeAction(this, ActionId::Drop, [this] { decide(Mark::Dropped); });
+    makeAction(this, ActionId::Later, [this] { decide(Mark::Later); });
+    makeAction(this, ActionId::GiveReason, [this] { dossier_->focusReason(); });
+    for (int number = 1; number <= rowOf(ActionId::KeepOnto).count; ++number)
+        makeAction(
+            this, ActionId::KeepOnto,
+            [this, number] { keepOnto(static_cast<std::size_t>(number) - 1); }, number);
 }
 
 void WeighPlace::showSelection()

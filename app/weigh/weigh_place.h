@@ -28,8 +28,7 @@ private:
         std::shared_ptr<const PriceChartData> chart;
         std::shared_ptr<const screens::ResultTable> figures;
     };
-    void addKeys();
-    void addKey(const QKeySequence& key, const QString& name, const std::function<void()>& act);
+    void addActions();
     void showSelection();
     void step(int by);
     void decide(watchlists::Mark mark);

@@ -82,6 +82,7 @@ inline void chooseAt(
     inOpened<QMenu>(
         bench,
         [&] {
+            QTest::mouseClick(widget, Qt::RightButton, {}, at);
             QContextMenuEvent event(QContextMenuEvent::Mouse, at, widget->mapToGlobal(at));
             QApplication::sendEvent(widget, &event);
         },

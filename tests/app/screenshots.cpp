@@ -5,6 +5,7 @@
 #include "app/sift/stack_view.h"
 #include "tests/app/window_bench.h"
 
+#include "app/frame/keys_dialog.h"
 #include "app/frame/take_in_prices_dialog.h"
 #include "app/sift/text_form.h"
 #include "core/screens/column_sets.h"
@@ -14,6 +15,7 @@
 #include <QDir>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenuBar>
 #include <QScreen>
 #include <QScrollBar>
 #include <QTabWidget>
@@ -362,14 +364,29 @@ void takeMarket(const QDir& folder)
     take(bench, folder, "diverging_small");
 }
 
+/// The menus of the window, each over the place that it belongs to, and the list of keys.
+void takeMenus(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    for (const char* place : {"sift", "weigh", "lists", "market"})
+        bench.go(place);
+    for (QAction* entry : bench.window->menuBar()->actions()) {
+        QMenu* menu = entry->menu();
+        menu->popup({0, 0});
+        menu->grab().save(folder.filePath(menu->title().remove(u'&') + QStringLiteral(".png")));
+        menu->hide();
+    }
+    sieve::app::KeysDialog keys(bench.window.get());
+    keys.grab().save(folder.filePath(QStringLiteral("keys.png")));
+}
+
 /// What can be taken alone.
 const std::map<std::string, void (*)(const QDir&)>& parts()
 {
-    static const std::map<std::string, void (*)(const QDir&)> all{{"market", takeMarket},
-                                                                  {"sift", takeSift},
-                                                                  {"screens", takeScreens},
-                                                                  {"own_field", takeOwnField},
-                                                                  {"hands", takeHands}};
+    static const std::map<std::string, void (*)(const QDir&)> all{
+        {"market", takeMarket},      {"sift", takeSift},   {"screens", takeScreens},
+        {"own_field", takeOwnField}, {"hands", takeHands}, {"menus", takeMenus}};
     return all;
 }
 

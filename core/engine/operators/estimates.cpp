@@ -57,10 +57,8 @@ private:
     Facts& facts_;
 };
 
-template <market::Period period>
-bool estimate(Series& series, const Run& run, std::size_t from, std::size_t to)
+template <market::Period period> bool estimate(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     Estimates estimates(facts);
     return estimates.whileKnown([&](Day day) {
         const auto row = estimates.on(day, period, facts.node.count);
@@ -68,9 +66,8 @@ bool estimate(Series& series, const Run& run, std::size_t from, std::size_t to)
     });
 }
 
-bool revision(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool revision(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     Estimates estimates(facts);
     return estimates.whileKnown([&](Day day) {
         const auto now = estimates.on(day, market::Period::Year, 0);
@@ -84,9 +81,8 @@ bool revision(Series& series, const Run& run, std::size_t from, std::size_t to)
 }
 
 /// The figure reported less what was expected the day before, as a share of the latter.
-bool surprise(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool surprise(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     Estimates estimates(facts);
     const auto item =
         market::statementItemNamed(market::estimateMeasureName(measureOf(facts.node)));
@@ -107,11 +103,8 @@ bool surprise(Series& series, const Run& run, std::size_t from, std::size_t to)
 template <market::Period period> ValueDates
 estimateDates(const Node& node, const market::Market& market, std::size_t instrument, Day day)
 {
-    const auto known =
-        market::estimateOn(market, instrument, measureOf(node), period, node.count, day);
-    if (!known)
-        return {};
-    return {.day = {}, .periodEnd = known->periodEnd, .knownOn = known->knownOn};
+    return datesOf(market::estimateOn(market, instrument, measureOf(node), period, node.count, day),
+                   &market::EstimateRow::periodEnd);
 }
 
 constexpr std::array estimateParameters{Parameter{"measure", Accepts::Measure},
@@ -128,7 +121,7 @@ constexpr std::array rows{
              .help = "What analysts expect for the running year, or for one ahead",
              .parameters = estimateParameters,
              .unit = Unit::Money,
-             .fill = estimate<market::Period::Year>,
+             .fill = ofFacts<estimate<market::Period::Year>>,
              .dates = estimateDates<market::Period::Year>},
     Operator{.op = Op::EstimateQuarter,
              .family = Family::Data,
@@ -136,7 +129,7 @@ constexpr std::array rows{
              .help = "What analysts expect for the running quarter, or for one ahead",
              .parameters = estimateParameters,
              .unit = Unit::Money,
-             .fill = estimate<market::Period::Quarter>,
+             .fill = ofFacts<estimate<market::Period::Quarter>>,
              .dates = estimateDates<market::Period::Quarter>},
     Operator{.op = Op::Revision,
              .family = Family::Data,
@@ -144,14 +137,14 @@ constexpr std::array rows{
              .help = "How the estimate for the running year changed over so many days",
              .parameters = revisionParameters,
              .unit = Unit::Percent,
-             .fill = revision},
+             .fill = ofFacts<revision>},
     Operator{.op = Op::Surprise,
              .family = Family::Data,
              .name = "surprise",
              .help = "A reported quarter against what was expected the day before",
              .parameters = surpriseParameters,
              .unit = Unit::Percent,
-             .fill = surprise},
+             .fill = ofFacts<surprise>},
 };
 
 } // namespace

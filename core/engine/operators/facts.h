@@ -109,4 +109,18 @@ private:
     std::size_t reported_ = 0; ///< reports by the day last asked about
 };
 
+/// The fill of an operator that is a function of Facts.
+template <bool (*of)(Facts&)>
+bool ofFacts(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    Facts facts(series, run, from, to);
+    return of(facts);
+}
+
+/// The dates of a row that was known, if any.
+template <class Row> ValueDates datesOf(const std::optional<Row>& known, Day Row::*periodEnd)
+{
+    return known ? ValueDates{{}, (*known).*periodEnd, known->knownOn} : ValueDates{};
+}
+
 } // namespace sieve::engine

@@ -7,43 +7,37 @@ namespace sieve::engine {
 
 namespace {
 
-bool textField(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool textField(Facts& facts)
 {
-    const std::uint32_t number =
-        run.frame.market->text(run.frame.instrument, series.node->textField);
-    return Facts(series, run, from, to).all(number == 0 ? missing : static_cast<double>(number));
+    const std::uint32_t number = facts.market.text(facts.instrument, facts.node.textField);
+    return facts.all(number == 0 ? missing : static_cast<double>(number));
 }
 
-bool listedOn(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool listedOn(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     const std::optional<Day> day = facts.listing().listedOn;
     return facts.all(day ? day->serial() : missing);
 }
 
-bool offerPrice(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool offerPrice(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     const market::Instrument& listing = facts.listing();
     return facts.all(listing.offerPrice *
                      facts.factorOf(listing.listedOn.value_or(facts.firstDay())));
 }
 
-bool optionable(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool optionable(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     return facts.all(facts.listing().optionable ? 1.0 : 0.0);
 }
 
-bool shortable(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool shortable(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     return facts.all(facts.listing().shortable ? 1.0 : 0.0);
 }
 
-bool inIndex(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool inIndex(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     return facts.eachDay([&](Day day) {
         return market::isMember(facts.listing(), facts.node.text, day) ? 1.0 : 0.0;
     });
@@ -56,9 +50,8 @@ bool bearsSymbol(const market::Instrument& listing, const std::string& symbol)
                listing.formerSymbols.end();
 }
 
-bool onList(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool onList(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     std::vector<const ListMembers::Stay*> own;
     for (const ListMembers::Stay& stay : facts.node.list->stays)
         if (bearsSymbol(facts.listing(), stay.symbol))
@@ -76,27 +69,27 @@ constexpr std::array quotedName{Parameter{"name", Accepts::Quoted}};
 constexpr std::array rows{
     Operator{.op = Op::TextField,
              .family = Family::Data,
-             .fill = textField,
+             .fill = ofFacts<textField>,
              .isSteady = true,
              .cost = 0.0},
-    Operator{.op = Op::ListedOn, .family = Family::Data, .fill = listedOn},
-    Operator{.op = Op::OfferPrice, .family = Family::Data, .fill = offerPrice},
-    Operator{.op = Op::Optionable, .family = Family::Data, .fill = optionable},
-    Operator{.op = Op::Shortable, .family = Family::Data, .fill = shortable},
+    Operator{.op = Op::ListedOn, .family = Family::Data, .fill = ofFacts<listedOn>},
+    Operator{.op = Op::OfferPrice, .family = Family::Data, .fill = ofFacts<offerPrice>},
+    Operator{.op = Op::Optionable, .family = Family::Data, .fill = ofFacts<optionable>},
+    Operator{.op = Op::Shortable, .family = Family::Data, .fill = ofFacts<shortable>},
     Operator{.op = Op::InIndex,
              .family = Family::Data,
              .name = "in_index",
              .help = "Whether the stock was a member of an index",
              .parameters = quotedName,
              .kind = Kind::YesNo,
-             .fill = inIndex},
+             .fill = ofFacts<inIndex>},
     Operator{.op = Op::OnList,
              .family = Family::Data,
              .name = "on_list",
              .help = "Whether the stock was on one of your lists",
              .parameters = quotedName,
              .kind = Kind::YesNo,
-             .fill = onList},
+             .fill = ofFacts<onList>},
 };
 
 } // namespace

@@ -11,9 +11,8 @@ namespace sieve::engine {
 
 namespace {
 
-bool nextReport(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool nextReport(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     return facts.eachDay([&](Day day) {
         for (const market::CalendarEntry& entry :
              facts.market.calendar(facts.instrument)) { // by date
@@ -27,9 +26,8 @@ bool nextReport(Series& series, const Run& run, std::size_t from, std::size_t to
     });
 }
 
-bool newsWithin(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool newsWithin(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     const market::Exchange* exchange = facts.market.exchange(facts.listing().exchange);
     const std::string word = lowerCase(facts.node.text);
     std::vector<Day> named;
@@ -45,9 +43,8 @@ bool newsWithin(Series& series, const Run& run, std::size_t from, std::size_t to
     });
 }
 
-bool priceTarget(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool priceTarget(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     const std::vector<market::Rating> ratings = facts.market.notices(facts.instrument).ratings;
     return facts.eachDay([&](Day day) {
         std::map<std::string_view, double> targets; // the newest of each house
@@ -63,9 +60,8 @@ bool priceTarget(Series& series, const Run& run, std::size_t from, std::size_t t
     });
 }
 
-bool dividendsPaid(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool dividendsPaid(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     return facts.eachDay([&](Day day) {
         double paid = 0.0;
         for (const market::Action& action : facts.market.actions(facts.instrument))
@@ -82,28 +78,28 @@ constexpr std::array targetParameters{Parameter{"days", Accepts::Whole, 180.0, 1
 constexpr std::array dividendParameters{Parameter{"days", Accepts::Whole, 365.0, 1, 5000}};
 
 constexpr std::array rows{
-    Operator{.op = Op::NextReport, .family = Family::Data, .fill = nextReport},
+    Operator{.op = Op::NextReport, .family = Family::Data, .fill = ofFacts<nextReport>},
     Operator{.op = Op::NewsWithin,
              .family = Family::Data,
              .name = "news_within",
              .help = "Whether news of so many days (with a word in it) name the stock",
              .parameters = newsParameters,
              .kind = Kind::YesNo,
-             .fill = newsWithin},
+             .fill = ofFacts<newsWithin>},
     Operator{.op = Op::PriceTarget,
              .family = Family::Data,
              .name = "target",
              .help = "Mean of the price targets that houses gave in so many days",
              .parameters = targetParameters,
              .unit = Unit::Money,
-             .fill = priceTarget},
+             .fill = ofFacts<priceTarget>},
     Operator{.op = Op::DividendsPaid,
              .family = Family::Data,
              .name = "dividends_paid",
              .help = "Dividends a share over so many days, by ex-day",
              .parameters = dividendParameters,
              .unit = Unit::Money,
-             .fill = dividendsPaid},
+             .fill = ofFacts<dividendsPaid>},
 };
 
 } // namespace

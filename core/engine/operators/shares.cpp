@@ -8,10 +8,8 @@ namespace sieve::engine {
 namespace {
 
 /// One of the three counts of shares, on the footing asked for.
-template <auto count>
-bool shareCount(Series& series, const Run& run, std::size_t from, std::size_t to)
+template <auto count> bool shareCount(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     return facts.whileKnown(
         [&](Day day) {
             const auto known = market::sharesOn(facts.market, facts.instrument, day);
@@ -27,23 +25,18 @@ bool shareCount(Series& series, const Run& run, std::size_t from, std::size_t to
 
 ValueDates shareDates(const Node&, const market::Market& market, std::size_t instrument, Day day)
 {
-    const auto known = market::sharesOn(market, instrument, day);
-    if (!known)
-        return {};
-    return {.day = {}, .periodEnd = known->date, .knownOn = known->knownOn};
+    return datesOf(market::sharesOn(market, instrument, day), &market::ShareCount::date);
 }
 
-/// of(row) of the owners that were known.
-template <class Of>
-bool owners(Series& series, const Run& run, std::size_t from, std::size_t to, Of of)
+/// One figure of the owners that were known.
+template <double (*figure)(const market::OwnerRow&)> bool owners(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     const auto kind = static_cast<market::OwnerKind>(facts.node.item);
     return facts.whileKnown(
         [&](Day day) {
             const auto row =
                 market::ownersOn(facts.market, facts.instrument, kind, facts.node.count, day);
-            return row ? of(*row) : missing;
+            return row ? figure(*row) : missing;
         },
         [&](const auto& consider) {
             for (const market::OwnerRow& row : facts.market.owners(facts.instrument))
@@ -51,26 +44,22 @@ bool owners(Series& series, const Run& run, std::size_t from, std::size_t to, Of
         });
 }
 
-bool held(Series& series, const Run& run, std::size_t from, std::size_t to)
+double held(const market::OwnerRow& row)
 {
-    return owners(series, run, from, to, [](const market::OwnerRow& row) { return row.share; });
+    return row.share;
 }
 
-bool holders(Series& series, const Run& run, std::size_t from, std::size_t to)
+double holders(const market::OwnerRow& row)
 {
-    return owners(series, run, from, to, [](const market::OwnerRow& row) {
-        return row.holders < 0 ? missing : static_cast<double>(row.holders);
-    });
+    return row.holders < 0 ? missing : row.holders;
 }
 
 ValueDates ownerDates(const Node& node, const market::Market& market, std::size_t instrument,
                       Day day)
 {
-    const auto known = market::ownersOn(market, instrument,
-                                        static_cast<market::OwnerKind>(node.item), node.count, day);
-    if (!known)
-        return {};
-    return {.day = {}, .periodEnd = known->asOf, .knownOn = known->knownOn};
+    const auto kind = static_cast<market::OwnerKind>(node.item);
+    return datesOf(market::ownersOn(market, instrument, kind, node.count, day),
+                   &market::OwnerRow::asOf);
 }
 
 constexpr std::array ownerParameters{Parameter{"kind", Accepts::Owner},
@@ -79,15 +68,15 @@ constexpr std::array ownerParameters{Parameter{"kind", Accepts::Owner},
 constexpr std::array rows{
     Operator{.op = Op::SharesOutstanding,
              .family = Family::Data,
-             .fill = shareCount<&market::ShareCount::outstanding>,
+             .fill = ofFacts<shareCount<&market::ShareCount::outstanding>>,
              .dates = shareDates},
     Operator{.op = Op::FreeFloat,
              .family = Family::Data,
-             .fill = shareCount<&market::ShareCount::freeFloat>,
+             .fill = ofFacts<shareCount<&market::ShareCount::freeFloat>>,
              .dates = shareDates},
     Operator{.op = Op::ShortInterest,
              .family = Family::Data,
-             .fill = shareCount<&market::ShareCount::shortInterest>,
+             .fill = ofFacts<shareCount<&market::ShareCount::shortInterest>>,
              .dates = shareDates},
     Operator{.op = Op::Held,
              .family = Family::Data,
@@ -95,14 +84,14 @@ constexpr std::array rows{
              .help = "Share of all shares that a kind of owner holds",
              .parameters = ownerParameters,
              .unit = Unit::Percent,
-             .fill = held,
+             .fill = ofFacts<owners<held>>,
              .dates = ownerDates},
     Operator{.op = Op::Holders,
              .family = Family::Data,
              .name = "holders",
              .help = "How many owners of a kind there are",
              .parameters = ownerParameters,
-             .fill = holders,
+             .fill = ofFacts<owners<holders>>,
              .dates = ownerDates},
 };
 

@@ -37,10 +37,8 @@ private:
     bool isMoved_;
 };
 
-template <market::Period period>
-bool figure(Series& series, const Run& run, std::size_t from, std::size_t to)
+template <market::Period period> bool figure(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     const ItemOnFooting item(facts);
     market::ItemFigures figures(facts.market.statements(facts.instrument), facts.node.item, period);
     return facts.whileKnown([&](Day day) {
@@ -49,17 +47,15 @@ bool figure(Series& series, const Run& run, std::size_t from, std::size_t to)
     });
 }
 
-bool trailing(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool trailing(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     const ItemOnFooting item(facts);
     auto sumOf = item.trailingSums();
     return facts.whileKnown([&](Day day) { return sumOf(facts.node.count, day); });
 }
 
-bool stability(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool stability(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     const ItemOnFooting item(facts);
     auto sumOf = item.trailingSums();
     std::vector<double> sums;
@@ -74,9 +70,8 @@ bool stability(Series& series, const Run& run, std::size_t from, std::size_t to)
     });
 }
 
-bool reportDay(Series& series, const Run& run, std::size_t from, std::size_t to)
+bool reportDay(Facts& facts)
 {
-    Facts facts(series, run, from, to);
     return facts.whileKnown([&](Day day) {
         const market::Report* report = facts.market.statements(facts.instrument).reportBy(day);
         return report ? report->knownOn.serial() : missing;
@@ -114,22 +109,16 @@ template <market::Period period> void fetchItem(const Series& series, const Run&
 template <market::Period period> ValueDates
 figureDates(const Node& node, const market::Market& market, std::size_t instrument, Day day)
 {
-    const auto known = market.statements(instrument).figure(node.item, period, node.count, day);
-    if (!known)
-        return {};
-    return {.day = {}, .periodEnd = known->periodEnd, .knownOn = known->knownOn};
+    return datesOf(market.statements(instrument).figure(node.item, period, node.count, day),
+                   &market::Known::periodEnd);
 }
 
 ValueDates trailingDates(const Node& node, const market::Market& market, std::size_t instrument,
                          Day day)
 {
-    const auto known =
-        market.statements(instrument).trailingTwelveMonths(node.item, node.count, day, [](Day) {
-            return 1.0;
-        });
-    if (!known)
-        return {};
-    return {.day = {}, .periodEnd = known->periodEnd, .knownOn = known->knownOn};
+    return datesOf(market.statements(instrument)
+                       .trailingTwelveMonths(node.item, node.count, day, [](Day) { return 1.0; }),
+                   &market::Known::periodEnd);
 }
 
 constexpr std::array itemParameters{Parameter{"item", Accepts::Item},
@@ -144,7 +133,7 @@ constexpr std::array rows{
              .help = "An item of the newest quarter filed, or of one before it",
              .parameters = itemParameters,
              .typed = Typed::AsItem,
-             .fill = figure<market::Period::Quarter>,
+             .fill = ofFacts<figure<market::Period::Quarter>>,
              .fetch = fetchItem<market::Period::Quarter>,
              .dates = figureDates<market::Period::Quarter>},
     Operator{.op = Op::Year,
@@ -153,7 +142,7 @@ constexpr std::array rows{
              .help = "An item of the newest year filed, or of one before it",
              .parameters = itemParameters,
              .typed = Typed::AsItem,
-             .fill = figure<market::Period::Year>,
+             .fill = ofFacts<figure<market::Period::Year>>,
              .fetch = fetchItem<market::Period::Year>,
              .dates = figureDates<market::Period::Year>},
     Operator{.op = Op::TrailingTwelveMonths,
@@ -163,7 +152,7 @@ constexpr std::array rows{
                      "quarters back",
              .parameters = itemParameters,
              .typed = Typed::AsSummedItem,
-             .fill = trailing,
+             .fill = ofFacts<trailing>,
              .fetch = fetchItem<market::Period::Quarter>,
              .dates = trailingDates},
     Operator{.op = Op::Stability,
@@ -173,9 +162,9 @@ constexpr std::array rows{
                      "squared)",
              .parameters = stabilityParameters,
              .unit = Unit::Ratio,
-             .fill = stability,
+             .fill = ofFacts<stability>,
              .fetch = fetchItem<market::Period::Quarter>},
-    Operator{.op = Op::ReportDay, .family = Family::Data, .fill = reportDay},
+    Operator{.op = Op::ReportDay, .family = Family::Data, .fill = ofFacts<reportDay>},
 };
 
 } // namespace

@@ -88,6 +88,9 @@ TEST_CASE("Time plot: all panes share one axis, and none scrolls out of the sess
     CHECK(plot.shownBars().size() == Approx(100.6).margin(0.1));
     CHECK(axis(upper, QCPAxis::atRight).lower < 400);
     CHECK(axis(upper, QCPAxis::atRight).upper > 499);
+    plot.show();
+    plot.setFocus();
+    REQUIRE(QTest::qWaitForWindowActive(&plot));
     for (int i = 0; i < 40; ++i)
         QTest::keyClick(&plot, Qt::Key_Right);
     CHECK(plot.shownBars().upper <= 500);

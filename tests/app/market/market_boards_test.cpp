@@ -163,9 +163,9 @@ TEST_CASE("Timing rules: the menu edits, removes and puts the standard ones back
         chooseAt(bench, rules->viewport(), rules->visualItemRect(rules->topLevelItem(1)).center(),
                  words);
     };
-    onSecond(QStringLiteral("Edit this rule"));
+    onSecond(QStringLiteral("Edit the chosen rule"));
     CHECK(bench.find<QLineEdit>(QStringLiteral("Title of the rule"))->text() == text(second));
-    onSecond(QStringLiteral("Remove this rule"));
+    onSecond(QStringLiteral("Remove the chosen rule"));
     REQUIRE(book().rules.size() == standard - 1);
     CHECK(
         std::ranges::none_of(book().rules, [&](const auto& rule) { return rule.title == second; }));
@@ -184,7 +184,7 @@ TEST_CASE("Groups: their menu sifts, takes in hand and draws", "[app]")
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     const QString name = groupAt(bench, 1)->text(0);
-    chooseOnGroup(bench, 1, QStringLiteral("Take the shares of ") + name);
+    chooseOnGroup(bench, 1, QStringLiteral("Take the shares of the chosen group"));
     const auto& cards = bench.desk->work().now().tray.cards();
     REQUIRE(cards.size() > 1);
     for (const auto& card : cards) {
@@ -192,9 +192,9 @@ TEST_CASE("Groups: their menu sifts, takes in hand and draws", "[app]")
         REQUIRE(stock);
         CHECK(text(bench.desk->market().data().instrument(*stock).sector) == name);
     }
-    chooseOnGroup(bench, 1, QStringLiteral("Draw the line of ") + name);
+    chooseOnGroup(bench, 1, QStringLiteral("Draw the line"));
     CHECK(bench.window->findChild<LineChart*>()->reading().contains(name));
-    chooseOnGroup(bench, 1, QStringLiteral("Sift the shares of ") + name);
+    chooseOnGroup(bench, 1, QStringLiteral("Sift the shares"));
     CHECK(bench.desk->work().now().screen.universe.find(utf8(name)) != std::string::npos);
     CHECK(bench.window->place(QStringLiteral("sift"))->isVisible());
 }

@@ -377,9 +377,9 @@ TEST_CASE("Charts: logarithmic by a key, figures copied, pictures saved", "[app]
     const WindowBench bench(own.path() / "library.sqlite");
     TimePlot& plot = bench.window->findChild<LineChart*>()->plot();
     plot.setFocus();
-    QTest::keyClick(&plot, Qt::Key_L);
+    QTest::keyClick(&plot, Qt::Key_L, Qt::ShiftModifier);
     CHECK(plot.isLogarithmic());
-    QTest::keyClick(&plot, Qt::Key_L);
+    QTest::keyClick(&plot, Qt::Key_L, Qt::ShiftModifier);
     CHECK_FALSE(plot.isLogarithmic());
     const QStringList lines = plot.dataText().split(QLatin1Char('\n'));
     CHECK(lines.size() ==

@@ -39,12 +39,12 @@ TEST_CASE("Sift: a criterion's menu comments, moves and takes out", "[app]")
     const auto onBand = [&](std::size_t at, const QString& words) {
         chooseAt(bench, band(bench, at), QPoint(4, 4), words);
     };
-    onBand(0, QStringLiteral("Move down"));
+    onBand(0, QStringLiteral("Move the criterion down"));
     CHECK(criterion(bench, 0) == "volume > 0");
     CHECK(criterion(bench, 1) == "close > 1");
-    onBand(2, QStringLiteral("Move up"));
+    onBand(2, QStringLiteral("Move the criterion up"));
     CHECK(criterion(bench, 1) == "rsi(close, 14) <= 60");
-    onBand(0, QStringLiteral("Take out"));
+    onBand(0, QStringLiteral("Take the criterion out"));
     CHECK(bench.desk->work().now().screen.criteria.size() == 2);
 
     bench.desk->work().undoStack().undo();
@@ -52,7 +52,7 @@ TEST_CASE("Sift: a criterion's menu comments, moves and takes out", "[app]")
     CHECK(bench.desk->work().now().screen.criteria.size() == 3);
 
     const auto comment = [&](const QString& words, bool isKept) {
-        chooseAt(bench, band(bench, 0), QPoint(4, 4), QStringLiteral("Comment"), [&] {
+        chooseAt(bench, band(bench, 0), QPoint(4, 4), QStringLiteral("Comment on"), [&] {
             answerNext<QInputDialog>(bench, [=](QInputDialog& dialog) {
                 dialog.setTextValue(words);
                 isKept ? accept(dialog) : dialog.reject();

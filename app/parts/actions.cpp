@@ -1,0 +1,409 @@
+#include "app/parts/actions.h"
+
+#include <QAction>
+#include <QCoreApplication>
+#include <QWidget>
+#include <algorithm>
+#include <array>
+
+namespace sieve::app {
+
+namespace {
+
+QString tr(const char* text)
+{
+    return QCoreApplication::translate("Actions", text);
+}
+
+#define T(text) QT_TRANSLATE_NOOP("Actions", text)
+
+using Id = ActionId;
+
+constexpr std::array rows{
+    // File
+    ActionRow{Id::OpenDataset, Within::Window, MenuId::File, T("&Open dataset…"), "Ctrl+O"},
+    ActionRow{Id::TakeInPrices, Within::Window, MenuId::File, T("&Take in prices…"),
+              "Ctrl+Shift+O"},
+    ActionRow{Id::UpdateMarket, Within::Window, MenuId::File, T("&Update with new data…"),
+              "Ctrl+U"},
+    ActionRow{.id = Id::ShowIntakeReport,
+              .within = Within::Window,
+              .menu = MenuId::File,
+              .title = T("&Intake report…"),
+              .keys = "Ctrl+I",
+              .beginsGroup = true},
+    ActionRow{.id = Id::BackUp,
+              .within = Within::Window,
+              .menu = MenuId::File,
+              .title = T("&Back up the library now"),
+              .beginsGroup = true},
+    ActionRow{.id = Id::Quit,
+              .within = Within::Window,
+              .menu = MenuId::File,
+              .title = T("&Quit"),
+              .keys = "Ctrl+Q",
+              .beginsGroup = true},
+    // Edit
+    ActionRow{Id::Undo, Within::Window, MenuId::Edit, T("&Undo"), "Ctrl+Z"},
+    ActionRow{Id::Redo, Within::Window, MenuId::Edit, T("&Redo"), "Ctrl+Shift+Z"},
+    ActionRow{.id = Id::CopyTable,
+              .within = Within::Table,
+              .menu = MenuId::Edit,
+              .title = T("&Copy the table"),
+              .keys = "Ctrl+C",
+              .beginsGroup = true},
+    ActionRow{Id::EmptyTray, Within::Window, MenuId::Edit, T("&Empty the tray")},
+    // Go
+    ActionRow{.id = Id::ShowPlace,
+              .within = Within::Window,
+              .menu = MenuId::Go,
+              .title = T("Place %1"),
+              .keys = "Alt+%1",
+              .count = 6},
+    ActionRow{.id = Id::SessionEarlier,
+              .within = Within::Window,
+              .menu = MenuId::Go,
+              .title = T("One session earlier"),
+              .keys = "[",
+              .beginsGroup = true},
+    ActionRow{Id::SessionLater, Within::Window, MenuId::Go, T("One session later"), "]"},
+    ActionRow{Id::WeekEarlier, Within::Window, MenuId::Go, T("A week earlier"), "{"},
+    ActionRow{Id::WeekLater, Within::Window, MenuId::Go, T("A week later"), "}"},
+    ActionRow{Id::LatestSession, Within::Window, MenuId::Go, T("Latest session"), "Ctrl+]"},
+    ActionRow{.id = Id::FindAnything,
+              .within = Within::Window,
+              .menu = MenuId::Go,
+              .title = T("&Find anything…"),
+              .keys = "Ctrl+K",
+              .tip = T("Stocks, lists, screens, places, commands and fields by a few letters"),
+              .beginsGroup = true},
+    // View
+    ActionRow{Id::LightPalette, Within::Window, MenuId::View, T("&Paper, light")},
+    ActionRow{Id::DarkPalette, Within::Window, MenuId::View, T("&Harbour, dark")},
+    ActionRow{Id::FullScreen, Within::Window, MenuId::View, T("&Full screen"), "F11"},
+    ActionRow{.id = Id::ZoomIn,
+              .within = Within::Chart,
+              .menu = MenuId::View,
+              .title = T("Zoom into the chart"),
+              .keys = "+; =",
+              .beginsGroup = true},
+    ActionRow{Id::ZoomOut, Within::Chart, MenuId::View, T("Zoom out of the chart"), "-"},
+    ActionRow{Id::PanEarlier, Within::Chart, MenuId::View, T("Earlier bars of the chart"), "Left"},
+    ActionRow{Id::PanLater, Within::Chart, MenuId::View, T("Later bars of the chart"), "Right"},
+    ActionRow{Id::FitChart, Within::Chart, MenuId::View, T("All bars of the chart"), "Home"},
+    ActionRow{Id::LogarithmicScale, Within::Chart, MenuId::View,
+              T("&Logarithmic scale of the chart"), "Shift+L"},
+    ActionRow{.id = Id::CopyFigures,
+              .within = Within::Chart,
+              .menu = MenuId::View,
+              .title = T("Copy the figures of the chart"),
+              .beginsGroup = true},
+    ActionRow{Id::CopyPicture, Within::Chart, MenuId::View, T("Copy the picture of the chart")},
+    ActionRow{Id::SavePicture, Within::Chart, MenuId::View, T("Save the picture of the chart…")},
+    // Market
+    ActionRow{Id::ShowGroups, Within::Market, MenuId::Market, T("&Groups"), "Ctrl+1"},
+    ActionRow{Id::ShowMosaic, Within::Market, MenuId::Market, T("&Mosaic"), "Ctrl+2"},
+    ActionRow{Id::ShowBreadth, Within::Market, MenuId::Market, T("&Breadth"), "Ctrl+3"},
+    ActionRow{Id::ShowDivergences, Within::Market, MenuId::Market, T("&Divergences"), "Ctrl+4"},
+    ActionRow{Id::ShowStances, Within::Market, MenuId::Market, T("Sta&nces"), "Ctrl+5"},
+    ActionRow{Id::ShowOwnScreens, Within::Market, MenuId::Market, T("&Own screens"), "Ctrl+6"},
+    ActionRow{.id = Id::EditShortRule,
+              .within = Within::Market,
+              .menu = MenuId::Market,
+              .title = T("Edit the short rule…"),
+              .beginsGroup = true},
+    ActionRow{Id::EditMediumRule, Within::Market, MenuId::Market, T("Edit the medium rule…")},
+    ActionRow{Id::EditLongRule, Within::Market, MenuId::Market, T("Edit the long rule…")},
+    ActionRow{.id = Id::NewRule,
+              .within = Within::Rules,
+              .menu = MenuId::Market,
+              .title = T("New rule of the stance…"),
+              .beginsGroup = true},
+    ActionRow{Id::EditRule, Within::Rules, MenuId::Market, T("Edit the chosen rule…")},
+    ActionRow{Id::RemoveRule, Within::Rules, MenuId::Market, T("Remove the chosen rule")},
+    ActionRow{Id::StandardRules, Within::Rules, MenuId::Market, T("Put the standard rules back")},
+    ActionRow{.id = Id::SiftGroup,
+              .within = Within::Groups,
+              .menu = MenuId::Market,
+              .title = T("&Sift the shares of the chosen group"),
+              .beginsGroup = true},
+    ActionRow{Id::TrayGroup, Within::Groups, MenuId::Market,
+              T("&Take the shares of the chosen group into the tray")},
+    ActionRow{Id::DrawGroup, Within::Groups, MenuId::Market,
+              T("D&raw the line of the chosen group")},
+    // Sift
+    ActionRow{Id::ChooseScreen, Within::Sift, MenuId::Sift, T("&All screens, the ready ones too…"),
+              "Ctrl+B"},
+    ActionRow{Id::OwnFields, Within::Sift, MenuId::Sift, T("Own &fields…"), "Ctrl+E"},
+    ActionRow{Id::NewScreen, Within::Sift, MenuId::Sift, T("&New screen, with nothing in it"),
+              "Ctrl+Shift+N"},
+    ActionRow{Id::SaveScreen, Within::Sift, MenuId::Sift, T("&Save the screen"), "Ctrl+S",
+              T("Save the screen among yours; what it was before stays as a version")},
+    ActionRow{Id::SaveScreenAs, Within::Sift, MenuId::Sift, T("Save the screen &as…"),
+              "Ctrl+Shift+S"},
+    ActionRow{Id::ScreenAsText, Within::Sift, MenuId::Sift, T("The screen as &text"), "Ctrl+T",
+              T("The same criteria as text of the language")},
+    ActionRow{.id = Id::NewCriterion,
+              .within = Within::Sift,
+              .menu = MenuId::Sift,
+              .title = T("Add a &criterion"),
+              .beginsGroup = true},
+    ActionRow{Id::CommentCriterion, Within::Criterion, MenuId::Sift,
+              T("Comment on the criterion…")},
+    ActionRow{Id::MoveCriterionUp, Within::Criterion, MenuId::Sift, T("Move the criterion up"),
+              "Alt+Up"},
+    ActionRow{Id::MoveCriterionDown, Within::Criterion, MenuId::Sift, T("Move the criterion down"),
+              "Alt+Down"},
+    ActionRow{Id::TakeCriterionOut, Within::Criterion, MenuId::Sift, T("Take the criterion out"),
+              "Alt+Del"},
+    ActionRow{.id = Id::ShowTable,
+              .within = Within::Sift,
+              .menu = MenuId::Sift,
+              .title = T("Table"),
+              .keys = "Ctrl+1",
+              .tip = T("What passes, a row each"),
+              .beginsGroup = true},
+    ActionRow{Id::ShowWall, Within::Sift, MenuId::Sift, T("Wall"), "Ctrl+2",
+              T("The charts of what passes, many at once")},
+    ActionRow{Id::ShowScatter, Within::Sift, MenuId::Sift, T("Scatter"), "Ctrl+3",
+              T("What passes by two figures, and a third")},
+    ActionRow{Id::ShowResultGroups, Within::Sift, MenuId::Sift, T("Groups"), "Ctrl+4",
+              T("What passes by sector, industry or exchange, against the universe")},
+    ActionRow{Id::ShowNearMisses, Within::Sift, MenuId::Sift, T("Near misses"), "Alt+N"},
+    ActionRow{Id::ShowWhy, Within::Sift, MenuId::Sift, T("Why a stock passes or not"), "Alt+W"},
+    ActionRow{Id::ShowDays, Within::Sift, MenuId::Sift, T("Matches by day"), "Alt+D"},
+    ActionRow{.id = Id::TakeInHand,
+              .within = Within::Sift,
+              .menu = MenuId::Sift,
+              .title = T("Take the results in &hand"),
+              .keys = "Ctrl+Return",
+              .tip = T("Take these in hand and go through them in Weigh"),
+              .beginsGroup = true},
+    ActionRow{Id::ChooseColumns, Within::Sift, MenuId::Sift, T("Choose columns…")},
+    ActionRow{Id::KeepColumns, Within::Sift, MenuId::Sift, T("Keep these columns as a set…")},
+    ActionRow{Id::CopySymbols, Within::Sift, MenuId::Sift, T("Copy the symbols"), "Ctrl+Shift+C"},
+    ActionRow{Id::CopyResults, Within::Sift, MenuId::Sift, T("Copy the table of all results")},
+    ActionRow{Id::SaveWorkbook, Within::Sift, MenuId::Sift, T("Save the table as XLSX…")},
+    ActionRow{Id::SaveCsv, Within::Sift, MenuId::Sift, T("Save the table as CSV…")},
+    ActionRow{Id::SaveJson, Within::Sift, MenuId::Sift, T("Save the table as JSON…")},
+    ActionRow{Id::SaveSymbols, Within::Sift, MenuId::Sift, T("Save the symbols as text…")},
+    ActionRow{Id::SymbolsFromText, Within::Sift, MenuId::Sift, T("Symbols from a text…"),
+              "Ctrl+Shift+V"},
+    // Weigh
+    ActionRow{Id::NextCandidate, Within::Weigh, MenuId::Weigh, T("Next candidate"), "Space"},
+    ActionRow{Id::CandidateBefore, Within::Weigh, MenuId::Weigh, T("Candidate before"),
+              "Shift+Space"},
+    ActionRow{.id = Id::Keep,
+              .within = Within::Weigh,
+              .menu = MenuId::Weigh,
+              .title = T("&Keep"),
+              .keys = "K",
+              .tip = T("Put it on the watchlist and go on"),
+              .beginsGroup = true},
+    ActionRow{Id::Drop, Within::Weigh, MenuId::Weigh, T("&Drop"), "X", T("Drop it and go on")},
+    ActionRow{Id::Later, Within::Weigh, MenuId::Weigh, T("&Later"), "L",
+              T("Set it aside; it comes again at the end")},
+    ActionRow{Id::GiveReason, Within::Weigh, MenuId::Weigh, T("Give the &reason"), "R"},
+    ActionRow{.id = Id::KeepOnto,
+              .within = Within::Weigh,
+              .menu = MenuId::Weigh,
+              .title = T("Keep onto list %1"),
+              .keys = "%1",
+              .count = 9,
+              .beginsGroup = true},
+    // Lists
+    ActionRow{Id::NewList, Within::Lists, MenuId::Lists, T("&New list…")},
+    ActionRow{Id::RenameList, Within::ListNames, MenuId::Lists, T("&Rename the list…"), "F2"},
+    ActionRow{Id::RemoveList, Within::ListNames, MenuId::Lists, T("Re&move the list"), "Del"},
+    ActionRow{.id = Id::TakeOffList,
+              .within = Within::Entries,
+              .menu = MenuId::Lists,
+              .title = T("&Take the chosen stock off the list"),
+              .keys = "Del",
+              .beginsGroup = true},
+    // Help
+    ActionRow{Id::ShowKeys, Within::Window, MenuId::Help, T("&Keys"), "F1"},
+    ActionRow{Id::About, Within::Window, MenuId::Help, T("&About Wise Sieve")},
+};
+
+constexpr std::array notes{
+    KeyNote{Within::Criterion, "Up, Down", T("from criterion to criterion")},
+    KeyNote{Within::Criterion, "Ctrl+Up, Ctrl+Down", T("the number under the cursor up or down")},
+    KeyNote{Within::States, "Up, Down", T("from line to line")},
+    KeyNote{Within::States, "Left, Right", T("from the short to the medium and long state")},
+    KeyNote{Within::States, "Return", T("edit the rule")},
+    KeyNote{Within::Mosaic, "Left, Right, Up, Down", T("from field to field")},
+    KeyNote{Within::Mosaic, "Return", T("into the group, or choose the share")},
+    KeyNote{Within::Mosaic, "Backspace, Esc", T("out of the group")},
+    KeyNote{Within::Found, "Up, Down", T("from one that was found to the next")},
+    KeyNote{Within::Found, "Return", T("take it")},
+    KeyNote{Within::Found, "Esc", T("close")},
+};
+
+#undef T
+
+QString numbered(const char* text, const ActionRow& row, int number)
+{
+    const QString translated = tr(text);
+    return row.count > 1 ? translated.arg(number) : translated;
+}
+
+QString objectName(ActionId id, int number)
+{
+    return QStringLiteral("action %1 %2").arg(static_cast<int>(id)).arg(number);
+}
+
+} // namespace
+
+std::span<const ActionRow> actionRows()
+{
+    return rows;
+}
+
+const ActionRow& rowOf(ActionId id)
+{
+    return *std::ranges::find(rows, id, &ActionRow::id);
+}
+
+QString titleOf(ActionId id, int number)
+{
+    return numbered(rowOf(id).title, rowOf(id), number);
+}
+
+QString plainTitleOf(ActionId id, int number)
+{
+    return titleOf(id, number).remove(QLatin1Char('&'));
+}
+
+QList<QKeySequence> keysOf(ActionId id, int number)
+{
+    const ActionRow& row = rowOf(id);
+    const QString keys = QLatin1String(row.keys);
+    if (keys.isEmpty())
+        return {};
+    return QKeySequence::listFromString(row.count > 1 ? keys.arg(number) : keys);
+}
+
+QString tipOf(ActionId id, int number)
+{
+    const ActionRow& row = rowOf(id);
+    QString tip = *row.tip ? numbered(row.tip, row, number) : plainTitleOf(id, number);
+    tip.remove(QStringLiteral("…"));
+    const QList<QKeySequence> keys = keysOf(id, number);
+    return keys.isEmpty()
+               ? tip
+               : QStringLiteral("%1 (%2)").arg(tip, keys[0].toString(QKeySequence::NativeText));
+}
+
+std::span<const KeyNote> keyNotes()
+{
+    return notes;
+}
+
+QString nameOf(Within within)
+{
+    switch (within) {
+    case Within::Window:
+        return tr("Everywhere");
+    case Within::Market:
+        return tr("Market");
+    case Within::Sift:
+        return tr("Sift");
+    case Within::Weigh:
+        return tr("Weigh");
+    case Within::Lists:
+        return tr("Lists");
+    case Within::Criterion:
+        return tr("A criterion of Sift");
+    case Within::ListNames:
+        return tr("The names of Lists");
+    case Within::Entries:
+        return tr("The stocks of a list");
+    case Within::Chart:
+        return tr("A chart");
+    case Within::Table:
+        return tr("A table");
+    case Within::States:
+        return tr("The states of Market");
+    case Within::Groups:
+        return tr("The groups of Market");
+    case Within::Rules:
+        return tr("The rules of Market");
+    case Within::Mosaic:
+        return tr("The mosaic of Market");
+    case Within::Found:
+        break;
+    }
+    return tr("A line that searches");
+}
+
+Within placeOf(Within within)
+{
+    switch (within) {
+    case Within::Criterion:
+        return Within::Sift;
+    case Within::ListNames:
+    case Within::Entries:
+        return Within::Lists;
+    case Within::States:
+    case Within::Groups:
+    case Within::Rules:
+    case Within::Mosaic:
+        return Within::Market;
+    case Within::Chart:
+    case Within::Table:
+    case Within::Found:
+        return Within::Window;
+    default:
+        return within;
+    }
+}
+
+bool overlap(Within a, Within b)
+{
+    if (a == b || a == Within::Window || b == Within::Window)
+        return true;
+    const bool isPart = placeOf(a) != a;
+    const bool isOtherPart = placeOf(b) != b;
+    if (isPart && isOtherPart)
+        return false; // two views beside each other
+    const Within place = placeOf(a);
+    const Within other = placeOf(b);
+    return place == other || place == Within::Window || other == Within::Window;
+}
+
+void adoptAction(QWidget* holder, ActionId id, QAction* action, int number)
+{
+    action->setObjectName(objectName(id, number));
+    action->setShortcuts(keysOf(id, number));
+    action->setToolTip(tipOf(id, number));
+    if (rowOf(id).within != Within::Window)
+        action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+    holder->addAction(action);
+}
+
+QAction* makeAction(QWidget* holder, ActionId id, std::function<void()> act, int number)
+{
+    auto* action = new QAction(titleOf(id, number), holder);
+    QObject::connect(action, &QAction::triggered, holder, std::move(act));
+    adoptAction(holder, id, action, number);
+    return action;
+}
+
+QAction* findAction(const QWidget& root, ActionId id, int number)
+{
+    QAction* seen = nullptr;
+    for (QAction* action : root.findChildren<QAction*>(objectName(id, number))) {
+        const auto* holder = qobject_cast<QWidget*>(action->parent());
+        if (!holder)
+            continue;
+        const QWidget* focus = root.focusWidget();
+        if (focus && (focus == holder || holder->isAncestorOf(focus)))
+            return action;
+        if (!seen && (holder == &root || holder->isVisibleTo(&root)))
+            seen = action;
+    }
+    return seen;
+}
+
+} // namespace sieve::app

@@ -8,6 +8,7 @@
 #include "app/sift/band.h"
 #include "app/sift/text_form.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
@@ -110,6 +111,7 @@ StackView::StackView(QWidget* parent)
     column->addWidget(fall_);
     column->addStretch(1);
     scroll_->setWidget(content);
+    content->installEventFilter(this);
     scroll_->setWidgetResizable(true);
     scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll_->setFocusPolicy(Qt::NoFocus);
@@ -357,9 +359,16 @@ void StackView::setRun(const screens::ScreenRun& run)
     guidance_->setVisible(!said.isEmpty());
     matches_ = run.matches.size();
     tellTray();
-    // Bands that cannot shrink further are not cut off: the results beside them give way.
-    scroll_->setMinimumWidth(scroll_->widget()->minimumSizeHint().width() +
-                             scroll_->verticalScrollBar()->sizeHint().width());
+}
+
+/// Bands that cannot shrink further are not cut off: the results beside them give way. What they
+/// need is known when their layouts ask for it, which is some events after they were filled.
+bool StackView::eventFilter(QObject* watched, QEvent* event)
+{
+    if (watched == scroll_->widget() && event->type() == QEvent::LayoutRequest)
+        scroll_->setMinimumWidth(scroll_->widget()->minimumSizeHint().width() +
+                                 scroll_->verticalScrollBar()->sizeHint().width());
+    return QWidget::eventFilter(watched, event);
 }
 
 void StackView::setSelected(std::size_t stocks)

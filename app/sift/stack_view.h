@@ -52,6 +52,9 @@ Q_SIGNALS:
     void trayWanted();
     void percentWanted(std::size_t criterion, std::size_t limit); ///< to be typed for a limit
 
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
 private:
     void tellTray();
     QStringList guidanceOf(const screens::ScreenRun& run) const;

@@ -207,7 +207,7 @@ Answer groups(const Request& request, Asked& asked)
             throw InputFault(medians.error(), request.figure);
         figures = *std::move(medians);
     }
-    const auto add = [&](const GroupStanding& standing) {
+    const auto add = [&](const RankedGroup& standing) {
         const Group& group = all.all[standing.group];
         std::vector<Cell> row{group.sector ? all.all[*group.sector].name : group.name,
                               group.sector ? Cell(group.name) : Cell(), figure(standing.figure)};
@@ -218,11 +218,11 @@ Answer groups(const Request& request, Asked& asked)
         answer.rows.push_back(std::move(row));
     };
     const auto chosen = asked.group(request);
-    for (const GroupStanding& sector : rankGroups(all, std::nullopt, figures)) {
+    for (const RankedGroup& sector : rankGroups(all, std::nullopt, figures)) {
         if (chosen && *chosen != sector.group && all.all[*chosen].sector != sector.group)
             continue;
         add(sector);
-        for (const GroupStanding& industry : rankGroups(all, sector.group, figures))
+        for (const RankedGroup& industry : rankGroups(all, sector.group, figures))
             if (!chosen || *chosen == sector.group || *chosen == industry.group)
                 add(industry);
     }

@@ -60,8 +60,8 @@ Finder::Finder(Desk& desk, std::vector<Thing> commands, QWidget* parent)
     layout->addWidget(words_);
     layout->addWidget(list_);
     connect(words_, &QLineEdit::textChanged, this, &Finder::filter);
-    connect(words_, &QLineEdit::returnPressed, this, &Finder::take);
-    connect(list_, &QListWidget::itemClicked, this, &Finder::take);
+    connect(words_, &QLineEdit::returnPressed, this, &Finder::openChosen);
+    connect(list_, &QListWidget::itemClicked, this, &Finder::openChosen);
     hide();
 }
 
@@ -136,7 +136,7 @@ void Finder::filter()
            height());
 }
 
-void Finder::take()
+void Finder::openChosen()
 {
     const int row = list_->currentRow();
     hide();

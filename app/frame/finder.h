@@ -31,7 +31,7 @@ protected:
 private:
     void collect();
     void filter();
-    void take();
+    void openChosen();
 
     Desk& desk_;
     std::vector<Thing> commands_;

@@ -16,7 +16,7 @@ namespace {
 QWidget* notBuiltYet(const QString& title, const QString& text)
 {
     auto* page = new EmptyPage;
-    page->tell(title, text);
+    page->setTexts(title, text);
     return page;
 }
 

@@ -227,10 +227,10 @@ void TakeInPricesDialog::setSource(const std::filesystem::path& source)
                 sample.fault = text(layout.error().problem);
             return sample;
         },
-        [this](const Sample& sample) { take(sample); });
+        [this](const Sample& sample) { showSample(sample); });
 }
 
-void TakeInPricesDialog::take(const Sample& sample)
+void TakeInPricesDialog::showSample(const Sample& sample)
 {
     sample_ = sample.text;
     fault_ = sample.fault;

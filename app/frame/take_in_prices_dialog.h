@@ -38,7 +38,7 @@ private:
     };
     QWidget* makeChoices();
     void choose(bool isFolder);
-    void take(const Sample& sample);
+    void showSample(const Sample& sample);
     void fillHeadings();
     void refresh();
 

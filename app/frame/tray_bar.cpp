@@ -136,7 +136,7 @@ void TrayCards::mouseDoubleClickEvent(QMouseEvent* event)
 
 TrayBar::TrayBar(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), asker_(this), cards_(new TrayCards(desk)),
-      scroll_(new QScrollArea), tally_(new QLabel)
+      scroll_(new QScrollArea), counts_(new QLabel)
 {
     setObjectName(QStringLiteral("trayBar"));
     setAttribute(Qt::WA_StyledBackground);
@@ -144,12 +144,12 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
     scroll_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll_->setFixedHeight(cardHeight + 14);
     scroll_->setFocusPolicy(Qt::NoFocus);
-    setTone(tally_, Tone::Soft);
+    setTone(counts_, Tone::Soft);
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(14, 5, 14, 1);
     layout->setSpacing(16);
     layout->addWidget(scroll_, 1);
-    layout->addWidget(tally_);
+    layout->addWidget(counts_);
     connect(&desk_.work(), &Workbench::trayChanged, this, &TrayBar::showTray);
     setAcceptDrops(true);
     connect(&desk_.focus(), &Focus::dayChanged, this, &TrayBar::askLines);
@@ -180,10 +180,10 @@ void TrayBar::dropEvent(QDropEvent* event)
         return;
     event->acceptProposedAction();
     findDropped(desk_, this, event->mimeData()->text(),
-                [this](const std::vector<std::size_t>& stocks) { takeMore(stocks); });
+                [this](const std::vector<std::size_t>& stocks) { addToTray(stocks); });
 }
 
-void TrayBar::takeMore(const std::vector<std::size_t>& stocks)
+void TrayBar::addToTray(const std::vector<std::size_t>& stocks)
 {
     std::vector<std::string> symbols;
     for (const watchlists::Card& card : desk_.work().now().tray.cards())
@@ -202,17 +202,17 @@ void TrayBar::takeMore(const std::vector<std::size_t>& stocks)
 
 void TrayBar::showTray()
 {
-    const watchlists::Tally tally = desk_.work().now().tray.tally();
+    const watchlists::TrayCounts counts = desk_.work().now().tray.counts();
     if (desk_.work().now().tray.isEmpty())
-        tally_->setText(tr("Nothing in hand. What a screen finds can be taken in hand in Sift."));
+        counts_->setText(tr("Nothing in hand. What a screen finds can be taken in hand in Sift."));
     else
-        tally_->setText(tr("%1 left, %2 kept, %3 dropped, %4 later")
-                            .arg(tally.open)
-                            .arg(tally.kept)
-                            .arg(tally.dropped)
-                            .arg(tally.later));
+        counts_->setText(tr("%1 left, %2 kept, %3 dropped, %4 later")
+                             .arg(counts.open)
+                             .arg(counts.kept)
+                             .arg(counts.dropped)
+                             .arg(counts.later));
     scroll_->setVisible(!desk_.work().now().tray.isEmpty());
-    tally_->setContentsMargins(0, 0, 0, 4);
+    counts_->setContentsMargins(0, 0, 0, 4);
     askLines();
 }
 

@@ -54,13 +54,13 @@ private:
     void showTray();
     void showSelection();
     void askLines();
-    void takeMore(const std::vector<std::size_t>& stocks);
+    void addToTray(const std::vector<std::size_t>& stocks);
 
     Desk& desk_;
     Asker asker_;
     TrayCards* cards_;
     QScrollArea* scroll_;
-    QLabel* tally_;
+    QLabel* counts_;
 };
 
 } // namespace sieve::app

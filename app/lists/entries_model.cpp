@@ -8,7 +8,7 @@
 namespace sieve::app {
 
 void EntriesModel::setEntries(watchlists::Watchlist list, std::vector<std::string> names,
-                              std::vector<watchlists::Standing> standings)
+                              std::vector<watchlists::EntryResult> standings)
 {
     beginResetModel();
     list_ = std::move(list);
@@ -44,7 +44,7 @@ QVariant EntriesModel::data(const QModelIndex& index, int role) const
         return {};
     const auto row = static_cast<std::size_t>(index.row());
     const watchlists::Entry& entry = list_.entries[row];
-    const watchlists::Standing& standing = standings_[row];
+    const watchlists::EntryResult& standing = standings_[row];
     if (role == Qt::EditRole && index.column() == Reason)
         return text(entry.reason);
     if (role == Qt::TextAlignmentRole) {

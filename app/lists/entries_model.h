@@ -18,7 +18,7 @@ public:
     using QAbstractTableModel::QAbstractTableModel;
     /// One name and standing an entry; names are empty while no market is open.
     void setEntries(watchlists::Watchlist list, std::vector<std::string> names,
-                    std::vector<watchlists::Standing> standings);
+                    std::vector<watchlists::EntryResult> standings);
     const watchlists::Entry& entry(int row) const;
     int rowOf(const std::string& symbol) const; ///< -1 when it is not on the list
 
@@ -36,7 +36,7 @@ Q_SIGNALS:
 private:
     watchlists::Watchlist list_;
     std::vector<std::string> names_;
-    std::vector<watchlists::Standing> standings_;
+    std::vector<watchlists::EntryResult> standings_;
 };
 
 } // namespace sieve::app

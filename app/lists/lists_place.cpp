@@ -201,23 +201,23 @@ void ListsPlace::showEntries()
     empty_->setVisible(!hasEntries);
     title_->setText(list == lists.end() ? QString() : text(list->name));
     if (!hasEntries) {
-        empty_->tell(list == lists.end() ? tr("There is no watchlist yet")
-                                         : tr("This list is empty"),
-                     tr("What you keep in Weigh comes here, with the day, the price then and your "
-                        "reason, and stays until you take it off."),
-                     tr("Go to Sift"));
+        empty_->setTexts(
+            list == lists.end() ? tr("There is no watchlist yet") : tr("This list is empty"),
+            tr("What you keep in Weigh comes here, with the day, the price then and your "
+               "reason, and stays until you take it off."),
+            tr("Go to Sift"));
         model_->setEntries({}, {}, {});
         return;
     }
-    std::vector<watchlists::Standing> standings;
+    std::vector<watchlists::EntryResult> standings;
     std::vector<std::string> names;
     for (const watchlists::Entry& entry : list->entries) {
         const auto stock =
             desk_.market().isOpen() ? desk_.market().data().find(entry.symbol) : std::nullopt;
         standings.push_back(
             desk_.market().isOpen()
-                ? watchlists::standingOf(entry, desk_.market().data(), desk_.focus().day())
-                : watchlists::Standing{});
+                ? watchlists::resultOf(entry, desk_.market().data(), desk_.focus().day())
+                : watchlists::EntryResult{});
         names.push_back(stock ? desk_.market().data().instrument(*stock).name : std::string());
     }
     model_->setEntries(*list, std::move(names), std::move(standings));

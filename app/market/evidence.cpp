@@ -73,7 +73,7 @@ DivergenceTable::DivergenceTable(QWidget* parent)
     });
 }
 
-void DivergenceTable::tellRecord()
+void DivergenceTable::showRecord()
 {
     std::vector<conditions::DivergenceFound> found;
     for (const LineShown::Diverging& each : shown_->divergences)
@@ -97,7 +97,7 @@ void DivergenceTable::tellRecord()
 void DivergenceTable::show(const std::shared_ptr<const LineShown>& shown)
 {
     shown_ = shown;
-    tellRecord();
+    showRecord();
     const QSignalBlocker quiet(table_);
     table_->setRowCount(static_cast<int>(shown->divergences.size()));
     const auto& days = shown->line.bars().days;
@@ -157,13 +157,13 @@ void StanceTable::show(const conditions::Reading& reading, Day day)
 }
 
 OwnScreensView::OwnScreensView(Desk& desk, QWidget* parent)
-    : QWidget(parent), desk_(desk), asker_(this), told_(new QLabel)
+    : QWidget(parent), desk_(desk), asker_(this), summary_(new QLabel)
 {
-    told_->setWordWrap(true);
-    told_->setAccessibleName(tr("Health of your own screens"));
+    summary_->setWordWrap(true);
+    summary_->setAccessibleName(tr("Health of your own screens"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 8, 0, 0);
-    layout->addWidget(told_);
+    layout->addWidget(summary_);
     layout->addStretch(1);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     connect(&desk_.screenShelf(), &ScreenShelf::changed, this, [this] {
@@ -179,9 +179,9 @@ void OwnScreensView::show(Day day)
     ask();
 }
 
-QString OwnScreensView::told() const
+QString OwnScreensView::recordText() const
 {
-    return told_->text();
+    return summary_->text();
 }
 
 void OwnScreensView::showEvent(QShowEvent* event)
@@ -202,11 +202,12 @@ void OwnScreensView::ask()
     if (screens.empty()) {
         gained1_.clear();
         gained5_.clear();
-        told_->setText(tr("Save a long screen of your own in Sift: here you then see what share of "
-                          "its matches has gained since, day by day."));
+        summary_->setText(
+            tr("Save a long screen of your own in Sift: here you then see what share of "
+               "its matches has gained since, day by day."));
         return update();
     }
-    told_->setText(tr("Putting your screens to the last %1 sessions…").arg(ownSessions));
+    summary_->setText(tr("Putting your screens to the last %1 sessions…").arg(ownSessions));
     asker_.ask(
         [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(), screens,
          day = day_](const Progress& progress) {
@@ -219,7 +220,7 @@ void OwnScreensView::ask()
             const auto last = [](const std::vector<double>& values) {
                 return numberText(values.empty() ? missing : values.back(), Unit::Percent, 0);
             };
-            told_->setText(
+            summary_->setText(
                 tr("Of the matches of your %1 long screens, %2 of those of yesterday and %3 of "
                    "those of five sessions ago (%4 in all) stand higher now.")
                     .arg(count)
@@ -235,7 +236,7 @@ void OwnScreensView::paintEvent(QPaintEvent* event)
     if (gained5_.empty())
         return;
     QPainter painter(this);
-    const QRectF all = QRectF(rect()).adjusted(0, told_->geometry().bottom() + 16, 0, -8);
+    const QRectF all = QRectF(rect()).adjusted(0, summary_->geometry().bottom() + 16, 0, -8);
     const auto draw = [&](const QRectF& area, const std::vector<double>& values,
                           const QString& title, const QColor& colour) {
         painter.fillRect(area, look().sheet);

@@ -24,7 +24,7 @@ Q_SIGNALS:
     void chosen(const sieve::conditions::LineShown::Diverging& divergence);
 
 private:
-    void tellRecord();
+    void showRecord();
 
     QLabel* record_;
     QTableWidget* table_;
@@ -50,7 +50,7 @@ class OwnScreensView : public QWidget {
 public:
     explicit OwnScreensView(Desk& desk, QWidget* parent = nullptr);
     void show(Day day);
-    QString told() const;
+    QString recordText() const;
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -61,7 +61,7 @@ private:
 
     Desk& desk_;
     Asker asker_;
-    QLabel* told_;
+    QLabel* summary_;
     Day day_ = Day::fromSerial(0);
     bool isStale_ = true;
     std::vector<double> gained1_;

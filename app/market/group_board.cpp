@@ -339,7 +339,7 @@ void GroupBoard::restoreCurrent()
         }
 }
 
-void GroupBoard::fillGroup(QTreeWidgetItem* item, const conditions::GroupStanding& standing)
+void GroupBoard::fillGroup(QTreeWidgetItem* item, const conditions::RankedGroup& standing)
 {
     const conditions::Group& group = answer_->groups->all[standing.group];
     const Unit unit = answer_->figures.unit;

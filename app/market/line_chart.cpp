@@ -135,7 +135,7 @@ LineChart::LineChart(QWidget* parent)
     connect(retrace_, &QToolButton::toggled, this, [this](bool isOn) {
         if (!isOn || retraced_.size() > 1)
             clearRetracement();
-        tellRetracement();
+        showRetracement();
     });
     style();
 }
@@ -221,7 +221,7 @@ void LineChart::show(std::shared_ptr<const LineShown> shown)
     if (keepsView && before.size() > 0.0)
         plot_->showBars(before.lower + 0.8, before.upper - 0.8);
     style();
-    tellRetracement();
+    showRetracement();
 }
 
 /// As many panes as there are figures, and room for the line.
@@ -497,7 +497,7 @@ void LineChart::click(int bar, double value)
         return;
     retraced_.push_back(point);
     drawOver();
-    tellRetracement();
+    showRetracement();
 }
 
 void LineChart::proposeRetracement()
@@ -508,7 +508,7 @@ void LineChart::proposeRetracement()
         for (std::size_t i = swings.size() - 2; i < swings.size(); ++i)
             retraced_.push_back({swings[i].bar, swings[i].price});
     drawOver();
-    tellRetracement();
+    showRetracement();
     if (swings.size() < 2) {
         retracement_->setText(tr("The line has not yet made a swing of 5 %."));
         retracement_->show();
@@ -519,10 +519,10 @@ void LineChart::clearRetracement()
 {
     retraced_.clear();
     drawOver();
-    tellRetracement();
+    showRetracement();
 }
 
-void LineChart::tellRetracement()
+void LineChart::showRetracement()
 {
     retracement_->setVisible(retrace_->isChecked() || !retraced_.empty());
     if (retraced_.size() < 2)

@@ -65,7 +65,7 @@ private:
     void click(int bar, double value);
     void proposeRetracement();
     void clearRetracement();
-    void tellRetracement();
+    void showRetracement();
 
     TimePlot* plot_;
     QLabel* reading_;

@@ -136,7 +136,7 @@ void MarketPlace::bringUp()
         return;
     board_->setDay(desk_.focus().day());
     stance_->show(reading_, desk_.focus().day());
-    tellSummary();
+    showSummary();
     showLine();
     showTab();
 }
@@ -186,7 +186,7 @@ void MarketPlace::showLine()
 }
 
 /// The state in a sentence, with what contradicts it.
-void MarketPlace::tellSummary()
+void MarketPlace::showSummary()
 {
     const conditions::LineReading& market = reading_->lines.front();
     const auto bar = market.line.barBy(desk_.focus().day());

@@ -43,7 +43,7 @@ private:
     void showLine();
     std::shared_ptr<const conditions::LineReading> line() const;
     void showTab();
-    void tellSummary();
+    void showSummary();
     void editTrend(std::size_t horizon);
     void editRule(std::size_t rule);
     void endEditing();

@@ -314,7 +314,7 @@ void MosaicPicture::keyPressEvent(QKeyEvent* event)
 
 MosaicView::MosaicView(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), asker_(this), part_(new QComboBox), span_(new QSpinBox),
-      told_(new QLabel), picture_(new MosaicPicture)
+      summary_(new QLabel), picture_(new MosaicPicture)
 {
     part_->setAccessibleName(tr("What the mosaic shows"));
     span_->setRange(1, 1250);
@@ -324,11 +324,11 @@ MosaicView::MosaicView(Desk& desk, QWidget* parent)
     span_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     span_->setKeyboardTracking(false);
     span_->setAccessibleName(tr("Sessions over which the mosaic compares"));
-    told_->setFont(fontOf(Weight::Regular, 0.92));
+    summary_->setFont(fontOf(Weight::Regular, 0.92));
     auto* head = new QHBoxLayout;
     head->addWidget(part_);
     head->addWidget(span_);
-    head->addWidget(told_, 1);
+    head->addWidget(summary_, 1);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 4, 0, 0);
     layout->setSpacing(4);
@@ -398,7 +398,7 @@ void MosaicView::choose(const conditions::MosaicPart& part, const conditions::Mo
     if (part.share) {
         desk_.focus().select(*part.share);
         const market::Instrument& instrument = desk_.market().data().instrument(*part.share);
-        told_->setText(tr("%1, %2").arg(text(instrument.symbol), text(instrument.name)));
+        summary_->setText(tr("%1, %2").arg(text(instrument.symbol), text(instrument.name)));
     } else if (column.group) {
         lookInto(column.group);
     }
@@ -420,7 +420,7 @@ void MosaicView::ask()
                     if (const auto found = desk_.market().data().find(entry.symbol))
                         shares->push_back(*found);
     }
-    told_->setText(sector ? tr("Backspace: the whole market") : QString());
+    summary_->setText(sector ? tr("Backspace: the whole market") : QString());
     asker_.ask(
         [evaluator = desk_.market().evaluator(), groups = groups_, day = day_, sector, shares,
          span = static_cast<std::size_t>(span_->value())](const Progress& progress) {

@@ -36,7 +36,7 @@ private:
     Asker asker_;
     class QComboBox* part_; ///< the market, a sector or a list
     class QSpinBox* span_;
-    class QLabel* told_;
+    class QLabel* summary_;
     MosaicPicture* picture_;
     std::shared_ptr<const conditions::Groups> groups_;
     Day day_ = Day::fromSerial(0);

@@ -178,7 +178,7 @@ void RuleEditor::draftTrend()
                         .arg(conditions::changesOf(answer->history, answer->history.size() - 1)
                                  .size());
             }
-            tell(effect, answer->error, static_cast<int>(place));
+            showAnswer(effect, answer->error, static_cast<int>(place));
             Q_EMIT drafted(horizon_, answer->error ? nullptr : answer);
         });
 }
@@ -212,11 +212,12 @@ void RuleEditor::draftTiming()
                              .arg(days(true))
                              .arg(known)
                              .arg(turns);
-            tell(effect, answer->error, answer->isErrorInLeave ? 1 : 0);
+            showAnswer(effect, answer->error, answer->isErrorInLeave ? 1 : 0);
         });
 }
 
-void RuleEditor::tell(const QString& effect, const std::optional<LocatedError>& error, int place)
+void RuleEditor::showAnswer(const QString& effect, const std::optional<LocatedError>& error,
+                            int place)
 {
     for (int i = 0; i < static_cast<int>(conditions_.size()); ++i)
         conditions_.at(static_cast<std::size_t>(i))

@@ -44,7 +44,7 @@ private:
     void draft();
     void draftTrend();
     void draftTiming();
-    void tell(const QString& text, const std::optional<LocatedError>& error, int place);
+    void showAnswer(const QString& text, const std::optional<LocatedError>& error, int place);
     void keep();
     void close();
     conditions::TrendRule trendTyped() const;

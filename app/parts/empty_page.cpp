@@ -27,7 +27,7 @@ EmptyPage::EmptyPage(QWidget* parent)
     connect(step_, &QPushButton::clicked, this, &EmptyPage::stepTaken);
 }
 
-void EmptyPage::tell(const QString& title, const QString& text, const QString& step)
+void EmptyPage::setTexts(const QString& title, const QString& text, const QString& step)
 {
     title_->setText(title);
     text_->setText(text);

@@ -12,7 +12,7 @@ class EmptyPage : public QWidget {
     Q_OBJECT
 public:
     explicit EmptyPage(QWidget* parent = nullptr);
-    void tell(const QString& title, const QString& text, const QString& step = {});
+    void setTexts(const QString& title, const QString& text, const QString& step = {});
 
 Q_SIGNALS:
     void stepTaken();

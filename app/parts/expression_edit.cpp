@@ -130,7 +130,7 @@ ExpressionEdit::ExpressionEdit(QWidget* parent)
     words_->setWidget(this);
     words_->popup()->setItemDelegate(new WordDelegate(this));
     connect(words_, qOverload<const QString&>(&QCompleter::activated), this,
-            &ExpressionEdit::takeWord);
+            &ExpressionEdit::completeWord);
     connect(this, &QLineEdit::textEdited, this, &ExpressionEdit::offerWords);
 }
 
@@ -168,7 +168,7 @@ void ExpressionEdit::offerWords()
     words_->popup()->setCurrentIndex(words_->completionModel()->index(0, 0));
 }
 
-void ExpressionEdit::takeWord(const QString& word)
+void ExpressionEdit::completeWord(const QString& word)
 {
     const qsizetype length = wordBeforeCursor().size();
     const qsizetype end = cursorPosition();
@@ -193,7 +193,7 @@ bool ExpressionEdit::event(QEvent* event)
 {
     if (event->type() == QEvent::KeyPress && words_->popup()->isVisible() &&
         static_cast<QKeyEvent*>(event)->key() == Qt::Key_Tab) { // before it moves the focus
-        takeWord(words_->popup()->currentIndex().data(insertRole).toString());
+        completeWord(words_->popup()->currentIndex().data(insertRole).toString());
         return true;
     }
     return QLineEdit::event(event);
@@ -205,7 +205,7 @@ void ExpressionEdit::keyPressEvent(QKeyEvent* event)
         switch (event->key()) {
         case Qt::Key_Enter:
         case Qt::Key_Return:
-            takeWord(words_->popup()->currentIndex().data(insertRole).toString());
+            completeWord(words_->popup()->currentIndex().data(insertRole).toString());
             return;
         case Qt::Key_Escape:
             words_->popup()->hide();

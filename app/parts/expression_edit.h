@@ -33,7 +33,7 @@ protected:
 
 private:
     void offerWords();
-    void takeWord(const QString& word);
+    void completeWord(const QString& word);
     QString wordBeforeCursor() const;
 
     QCompleter* words_;

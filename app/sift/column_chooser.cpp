@@ -70,7 +70,7 @@ ColumnChooser::ColumnChooser(const std::vector<std::string>& columns, screens::C
 
     connect(search_, &QLineEdit::textChanged, this, &ColumnChooser::filter);
     connect(search_, &QLineEdit::returnPressed, this, &ColumnChooser::addOwn);
-    connect(list_, &QListWidget::currentItemChanged, this, &ColumnChooser::tell);
+    connect(list_, &QListWidget::currentItemChanged, this, &ColumnChooser::updateTexts);
     connect(graphic_, &QComboBox::activated, this, &ColumnChooser::setGraphic);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
@@ -139,7 +139,7 @@ void ColumnChooser::filter(const QString& words)
     }
 }
 
-void ColumnChooser::tell()
+void ColumnChooser::updateTexts()
 {
     const QListWidgetItem* item = list_->currentItem();
     if (!item)

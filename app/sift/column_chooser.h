@@ -30,7 +30,7 @@ private:
     const language::Field* fieldOf(const QListWidgetItem* item) const;
     language::CellGraphic graphicOf(const QListWidgetItem* item) const;
     void filter(const QString& words);
-    void tell();
+    void updateTexts();
     void setGraphic(int graphic);
     void addOwn();
 

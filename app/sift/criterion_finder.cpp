@@ -81,7 +81,7 @@ CriterionFinder::CriterionFinder(Desk& desk, QLineEdit* line,
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     connect(line_, &QLineEdit::textEdited, this, &CriterionFinder::open);
     connect(list_, &QListWidget::currentRowChanged, this, &CriterionFinder::choose);
-    connect(list_, &QListWidget::itemClicked, this, &CriterionFinder::take);
+    connect(list_, &QListWidget::itemClicked, this, &CriterionFinder::useChosen);
     hide();
 }
 
@@ -147,7 +147,7 @@ void CriterionFinder::choose()
     const screens::Offer& offer = offers_[static_cast<std::size_t>(row)];
     today_.reset();
     isTakenWhenKnown_ = false;
-    tell(offer, std::nullopt);
+    describe(offer, std::nullopt);
     if (offer.what != screens::Offer::What::Field)
         return fieldAsker_.stop();
     fieldAsker_.ask(
@@ -158,14 +158,14 @@ void CriterionFinder::choose()
         },
         [this, offer](std::optional<screens::FieldToday> today) {
             today_ = std::move(today);
-            tell(offer, today_);
+            describe(offer, today_);
             if (isTakenWhenKnown_)
-                take();
+                useChosen();
         });
 }
 
-void CriterionFinder::tell(const screens::Offer& offer,
-                           const std::optional<screens::FieldToday>& today)
+void CriterionFinder::describe(const screens::Offer& offer,
+                               const std::optional<screens::FieldToday>& today)
 {
     title_->setText(text(offer.title));
     const bool isField = offer.what == screens::Offer::What::Field;
@@ -196,7 +196,7 @@ void CriterionFinder::tell(const screens::Offer& offer,
     figures_->setText(figures.join(u'\n'));
 }
 
-void CriterionFinder::take()
+void CriterionFinder::useChosen()
 {
     const int row = list_->currentRow();
     if (row < 0 || row >= static_cast<int>(offers_.size()))
@@ -211,15 +211,15 @@ void CriterionFinder::take()
             isTakenWhenKnown_ = true;
             return;
         }
-        return takeText(today_ && !today_->criterion.empty() ? today_->criterion
-                                                             : "known(" + offer.text + ")",
-                        offer.text);
+        return useText(today_ && !today_->criterion.empty() ? today_->criterion
+                                                            : "known(" + offer.text + ")",
+                       offer.text);
     default:
-        return takeText(offer.text, offer.text);
+        return useText(offer.text, offer.text);
     }
 }
 
-void CriterionFinder::takeText(const std::string& condition, const std::string& used)
+void CriterionFinder::useText(const std::string& condition, const std::string& used)
 {
     std::vector<std::string> all = recent();
     std::erase(all, used);
@@ -255,7 +255,7 @@ bool CriterionFinder::eventFilter(QObject* watched, QEvent* event)
         return true;
     case Qt::Key_Return:
     case Qt::Key_Enter:
-        take();
+        useChosen();
         return true;
     case Qt::Key_Escape:
         hide();

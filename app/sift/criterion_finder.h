@@ -35,9 +35,9 @@ private:
     void open();
     void show(std::vector<screens::Offer> offers);
     void choose();
-    void tell(const screens::Offer& offer, const std::optional<screens::FieldToday>& today);
-    void take();
-    void takeText(const std::string& condition, const std::string& used);
+    void describe(const screens::Offer& offer, const std::optional<screens::FieldToday>& today);
+    void useChosen();
+    void useText(const std::string& condition, const std::string& used);
     void place();
     std::vector<std::string> recent() const;
 

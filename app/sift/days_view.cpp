@@ -33,7 +33,7 @@ constexpr int anyDay = -2;
 
 DaysView::DaysView(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), asker_(this), since_(new QComboBox), day_(new QDateEdit),
-      told_(new QLabel), line_(new DayLine), changes_(new QTreeWidget)
+      summary_(new QLabel), line_(new DayLine), changes_(new QTreeWidget)
 {
     since_->setAccessibleName(tr("Since when"));
     since_->addItem(tr("since the session before"), 1);
@@ -46,7 +46,7 @@ DaysView::DaysView(Desk& desk, QWidget* parent)
     day_->setCalendarPopup(true);
     day_->setDisplayFormat(QStringLiteral("d MMM yyyy"));
     day_->hide();
-    setTone(told_, Tone::Soft);
+    setTone(summary_, Tone::Soft);
     changes_->setProperty("roomy", true);
     changes_->setAccessibleName(tr("Who came in and who went out"));
     changes_->setColumnCount(3);
@@ -59,7 +59,7 @@ DaysView::DaysView(Desk& desk, QWidget* parent)
     head->setContentsMargins(6, 2, 6, 0);
     head->addWidget(since_);
     head->addWidget(day_);
-    head->addWidget(told_, 1);
+    head->addWidget(summary_, 1);
     setFocusProxy(changes_);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -140,7 +140,7 @@ void DaysView::ask()
     }
     const auto wanted = since();
     if (!wanted) {
-        told_->setText(tr("This is the first visit to this screen."));
+        summary_->setText(tr("This is the first visit to this screen."));
         changes_->clear();
         return;
     }
@@ -161,11 +161,11 @@ void DaysView::ask()
 void DaysView::show(const Answer& answer)
 {
     line_->show(answer.days, answer.passing);
-    told_->setText(tr("since %1: %2 came in, %3 went out, %4 stayed")
-                       .arg(shortDayText(answer.since))
-                       .arg(answer.changes.entered.size())
-                       .arg(answer.changes.left.size())
-                       .arg(answer.changes.stayed.size()));
+    summary_->setText(tr("since %1: %2 came in, %3 went out, %4 stayed")
+                          .arg(shortDayText(answer.since))
+                          .arg(answer.changes.entered.size())
+                          .arg(answer.changes.left.size())
+                          .arg(answer.changes.stayed.size()));
     const QSignalBlocker quiet(changes_);
     changes_->clear();
     const auto add = [this](const std::vector<std::size_t>& stocks, const QString& what,

@@ -51,7 +51,7 @@ private:
     screens::Screen screen_;
     QComboBox* since_;
     QDateEdit* day_; ///< when a day of one's own is meant
-    QLabel* told_;
+    QLabel* summary_;
     DayLine* line_;
     QTreeWidget* changes_;
 };

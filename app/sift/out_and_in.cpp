@@ -61,7 +61,7 @@ OutAndIn::OutAndIn(Desk& desk, QWidget* place) : QMenu(place), desk_(desk), save
     add(ActionId::SaveJson, [this] { save(QStringLiteral("json")); });
     add(ActionId::SaveSymbols, [this] { save(QLatin1String(symbolsKind)); });
     addSeparator();
-    add(ActionId::SymbolsFromText, [this] { takeText(QApplication::clipboard()->text()); });
+    add(ActionId::SymbolsFromText, [this] { importText(QApplication::clipboard()->text()); });
     connect(&saver_, &Asker::failed, &desk_, &Desk::noticed);
 }
 
@@ -98,7 +98,7 @@ void OutAndIn::save(const QString& kind)
         });
 }
 
-void OutAndIn::takeText(const QString& typed)
+void OutAndIn::importText(const QString& typed)
 {
     if (!desk_.market().isOpen())
         return;

@@ -19,7 +19,7 @@ public:
     OutAndIn(Desk& desk, QWidget* place);
     void show(const SiftedPtr& sifted) { sifted_ = sifted; }
     /// What some text names, shown before it is taken; asks where to.
-    void takeText(const QString& typed);
+    void importText(const QString& typed);
 
 Q_SIGNALS:
     void trayWanted(const std::vector<std::string>& symbols);

@@ -43,7 +43,7 @@ OwnFieldEditor::OwnFieldEditor(Desk& desk, QWidget* parent)
     : QDialog(parent), desk_(desk), asker_(this), list_(new QListWidget), name_(new QLineEdit),
       title_(new QLineEdit), meaning_(new QLineEdit), formula_(new ExpressionEdit),
       unit_(new QComboBox), decimals_(new QSpinBox), better_(new QComboBox),
-      graphic_(new QComboBox), told_(new QLabel), spread_(new QLabel), parts_(new QTreeWidget),
+      graphic_(new QComboBox), summary_(new QLabel), spread_(new QLabel), parts_(new QTreeWidget),
       save_(new QPushButton(tr("Save"))), remove_(new QPushButton(tr("Remove")))
 {
     setWindowTitle(tr("Own fields"));
@@ -65,7 +65,7 @@ OwnFieldEditor::OwnFieldEditor(Desk& desk, QWidget* parent)
     halves->setSizes({220, 760});
     auto* foot = new QHBoxLayout;
     foot->addWidget(remove_);
-    foot->addWidget(told_, 1);
+    foot->addWidget(summary_, 1);
     foot->addWidget(close);
     foot->addWidget(save_);
     auto* layout = new QVBoxLayout(this);
@@ -73,8 +73,8 @@ OwnFieldEditor::OwnFieldEditor(Desk& desk, QWidget* parent)
     layout->addLayout(foot);
     save_->setDefault(true); // only within the dialog does it know whose default it is
     save_->setProperty("leading", true);
-    told_->setWordWrap(true);
-    setTone(told_, Tone::Soft);
+    summary_->setWordWrap(true);
+    setTone(summary_, Tone::Soft);
 
     connect(list_, &QListWidget::currentItemChanged, this, &OwnFieldEditor::showField);
     connect(begin, &QPushButton::clicked, this, &OwnFieldEditor::begin);
@@ -82,7 +82,7 @@ OwnFieldEditor::OwnFieldEditor(Desk& desk, QWidget* parent)
     connect(save_, &QPushButton::clicked, this, &OwnFieldEditor::save);
     connect(remove_, &QPushButton::clicked, this, &OwnFieldEditor::remove);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &OwnFieldEditor::tryDraft);
-    connect(&asker_, &Asker::failed, told_, &QLabel::setText);
+    connect(&asker_, &Asker::failed, summary_, &QLabel::setText);
     fillList();
     if (list_->count() == 0)
         this->begin();
@@ -214,16 +214,16 @@ language::Field OwnFieldEditor::draft() const
     return field;
 }
 
-void OwnFieldEditor::tell(const QString& what)
+void OwnFieldEditor::showMessage(const QString& what)
 {
-    told_->setText(what);
+    summary_->setText(what);
 }
 
 void OwnFieldEditor::tryDraft()
 {
     if (isShowing_)
         return;
-    tell({});
+    showMessage({});
     formula_->setFault(std::nullopt);
     save_->setEnabled(false);
     const language::Field field = draft();
@@ -248,7 +248,7 @@ void OwnFieldEditor::tryDraft()
             showTrial(trial);
             save_->setEnabled(isNamed && !trial.error);
             if (!isNamed && !trial.error)
-                tell(tr("It needs a name to be saved."));
+                showMessage(tr("It needs a name to be saved."));
         });
 }
 
@@ -257,7 +257,7 @@ void OwnFieldEditor::showTrial(const screens::FieldTrial& trial)
     parts_->clear();
     formula_->setFault(trial.error);
     if (trial.error) {
-        tell(text(sentence(*trial.error)));
+        showMessage(text(sentence(*trial.error)));
         spread_->clear();
         return;
     }
@@ -288,13 +288,13 @@ void OwnFieldEditor::save()
     const language::Field field = draft();
     if (!former_.empty() && field.name != former_)
         if (const auto error = desk_.work().renameField(former_, field.name))
-            return tell(text(sentence(*error)));
+            return showMessage(text(sentence(*error)));
     if (const auto error = desk_.fieldShelf().put(field))
-        return tell(text(sentence(*error)));
+        return showMessage(text(sentence(*error)));
     former_ = field.name;
     fillList();
     showField();
-    tell(tr("Saved. It can be used as any field."));
+    showMessage(tr("Saved. It can be used as any field."));
 }
 
 /// What would no longer check without it.
@@ -318,10 +318,10 @@ void OwnFieldEditor::remove()
 {
     const QStringList users = usersOf(former_);
     if (!users.isEmpty())
-        return tell(
+        return showMessage(
             tr("It is used by %1. Take it out there first.").arg(users.join(QStringLiteral(", "))));
     if (const auto error = desk_.fieldShelf().remove(former_))
-        return tell(text(sentence(*error)));
+        return showMessage(text(sentence(*error)));
     former_.clear();
     fillList();
     if (list_->count() > 0)

@@ -34,7 +34,7 @@ private:
     void fillList();
     void showField();
     void begin();
-    void tell(const QString& what);
+    void showMessage(const QString& what);
     language::Field draft() const;
     void tryDraft();
     void showTrial(const screens::FieldTrial& trial);
@@ -55,7 +55,7 @@ private:
     QSpinBox* decimals_;
     QComboBox* better_;
     QComboBox* graphic_;
-    QLabel* told_;
+    QLabel* summary_;
     QLabel* spread_;
     QTreeWidget* parts_;
     QPushButton* save_;

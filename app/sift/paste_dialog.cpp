@@ -20,7 +20,7 @@ namespace sieve::app {
 
 PasteDialog::PasteDialog(Desk& desk, const QString& text, QWidget* parent)
     : QDialog(parent), desk_(desk), asker_(this), text_(new QPlainTextEdit),
-      picked_(new QTreeWidget), told_(new QLabel)
+      picked_(new QTreeWidget), summary_(new QLabel)
 {
     setWindowTitle(tr("Symbols from a text"));
     resize(860, 520);
@@ -34,7 +34,7 @@ PasteDialog::PasteDialog(Desk& desk, const QString& text, QWidget* parent)
     picked_->setHeaderLabels({tr("Symbol"), tr("Name"), tr("In the text")});
     picked_->setRootIsDecorated(false);
     picked_->header()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    setTone(told_, Tone::Soft);
+    setTone(summary_, Tone::Soft);
     auto* halves = new QSplitter;
     halves->addWidget(text_);
     halves->addWidget(picked_);
@@ -42,7 +42,7 @@ PasteDialog::PasteDialog(Desk& desk, const QString& text, QWidget* parent)
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     auto* foot = new QHBoxLayout;
-    foot->addWidget(told_, 1);
+    foot->addWidget(summary_, 1);
     auto* layout = new QVBoxLayout(this);
     layout->addWidget(halves, 1);
     layout->addLayout(foot);
@@ -53,10 +53,10 @@ PasteDialog::PasteDialog(Desk& desk, const QString& text, QWidget* parent)
         foot->addWidget(button);
     foot->addWidget(buttons);
     connect(text_, &QPlainTextEdit::textChanged, this, &PasteDialog::ask);
-    connect(picked_, &QTreeWidget::itemChanged, this, &PasteDialog::tell);
+    connect(picked_, &QTreeWidget::itemChanged, this, &PasteDialog::updateTexts);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     text_->setPlainText(text);
-    tell();
+    updateTexts();
 }
 
 void PasteDialog::addButton(const QString& title, Use use)
@@ -105,7 +105,7 @@ void PasteDialog::show(const std::vector<market::PickedSymbol>& picked)
             item->setFlags(item->flags() & ~Qt::ItemIsUserCheckable);
         }
     }
-    tell();
+    updateTexts();
 }
 
 std::vector<std::string> PasteDialog::symbols() const
@@ -121,7 +121,7 @@ std::vector<std::string> PasteDialog::symbols() const
     return symbols;
 }
 
-void PasteDialog::tell()
+void PasteDialog::updateTexts()
 {
     int unknown = 0;
     int open = 0;
@@ -132,7 +132,7 @@ void PasteDialog::tell()
         open += isKnown && item->checkState(Symbol) != Qt::Checked ? 1 : 0;
     }
     const std::size_t taken = symbols().size();
-    told_->setText(
+    summary_->setText(
         picked_->topLevelItemCount() == 0
             ? tr("No symbol is found in this text")
             : tr("%1 to take, %2 left open, %3 unknown").arg(taken).arg(open).arg(unknown));

@@ -33,7 +33,7 @@ private:
 
     void ask();
     void show(const std::vector<market::PickedSymbol>& picked);
-    void tell();
+    void updateTexts();
     void addButton(const QString& title, Use use);
 
     Desk& desk_;
@@ -41,7 +41,7 @@ private:
     Use use_ = Use::Tray;
     QPlainTextEdit* text_;
     QTreeWidget* picked_;
-    QLabel* told_;
+    QLabel* summary_;
     std::vector<QPushButton*> buttons_;
 };
 

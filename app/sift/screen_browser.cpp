@@ -72,7 +72,7 @@ ScreenBrowser::ScreenBrowser(Desk& desk, QWidget* parent)
       asks_(new QTextBrowser), details_(new ScreenDetails),
       saveDetails_(new QPushButton(tr("Save these details"))), versions_(new ScreenVersions(desk)),
       open_(new QPushButton(tr("Open"))), remove_(new QPushButton(tr("Remove"))),
-      export_(new QPushButton(tr("Export…"))), told_(new QLabel)
+      export_(new QPushButton(tr("Export…"))), summary_(new QLabel)
 {
     setWindowTitle(tr("Screens"));
     resize(1060, 680);
@@ -109,7 +109,7 @@ ScreenBrowser::ScreenBrowser(Desk& desk, QWidget* parent)
     connect(tree_, &QTreeWidget::itemDoubleClicked, this, &ScreenBrowser::open);
     connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &ScreenBrowser::fill);
     for (Asker* asker : {&counter_, &files_})
-        connect(asker, &Asker::failed, told_, &QLabel::setText);
+        connect(asker, &Asker::failed, summary_, &QLabel::setText);
     shown_ = desk_.work().now().screen.name;
     fill();
     words_->setFocus();
@@ -147,8 +147,8 @@ QWidget* ScreenBrowser::buildFoot()
 {
     auto* import = new QPushButton(tr("Import…"));
     auto* close = new QPushButton(tr("Close"));
-    setTone(told_, Tone::Soft);
-    told_->setWordWrap(true);
+    setTone(summary_, Tone::Soft);
+    summary_->setWordWrap(true);
     remove_->setToolTip(tr("Takes it out of yours; its versions stay under Removed"));
     export_->setToolTip(tr("Writes each selected screen as a file of TOML into a folder"));
     import->setToolTip(tr("Takes in files of TOML, a screen each"));
@@ -161,7 +161,7 @@ QWidget* ScreenBrowser::buildFoot()
     }
     close->setAutoDefault(false);
     open_->setProperty("leading", true);
-    layout->addWidget(told_, 1);
+    layout->addWidget(summary_, 1);
     layout->addWidget(close);
     layout->addWidget(open_);
     connect(import, &QPushButton::clicked, this, &ScreenBrowser::importFiles);
@@ -438,7 +438,7 @@ void ScreenBrowser::saveDetails()
     if (after.name == before->name) {
         desk_.screenShelf().save(after);
     } else if (desk_.screenShelf().find(after.name)) {
-        told_->setText(
+        summary_->setText(
             tr("Another of yours is called “%1”. Nothing was changed.").arg(text(after.name)));
         return;
     } else {
@@ -454,7 +454,7 @@ void ScreenBrowser::saveDetails()
             work.screen.tags = after.tags;
             work.screen.notes = after.notes;
         });
-    told_->setText(tr("Saved."));
+    summary_->setText(tr("Saved."));
 }
 
 void ScreenBrowser::removeSelected()
@@ -465,7 +465,7 @@ void ScreenBrowser::removeSelected()
             names.push_back(entryOf(item).name);
     for (const std::string& name : names)
         desk_.screenShelf().remove(name);
-    told_->setText(tr("%1 removed; their versions are kept under Removed.").arg(names.size()));
+    summary_->setText(tr("%1 removed; their versions are kept under Removed.").arg(names.size()));
 }
 
 void ScreenBrowser::importFiles()
@@ -486,7 +486,7 @@ void ScreenBrowser::importFiles()
                    QStringList told{tr("%1 taken in.").arg(read.screens.size())};
                    for (const std::string& problem : read.problems)
                        told << text(problem);
-                   told_->setText(told.join(QLatin1Char('\n')));
+                   summary_->setText(told.join(QLatin1Char('\n')));
                });
 }
 
@@ -499,7 +499,7 @@ void ScreenBrowser::exportSelected()
     files_.ask([chosen, path = std::filesystem::path(utf8(folder))](
                    const Progress&) { return screens::writeScreens(path, chosen).size(); },
                [this, folder](std::size_t count) {
-                   told_->setText(tr("%1 written into %2").arg(count).arg(folder));
+                   summary_->setText(tr("%1 written into %2").arg(count).arg(folder));
                });
 }
 

@@ -78,7 +78,7 @@ private:
     QPushButton* open_;
     QPushButton* remove_;
     QPushButton* export_;
-    QLabel* told_;
+    QLabel* summary_;
 };
 
 } // namespace sieve::app

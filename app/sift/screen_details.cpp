@@ -27,7 +27,7 @@ std::vector<std::string> tagsIn(const QString& typed)
 } // namespace
 
 ScreenDetails::ScreenDetails(QWidget* parent)
-    : QWidget(parent), name_(new QLineEdit), told_(new QLabel), folder_(new QComboBox),
+    : QWidget(parent), name_(new QLineEdit), summary_(new QLabel), folder_(new QComboBox),
       purpose_(new QLineEdit), side_(new QComboBox), tags_(new QLineEdit),
       notes_(new QPlainTextEdit)
 {
@@ -39,19 +39,19 @@ ScreenDetails::ScreenDetails(QWidget* parent)
     tags_->setPlaceholderText(tr("Divided by commas"));
     notes_->setTabChangesFocus(true);
     notes_->setMaximumHeight(fontMetrics().height() * 6);
-    setTone(told_, Tone::Soft);
+    setTone(summary_, Tone::Soft);
     const auto add = [&](const QString& label, QWidget* widget) {
         widget->setAccessibleName(label);
         form->addRow(label, widget);
     };
     add(tr("Name"), name_);
-    form->addRow(QString(), told_);
+    form->addRow(QString(), summary_);
     add(tr("Folder"), folder_);
     add(tr("Purpose"), purpose_);
     add(tr("Side"), side_);
     add(tr("Tags"), tags_);
     add(tr("Notes"), notes_);
-    connect(name_, &QLineEdit::textChanged, this, &ScreenDetails::tell);
+    connect(name_, &QLineEdit::textChanged, this, &ScreenDetails::updateTexts);
     for (const QLineEdit* line : {name_, folder_->lineEdit(), purpose_, tags_})
         connect(line, &QLineEdit::textEdited, this, &ScreenDetails::edited);
     connect(folder_, &QComboBox::activated, this, &ScreenDetails::edited);
@@ -82,7 +82,7 @@ void ScreenDetails::show(const screens::Screen& screen, std::span<const screens:
         tags << text(tag);
     tags_->setText(tags.join(QStringLiteral(", ")));
     notes_->setPlainText(text(screen.notes));
-    tell();
+    updateTexts();
 }
 
 screens::Screen ScreenDetails::screen() const
@@ -105,11 +105,11 @@ void ScreenDetails::focusName()
 }
 
 /// A name that is taken is no mistake: what stands there becomes a former version.
-void ScreenDetails::tell()
+void ScreenDetails::updateTexts()
 {
     const std::string name = utf8(name_->text().trimmed());
     const bool isTaken = std::ranges::find(taken_, name) != taken_.end();
-    told_->setText(
+    summary_->setText(
         name.empty()                      ? tr("A screen needs a name.")
         : isTaken && name == screen_.name ? tr("One of yours: saving makes a new version of it.")
         : isTaken ? tr("Another of yours has this name: it would become a version of it.")

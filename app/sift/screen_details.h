@@ -27,12 +27,12 @@ Q_SIGNALS:
     void edited();
 
 private:
-    void tell();
+    void updateTexts();
 
     screens::Screen screen_;
     std::vector<std::string> taken_;
     QLineEdit* name_;
-    QLabel* told_;
+    QLabel* summary_;
     QComboBox* folder_;
     QLineEdit* purpose_;
     QComboBox* side_;

@@ -65,11 +65,11 @@ ScreenHead::ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidg
     makeAction(place, ActionId::ScreenAsText, [asText] { asText->toggle(); });
     // Filled when it opens: a screen may be chosen from the menu that would be filled anew.
     connect(name_->menu(), &QMenu::aboutToShow, this, &ScreenHead::fillMenu);
-    connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &ScreenHead::tell);
+    connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &ScreenHead::updateTexts);
     fillMenu();
 }
 
-void ScreenHead::tell()
+void ScreenHead::updateTexts()
 {
     const screens::Screen draft = draft_();
     const screens::Screen* saved = desk_.screenShelf().find(draft.name);

@@ -21,7 +21,7 @@ public:
     /// `place` takes its actions, whose keys work all over it.
     ScreenHead(Desk& desk, std::function<screens::Screen()> draft, QWidget* place);
     /// The screen in hand, or what is saved, became another.
-    void tell();
+    void updateTexts();
 
 Q_SIGNALS:
     void chosen(); ///< another screen is in hand

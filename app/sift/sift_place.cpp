@@ -76,7 +76,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
 
     connect(stack_, &StackView::changed, this, [this] {
         draft_ = stack_->screen();
-        head_->tell();
+        head_->updateTexts();
         refresh();
     });
     connect(stack_, &StackView::committed, this, &SiftPlace::commit);
@@ -85,7 +85,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     connect(stack_->universeMenu(), &QMenu::aboutToShow, this, &SiftPlace::fillUniverseMenu);
     auto* finder = new CriterionFinder(desk_, stack_->newLine(), [this] { return draft_; });
     connect(finder, &CriterionFinder::criterionTaken, stack_, &StackView::add);
-    connect(&desk_.work(), &Workbench::screenChanged, this, &SiftPlace::takeScreen);
+    connect(&desk_.work(), &Workbench::screenChanged, this, &SiftPlace::loadScreen);
     connect(head_, &ScreenHead::asTextWanted, stack_, &StackView::setAsText);
     connect(head_, &ScreenHead::begun, stack_, &StackView::focusNewLine);
     connect(outAndIn_, &OutAndIn::trayWanted, this, &SiftPlace::takeInHand);
@@ -93,7 +93,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     // A criterion may ask for a list or a screen by its name.
     connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &SiftPlace::refresh);
     connect(&desk_.work(), &Workbench::listsChanged, this, &SiftPlace::refresh);
-    connect(&desk_.fieldShelf(), &FieldShelf::changed, this, &SiftPlace::takeFields);
+    connect(&desk_.fieldShelf(), &FieldShelf::changed, this, &SiftPlace::loadFields);
     connect(&desk_.market(), &OpenMarket::opened, this, &SiftPlace::refresh);
     connect(&desk_.focus(), &Focus::dayChanged, this, &SiftPlace::refresh);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &SiftPlace::showSelection);
@@ -105,8 +105,8 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     makeAction(this, ActionId::TakeInHand, [this] { fillTray(); });
     makeAction(this, ActionId::NewCriterion, [this] { stack_->focusNewLine(); });
     if (desk_.work().isLoaded()) {
-        takeScreen();
-        takeFields();
+        loadScreen();
+        loadFields();
     }
 }
 
@@ -216,7 +216,7 @@ void SiftPlace::dropEvent(QDropEvent* event)
     event->acceptProposedAction();
     // The one from whom it comes waits until the drop is over, and a dialog would keep it waiting.
     QMetaObject::invokeMethod(
-        this, [this, dropped = event->mimeData()->text()] { outAndIn_->takeText(dropped); },
+        this, [this, dropped = event->mimeData()->text()] { outAndIn_->importText(dropped); },
         Qt::QueuedConnection);
 }
 
@@ -250,7 +250,7 @@ void SiftPlace::show(const SiftedPtr& sifted)
 {
     sifted_ = sifted;
     stack_->setRun(sifted->run);
-    tellSummary();
+    showSummary();
     follow_->start();
 }
 
@@ -270,7 +270,7 @@ void SiftPlace::showRest()
     showSelection();
 }
 
-void SiftPlace::tellSummary()
+void SiftPlace::showSummary()
 {
     const screens::ScreenRun& run = sifted_->run;
     summary_->setText(
@@ -284,15 +284,15 @@ void SiftPlace::commit(const QString& what)
     desk_.work().edit(what, [this](Work& work) { work.screen = draft_; });
 }
 
-void SiftPlace::takeScreen()
+void SiftPlace::loadScreen()
 {
     const screens::Screen& screen = desk_.work().now().screen;
     if (draft_ == screen)
-        return head_->tell();
+        return head_->updateTexts();
     if (draft_.name != screen.name) // the columns of another screen are not those sorted by
         results_->forgetOrder();
     draft_ = screen;
-    head_->tell();
+    head_->updateTexts();
     stack_->setScreen(draft_);
     refresh();
 }
@@ -353,7 +353,7 @@ void SiftPlace::setColumns(const std::vector<std::string>& columns,
     });
 }
 
-void SiftPlace::takeFields()
+void SiftPlace::loadFields()
 {
     stack_->textForm().setVocabulary(desk_.fieldShelf().all()->vocabulary());
     refresh();

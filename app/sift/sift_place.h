@@ -42,13 +42,13 @@ private:
     void show(const SiftedPtr& sifted);
     void showRest();
     void showLens();
-    void tellSummary();
+    void showSummary();
     void commit(const QString& what);
-    void takeScreen();
+    void loadScreen();
     void fillUniverseMenu();
     void listenToResults();
     void setColumns(const std::vector<std::string>& columns, const screens::CellGraphics& cells);
-    void takeFields();
+    void loadFields();
     void chooseColumns();
     void fillTray();
     void takeInHand(const std::vector<std::string>& symbols);

@@ -169,7 +169,7 @@ StackView::StackView(QWidget* parent)
             bands_.back()->edit().setFocus();
     });
     connect(toTray_, &QPushButton::clicked, this, &StackView::trayWanted);
-    connect(textForm_, &TextForm::changed, this, &StackView::takeText);
+    connect(textForm_, &TextForm::changed, this, &StackView::readText);
     connect(textForm_, &TextForm::committed, this,
             [this] { Q_EMIT committed(tr("Change the screen's text")); });
 }
@@ -218,7 +218,7 @@ void StackView::setAsText(bool isText)
 }
 
 /// The bands say what the text says, so that each shows the other's edits.
-void StackView::takeText()
+void StackView::readText()
 {
     showCriteria(textForm_->criteria());
     Q_EMIT changed();
@@ -358,7 +358,7 @@ void StackView::setRun(const screens::ScreenRun& run)
     guidance_->setToolTip(said.size() > most ? said.join(QStringLiteral("<br>")) : QString());
     guidance_->setVisible(!said.isEmpty());
     matches_ = run.matches.size();
-    tellTray();
+    updateTrayButton();
 }
 
 /// Bands that cannot shrink further are not cut off: the results beside them give way. What they
@@ -374,10 +374,10 @@ bool StackView::eventFilter(QObject* watched, QEvent* event)
 void StackView::setSelected(std::size_t stocks)
 {
     selected_ = stocks;
-    tellTray();
+    updateTrayButton();
 }
 
-void StackView::tellTray()
+void StackView::updateTrayButton()
 {
     toTray_->setText(selected_ > 1   ? tr("Take the %1 selected in hand").arg(countText(selected_))
                      : matches_ == 1 ? tr("Take 1 in hand")

@@ -56,14 +56,14 @@ protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
-    void tellTray();
+    void updateTrayButton();
     QStringList guidanceOf(const screens::ScreenRun& run) const;
     QString fewText(const screens::ScreenRun& run) const;
     QString sentenceOf(std::size_t criterion) const;
     void follow(const QString& link);
     void setBandCount(std::size_t count);
     void showCriteria(const std::vector<screens::Criterion>& criteria);
-    void takeText();
+    void readText();
     void remove(Band* band);
     void move(Band* band, int by);
     void moveFocus(Band* band, int by);

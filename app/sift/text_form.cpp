@@ -20,7 +20,8 @@ constexpr int faultIndicator = 8; ///< the first that no lexer uses
 
 } // namespace
 
-TextForm::TextForm(QWidget* parent) : QWidget(parent), editor_(new QsciScintilla), told_(new QLabel)
+TextForm::TextForm(QWidget* parent)
+    : QWidget(parent), editor_(new QsciScintilla), summary_(new QLabel)
 {
     editor_->setAccessibleName(tr("Criteria as text"));
     editor_->setUtf8(true);
@@ -45,16 +46,16 @@ TextForm::TextForm(QWidget* parent) : QWidget(parent), editor_(new QsciScintilla
     editor_->setMarginLineNumbers(0, true);
     editor_->setMarginWidth(1, 6);
     editor_->installEventFilter(this);
-    told_->setWordWrap(true);
-    told_->setContentsMargins(12, 4, 12, 4);
-    told_->setAlignment(Qt::AlignLeft | Qt::AlignBottom);
+    summary_->setWordWrap(true);
+    summary_->setContentsMargins(12, 4, 12, 4);
+    summary_->setAlignment(Qt::AlignLeft | Qt::AlignBottom);
     // Two lines at least: what somebody types should not move the text.
-    told_->setMinimumHeight(2 * told_->fontMetrics().lineSpacing() + 8);
+    summary_->setMinimumHeight(2 * summary_->fontMetrics().lineSpacing() + 8);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 8, 0, 0);
     layout->setSpacing(0);
     layout->addWidget(editor_, 1);
-    layout->addWidget(told_);
+    layout->addWidget(summary_);
     connect(editor_, &QsciScintilla::textChanged, this, &TextForm::read);
     // The list of words that closes over an opening bracket takes the call tip with it.
     connect(
@@ -144,7 +145,7 @@ void TextForm::read()
         if (isOther)
             Q_EMIT changed();
     }
-    tell();
+    updateTexts();
 }
 
 void TextForm::setRun(const screens::ScreenRun& run)
@@ -155,12 +156,12 @@ void TextForm::setRun(const screens::ScreenRun& run)
         if (!run.criteria[i].error)
             continue;
         mark(run.criteria[i].error, read_.offsets[i]);
-        setTone(told_, Tone::Caution);
-        return told_->setText(
+        setTone(summary_, Tone::Caution);
+        return summary_->setText(
             text(run.criteria[i].error->problem + ": " + run.criteria[i].error->remedy));
     }
     mark(std::nullopt, 0);
-    tell();
+    updateTexts();
 }
 
 void TextForm::mark(const std::optional<LocatedError>& fault, std::size_t offset)
@@ -177,17 +178,17 @@ void TextForm::mark(const std::optional<LocatedError>& fault, std::size_t offset
                            static_cast<unsigned long>(from), bytes);
 }
 
-void TextForm::tell()
+void TextForm::updateTexts()
 {
-    setTone(told_, fault_ ? Tone::Caution : Tone::Soft);
-    told_->setText(fault_ ? text(sentence(*fault_))
-                          : tr("A criterion a line, joined by and. # begins a comment, "
-                               "# off: a criterion that is switched off."));
+    setTone(summary_, fault_ ? Tone::Caution : Tone::Soft);
+    summary_->setText(fault_ ? text(sentence(*fault_))
+                             : tr("A criterion a line, joined by and. # begins a comment, "
+                                  "# off: a criterion that is switched off."));
 }
 
 QString TextForm::told() const
 {
-    return told_->text();
+    return summary_->text();
 }
 
 bool TextForm::eventFilter(QObject* watched, QEvent* event)

@@ -40,13 +40,13 @@ protected:
 
 private:
     void read();
-    void tell();
+    void updateTexts();
     void mark(const std::optional<LocatedError>& fault, std::size_t offset);
     void style();
 
     QsciScintilla* editor_;
     QsciAPIs* names_;
-    QLabel* told_;
+    QLabel* summary_;
     screens::CriteriaRead read_;
     std::optional<LocatedError> fault_;
     bool isSetting_ = false;

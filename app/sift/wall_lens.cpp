@@ -19,7 +19,7 @@
 namespace sieve::app {
 
 WallLens::WallLens(Desk& desk)
-    : Lens(desk), asker_(this), count_(new QComboBox), span_(new QComboBox), told_(new QLabel),
+    : Lens(desk), asker_(this), count_(new QComboBox), span_(new QComboBox), summary_(new QLabel),
       back_(new QToolButton), on_(new QToolButton), grid_(new QGridLayout)
 {
     count_->setAccessibleName(tr("Charts a page"));
@@ -31,7 +31,7 @@ WallLens::WallLens(Desk& desk)
           std::pair(tr("a year"), 252), std::pair(tr("two years"), 504)})
         span_->addItem(title, sessions);
     span_->setCurrentIndex(1);
-    setTone(told_, Tone::Soft);
+    setTone(summary_, Tone::Soft);
     for (const auto& [button, icon, name] :
          {std::tuple(back_, "earlier", tr("Page back (Page Up)")),
           std::tuple(on_, "later", tr("Next page (Page Down)"))}) {
@@ -43,7 +43,7 @@ WallLens::WallLens(Desk& desk)
     head->addWidget(count_);
     head->addWidget(span_);
     head->addStretch(1);
-    head->addWidget(told_);
+    head->addWidget(summary_);
     head->addWidget(back_);
     head->addWidget(on_);
     grid_->setSpacing(6);
@@ -94,9 +94,9 @@ void WallLens::fill()
     const std::size_t end = std::min(matches.size(), first_ + aPage());
     const std::vector<std::size_t> stocks(matches.begin() + static_cast<std::ptrdiff_t>(first_),
                                           matches.begin() + static_cast<std::ptrdiff_t>(end));
-    told_->setText(matches.empty()
-                       ? tr("Nothing passes")
-                       : tr("%1 to %2 of %3").arg(first_ + 1).arg(end).arg(matches.size()));
+    summary_->setText(matches.empty()
+                          ? tr("Nothing passes")
+                          : tr("%1 to %2 of %3").arg(first_ + 1).arg(end).arg(matches.size()));
     back_->setEnabled(first_ > 0);
     on_->setEnabled(end < matches.size());
     shown_ = stocks;

@@ -33,7 +33,7 @@ private:
     Asker asker_;
     QComboBox* count_;
     QComboBox* span_;
-    QLabel* told_;
+    QLabel* summary_;
     QToolButton* back_;
     QToolButton* on_;
     QGridLayout* grid_;

@@ -42,7 +42,7 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     auto* pageLayout = new QVBoxLayout(page_);
     pageLayout->setContentsMargins(12, 12, 12, 8);
     pageLayout->addWidget(split);
-    empty_->tell(
+    empty_->setTexts(
         tr("Nothing is selected"),
         tr("Weigh shows the chart and the figures of one stock. Take the matches of a screen "
            "in hand in Sift, or find a stock by its name with Ctrl+K."),

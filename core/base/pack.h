@@ -48,7 +48,7 @@ public:
     explicit Unpacker(std::span<const std::byte> bytes) : bytes_(bytes) {}
 
     template <class Figure>
-    requires std::is_arithmetic_v<Figure> || std::is_enum_v<Figure> Figure take()
+    requires std::is_arithmetic_v<Figure> || std::is_enum_v<Figure> Figure read()
     {
         Figure figure{};
         if (isShort(sizeof figure))
@@ -57,26 +57,26 @@ public:
         bytes_ = bytes_.subspan(sizeof figure);
         return figure;
     }
-    std::string takeText()
+    std::string readText()
     {
-        const auto size = take<std::uint32_t>();
+        const auto size = read<std::uint32_t>();
         if (isShort(size))
             return {};
         std::string text(reinterpret_cast<const char*>(bytes_.data()), size);
         bytes_ = bytes_.subspan(size);
         return text;
     }
-    Day takeDay() { return Day::fromSerial(take<std::int32_t>()); }
-    std::optional<Day> takeOptionalDay()
+    Day readDay() { return Day::fromSerial(read<std::int32_t>()); }
+    std::optional<Day> readOptionalDay()
     {
-        const bool isThere = take<std::uint8_t>() != 0;
-        const Day day = takeDay();
+        const bool isThere = read<std::uint8_t>() != 0;
+        const Day day = readDay();
         return isThere ? std::optional(day) : std::nullopt;
     }
     /// How many entries a list has; never more than the bytes that are left could hold.
-    std::size_t takeCount()
+    std::size_t readCount()
     {
-        const auto count = take<std::uint32_t>();
+        const auto count = read<std::uint32_t>();
         return isShort(count) ? 0 : count;
     }
     bool isWhole() const { return isWhole_; }

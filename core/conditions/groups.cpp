@@ -16,9 +16,9 @@ namespace {
 using market::TextField;
 
 /// The groups with their names, and for each instrument the (at most two) that it is in.
-class Membership {
+class GroupBuilder {
 public:
-    explicit Membership(const market::Market& market) : of_(market.size())
+    explicit GroupBuilder(const market::Market& market) : of_(market.size())
     {
         std::map<std::string, std::map<std::string, std::vector<std::size_t>>> sectors;
         for (std::size_t i = 0; i < market.size(); ++i) {
@@ -63,14 +63,14 @@ private:
 };
 
 /// Counts each group's listed members and those above their average, on every session.
-void countMembers(engine::Evaluator& evaluator, Membership& membership, const Progress& progress)
+void countMembers(engine::Evaluator& evaluator, GroupBuilder& builder, const Progress& progress)
 {
     const std::span<const Day> sessions = evaluator.market().sessions();
-    std::vector<std::vector<double>> known(membership.groups.size());
+    std::vector<std::vector<double>> known(builder.groups.size());
     for (std::size_t group = 0; group < known.size(); ++group) {
         known[group].assign(sessions.size(), 0.0);
-        membership.groups[group].members.assign(sessions.size(), 0.0);
-        membership.groups[group].above.assign(sessions.size(), 0.0);
+        builder.groups[group].members.assign(sessions.size(), 0.0);
+        builder.groups[group].above.assign(sessions.size(), 0.0);
     }
     engine::Plan plan;
     const auto checked =
@@ -82,19 +82,19 @@ void countMembers(engine::Evaluator& evaluator, Membership& membership, const Pr
         plan, targets, sessions,
         [&](const engine::SweepValues& swept) {
             const std::scoped_lock lock(mutex);
-            for (const std::size_t group : membership.of(swept.instrument))
+            for (const std::size_t group : builder.of(swept.instrument))
                 for (std::size_t day = 0; day < swept.bars.size(); ++day) {
                     const double answer = swept.value(0, day);
                     const std::size_t session = swept.firstDay + day;
-                    membership.groups[group].members[session] += 1.0;
+                    builder.groups[group].members[session] += 1.0;
                     known[group][session] += isMissing(answer) ? 0.0 : 1.0;
-                    membership.groups[group].above[session] += answer == 1.0 ? 1.0 : 0.0;
+                    builder.groups[group].above[session] += answer == 1.0 ? 1.0 : 0.0;
                 }
         },
         progress);
     for (std::size_t group = 0; group < known.size(); ++group)
         for (std::size_t session = 0; session < sessions.size(); ++session) {
-            double& above = membership.groups[group].above[session];
+            double& above = builder.groups[group].above[session];
             above = known[group][session] > 0.0 ? above / known[group][session] : missing;
         }
 }
@@ -111,15 +111,15 @@ double changeOf(const Group& group, std::size_t session, std::size_t span)
 Groups readGroups(engine::Evaluator& evaluator, const Progress& progress)
 {
     const market::Market& market = evaluator.market();
-    Membership membership(market);
-    countMembers(evaluator, membership, progress);
-    tbb::parallel_for(std::size_t{0}, membership.groups.size(), [&](std::size_t group) {
+    GroupBuilder builder(market);
+    countMembers(evaluator, builder, progress);
+    tbb::parallel_for(std::size_t{0}, builder.groups.size(), [&](std::size_t group) {
         if (progress.stopRequested())
             throw Stopped{};
-        membership.groups[group].line =
-            market::makeComposite(market, membership.members[group], market::Weight::Equal);
+        builder.groups[group].line =
+            market::makeComposite(market, builder.members[group], market::Weight::Equal);
     });
-    return {{market.sessions().begin(), market.sessions().end()}, std::move(membership.groups)};
+    return {{market.sessions().begin(), market.sessions().end()}, std::move(builder.groups)};
 }
 
 std::string conditionOf(const Groups& groups, std::size_t group)
@@ -176,11 +176,11 @@ Result<GroupFigures> mediansOf(engine::Evaluator& evaluator, const language::Nam
     return figures;
 }
 
-std::vector<GroupStanding> rankGroups(const Groups& groups, std::optional<std::size_t> sector,
-                                      const GroupFigures& figures)
+std::vector<RankedGroup> rankGroups(const Groups& groups, std::optional<std::size_t> sector,
+                                    const GroupFigures& figures)
 {
     require(figures.values.size() == groups.all.size(), "rankGroups: figures of other groups");
-    std::vector<GroupStanding> standings;
+    std::vector<RankedGroup> standings;
     for (std::size_t i = 0; i < groups.all.size(); ++i) {
         const Group& group = groups.all[i];
         if (group.sector == sector)
@@ -191,23 +191,23 @@ std::vector<GroupStanding> rankGroups(const Groups& groups, std::optional<std::s
                                  {},
                                  std::vector<double>(figures.values[i].size(), missing)});
     }
-    for (GroupStanding& standing : standings)
+    for (RankedGroup& standing : standings)
         for (std::size_t day = 0; day < standing.path.size(); ++day) {
             const double own = figures.values[standing.group][day];
             if (!isMissing(own))
                 standing.path[day] = 1.0 + static_cast<double>(std::ranges::count_if(
-                                               standings, [&](const GroupStanding& other) {
+                                               standings, [&](const RankedGroup& other) {
                                                    return figures.values[other.group][day] > own;
                                                }));
         }
-    for (GroupStanding& standing : standings)
+    for (RankedGroup& standing : standings)
         for (std::size_t i = 0; i < rankAges.size(); ++i)
             if (rankAges[i] < standing.path.size()) {
                 const double rank = standing.path[standing.path.size() - 1 - rankAges[i]];
                 if (!isMissing(rank))
                     standing.ranks[i] = static_cast<std::size_t>(rank);
             }
-    std::ranges::stable_sort(standings, [](const GroupStanding& a, const GroupStanding& b) {
+    std::ranges::stable_sort(standings, [](const RankedGroup& a, const RankedGroup& b) {
         if (isMissing(a.figure) || isMissing(b.figure))
             return !isMissing(a.figure) && isMissing(b.figure);
         return a.figure > b.figure;

@@ -55,7 +55,7 @@ Result<GroupFigures> mediansOf(engine::Evaluator& evaluator, const language::Nam
                                const Progress& progress = {});
 
 /// Where a group stood on a session.
-struct GroupStanding {
+struct RankedGroup {
     std::size_t group = 0; ///< its place among the groups
     double members = 0;
     double above = missing;                            ///< see Group
@@ -68,8 +68,8 @@ struct GroupStanding {
 /// The sectors (`sector` empty) or one sector's industries on the figures' session, the largest
 /// figure first; those without one stand last. Ranks are among these groups, as they stood on each
 /// day; equal figures share the better rank. A group without members has none.
-std::vector<GroupStanding> rankGroups(const Groups& groups, std::optional<std::size_t> sector,
-                                      const GroupFigures& figures);
+std::vector<RankedGroup> rankGroups(const Groups& groups, std::optional<std::size_t> sector,
+                                    const GroupFigures& figures);
 
 /// A group's shares that are listed on a day, the greatest figure first; those without one stand
 /// last, equal ones in the market's order.

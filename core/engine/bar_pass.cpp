@@ -111,12 +111,12 @@ void BarPass::setStages(std::span<const std::vector<std::size_t>> inputs)
     arranged.reserve(series_.size());
     for (const std::size_t i : order) {
         Series& series = arranged.emplace_back(std::move(series_[i]));
-        series.isPassing = series.stage % 2 == 1 && !isRead[i];
+        series.isTransient = series.stage % 2 == 1 && !isRead[i];
         for (const std::size_t input : inputs[i])
             inputs_.push_back(&arranged[placeOf[input]]);
         series.inputs = std::span(inputs_).last(inputs[i].size());
         if (series.by->fetch)
-            reading_.push_back(arranged.size() - 1);
+            fetching_.push_back(arranged.size() - 1);
     }
     series_ = std::move(arranged);
     for (std::size_t& target : targets_)
@@ -134,7 +134,7 @@ void BarPass::prepare(const BarFrame& frame, std::size_t from, std::size_t to)
         series.from = series.to = 0;
     for (const std::size_t target : targets_)
         series_[target].include(run_.asked);
-    isMovable_ = countsBars_ && deepened_.empty();
+    isMovable_ = countsBars_ && extended_.empty();
     for (auto series = series_.rbegin(); series != series_.rend(); ++series)
         if (series->isNeeded())
             findNeeds(*series);
@@ -174,7 +174,7 @@ void BarPass::reserve()
     for (Series& series : series_)
         if (series.isNeeded()) {
             const std::size_t bars = series.to - series.from;
-            series.reserve(series.isPassing ? std::min(bars, blockBars) : bars);
+            series.reserve(series.isTransient ? std::min(bars, blockBars) : bars);
         }
 }
 
@@ -204,7 +204,7 @@ bool BarPass::compute(std::size_t from, std::size_t to)
         const std::size_t end = std::min(to, series.to);
         const bool isOpen = first < end && !(hasDone_ && series.isDone());
         if (isOpen && !series.fill(series, run_, first, end)) {
-            wanting_ = i;
+            tooShort_ = i;
             return false;
         }
         ahead.fetch(series.op == Op::Indicator ? 8 : 4); // as many as arrive meanwhile
@@ -213,7 +213,7 @@ bool BarPass::compute(std::size_t from, std::size_t to)
     return true;
 }
 
-void BarPass::announce(const market::Market& market, std::size_t next)
+void BarPass::fetchNext(const market::Market& market, std::size_t next)
 {
     fetchListing(market, next + 2); // further ahead: where something lies waits for memory too
     const std::size_t barsAfter = run_.frame.size() - run_.asked.to;
@@ -223,7 +223,7 @@ void BarPass::announce(const market::Market& market, std::size_t next)
         const Day* const day = &days[days.size() - 1 - barsAfter];
         fetchLines(day, day + 1);
     }
-    for (const std::size_t i : reading_)
+    for (const std::size_t i : fetching_)
         series_[i].by->fetch(series_[i], run_, market, next, ahead);
 }
 
@@ -242,7 +242,7 @@ void BarPass::combineStage(std::span<Series> stage, std::size_t from, std::size_
             const std::size_t until = std::min({first + blockBars, end, series.to});
             if (begin >= until)
                 continue;
-            if (series.isPassing)
+            if (series.isTransient)
                 series.base = begin;
             combineSeries(series, begin, until);
         }
@@ -258,28 +258,28 @@ void BarPass::run(const BarFrame& frame, std::size_t from, std::size_t to)
         if (hasAcross_)
             throw NeedsWholeHistory{};
         hasDone_ = true;
-        for (std::size_t i = 0; i < wanting_; ++i) // what needs no more bars stays as it is
+        for (std::size_t i = 0; i < tooShort_; ++i) // what needs no more bars stays as it is
             if (!series_[i].by->liesInPlace)
                 series_[i].done = {series_[i].from, series_[i].to};
-        deepen();
+        extendLookback();
         prepare(frame, from, to);
     }
-    restore();
+    resetLookbacks();
 }
 
-void BarPass::deepen()
+void BarPass::extendLookback()
 {
     isMovable_ = false;
-    std::size_t& most = series_[wanting_].lookback.most;
+    std::size_t& most = series_[tooShort_].lookback.most;
     require(most < run_.asked.to, "BarPass: a kernel wants more than the whole history");
-    deepened_.emplace_back(wanting_, most);
+    extended_.emplace_back(tooShort_, most);
     most = 4 * std::max<std::size_t>(most, 32);
 }
 
-void BarPass::restore()
+void BarPass::resetLookbacks()
 {
-    for (; !deepened_.empty(); deepened_.pop_back())
-        series_[deepened_.back().first].lookback.most = deepened_.back().second;
+    for (; !extended_.empty(); extended_.pop_back())
+        series_[extended_.back().first].lookback.most = extended_.back().second;
 }
 
 std::span<const double> BarPass::values(std::size_t target) const

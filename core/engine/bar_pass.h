@@ -28,7 +28,7 @@ public:
     /// Says whose turn is next, before a run: while that computes, the bars of the next instrument
     /// that a run like the last one reads are fetched into the processor's caches. It pays where
     /// few bars of many instruments are asked for.
-    void announce(const market::Market& market, std::size_t next);
+    void fetchNext(const market::Market& market, std::size_t next);
     std::size_t targets() const { return targets_.size(); }
     /// A target's values for the bars last asked for; valid until the next run.
     std::span<const double> values(std::size_t target) const;
@@ -45,11 +45,11 @@ public:
     /// The first bar that any part will touch after `prepare`.
     std::size_t firstBar() const;
     /// Computes bars [from, to) of what was prepared; false when more history is needed: then
-    /// deepen() and prepare anew.
+    /// extendLookback() and prepare anew.
     bool compute(std::size_t from, std::size_t to);
-    /// Lets the part that wanted more bars look farther back, until the next restore().
-    void deepen();
-    void restore();
+    /// Lets the part that wanted more bars look farther back, until the next resetLookbacks().
+    void extendLookback();
+    void resetLookbacks();
 
 private:
     void setStages(std::span<const std::vector<std::size_t>> inputs);
@@ -66,12 +66,12 @@ private:
     /// Inputs first, in stages: those of an odd stage are value by value, and run through a block
     /// of bars together, while what they hand each other is in the processor's nearest caches.
     std::vector<Series> series_;
-    std::vector<Series*> inputs_;      ///< of one series after another
-    std::vector<std::size_t> targets_; ///< places among series_
-    std::vector<std::size_t> reading_; ///< those whose bars or rows are fetched ahead
-    bool hasDone_ = false;             ///< a series may bear what a run had made of it
-    std::size_t wanting_ = 0;          ///< the series that had too few bars
-    std::vector<std::pair<std::size_t, std::size_t>> deepened_; ///< series and lookback before
+    std::vector<Series*> inputs_;       ///< of one series after another
+    std::vector<std::size_t> targets_;  ///< places among series_
+    std::vector<std::size_t> fetching_; ///< those whose bars or rows are fetched ahead
+    bool hasDone_ = false;              ///< a series may bear what a run had made of it
+    std::size_t tooShort_ = 0;          ///< the series that had too few bars
+    std::vector<std::pair<std::size_t, std::size_t>> extended_; ///< series and lookback before
 };
 
 } // namespace sieve::engine

@@ -55,8 +55,9 @@ ColumnPtr Evaluator::column(const Plan& plan, NodeId target, Day day)
 std::vector<ColumnPtr> Evaluator::columnsOver(const Plan& plan, NodeId target,
                                               std::span<const Day> days, const Progress& progress)
 {
-    const Asked asked = withPlaceLimits(plan, std::span(&target, 1));
-    const auto tables = Question(*this, asked.plan, progress).tablesOver(asked.targets, days);
+    const TargetPlan rewritten = withPlaceLimits(plan, std::span(&target, 1));
+    const auto tables =
+        Question(*this, rewritten.plan, progress).tablesOver(rewritten.targets, days);
     std::vector<ColumnPtr> columns;
     for (std::size_t day = 0; day < days.size(); ++day) {
         auto column = std::make_shared<Column>(market_->size());
@@ -72,8 +73,8 @@ void Evaluator::sweep(const Plan& plan, std::span<const NodeId> targets, std::sp
 {
     if (days.size() == 1)
         return Question(*this, plan, progress).sweep(targets, days, visit);
-    const Asked asked = withPlaceLimits(plan, targets);
-    Question(*this, asked.plan, progress).sweep(asked.targets, days, visit);
+    const TargetPlan rewritten = withPlaceLimits(plan, targets);
+    Question(*this, rewritten.plan, progress).sweep(rewritten.targets, days, visit);
 }
 
 std::vector<std::vector<double>> Evaluator::histories(const Plan& plan,

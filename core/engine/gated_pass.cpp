@@ -63,7 +63,7 @@ std::optional<std::size_t> screenAmong(const Plan& plan, std::span<const NodeId>
 constexpr std::size_t barsTogether = 16;
 
 /// Whether among each `barsTogether` answers one is other than no.
-SIEVE_WIDE void markOpen(const double* answers, std::size_t blocks, char* marks)
+SIEVE_WIDE void markUndecided(const double* answers, std::size_t blocks, char* marks)
 {
     for (std::size_t block = 0; block < blocks; ++block) {
         std::uint64_t open = 0;
@@ -133,10 +133,10 @@ void GatedPass::run(const BarFrame& frame, std::size_t from, std::size_t to)
             answer = combine(Op::And, std::array{answer, steady_->values(i)[0]});
         values_.assign(to - from, answer);
     }
-    open_.assign(1, {from, to});
+    selection_.assign(1, {from, to});
     for (Level& level : levels_) {
-        findOpen(level.farApart);
-        for (const Bars& bars : open_)
+        narrowSelection(level.farApart);
+        for (const Bars& bars : selection_)
             ask(level, frame, bars);
     }
 }
@@ -153,24 +153,24 @@ void GatedPass::ask(Level& level, const BarFrame& frame, const Bars& bars)
 }
 
 /// Leaves out of the open bars long runs of such on which a criterion said no.
-void GatedPass::findOpen(std::size_t farApart)
+void GatedPass::narrowSelection(std::size_t farApart)
 {
-    stillOpen_.clear();
-    for (const Bars& bars : open_) {
+    nextSelection_.clear();
+    for (const Bars& bars : selection_) {
         const std::size_t whole = (bars.to - bars.from) / barsTogether;
         marks_.assign(whole + 1, 1); // a last few bars stay open
-        markOpen(&values_[bars.from - from_], whole, marks_.data());
+        markUndecided(&values_[bars.from - from_], whole, marks_.data());
         bool isNew = true;
         for (std::size_t bar = bars.from; bar < bars.to; bar += barsTogether) {
             if (!marks_[(bar - bars.from) / barsTogether])
                 continue;
-            if (isNew || bar >= stillOpen_.back().to + farApart)
-                stillOpen_.push_back({bar, bar});
-            stillOpen_.back().to = std::min(bar + barsTogether, bars.to);
+            if (isNew || bar >= nextSelection_.back().to + farApart)
+                nextSelection_.push_back({bar, bar});
+            nextSelection_.back().to = std::min(bar + barsTogether, bars.to);
             isNew = false;
         }
     }
-    std::swap(open_, stillOpen_);
+    std::swap(selection_, nextSelection_);
 }
 
 std::span<const double> GatedPass::values(std::size_t target) const

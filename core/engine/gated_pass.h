@@ -22,9 +22,9 @@ public:
     /// As of BarPass.
     void run(const BarFrame& frame, std::size_t from, std::size_t to);
     std::span<const double> values(std::size_t target) const;
-    void announce(const market::Market& market, std::size_t next)
+    void fetchNext(const market::Market& market, std::size_t next)
     {
-        others_->announce(market, next);
+        others_->fetchNext(market, next);
     }
 
 private:
@@ -37,7 +37,7 @@ private:
     void addLevels(const Context& context, const Plan& plan, std::span<const NodeId> criteria,
                    Depth depth);
     void ask(Level& level, const BarFrame& frame, const Bars& bars);
-    void findOpen(std::size_t farApart);
+    void narrowSelection(std::size_t farApart);
 
     std::optional<std::size_t> screen_; ///< which target is gated
     std::optional<BarPass> steady_;     ///< its criteria that all bars answer alike
@@ -46,8 +46,8 @@ private:
     std::vector<std::size_t> placeOf_;  ///< a target: its place in `others_`
     std::size_t from_ = 0;              ///< bar of the first value
     std::vector<double> values_;        ///< of the screen, as far as it was asked
-    std::vector<Bars> open_;            ///< between which the screen is no
-    std::vector<Bars> stillOpen_;
+    std::vector<Bars> selection_;       ///< those on which the screen is not decided yet
+    std::vector<Bars> nextSelection_;
     std::vector<char> marks_;
     std::vector<const double*> answers_;
 };

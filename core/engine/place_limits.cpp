@@ -78,7 +78,7 @@ std::optional<Node> restated(Plan& plan, const Node& comparison)
 
 } // namespace
 
-Asked withPlaceLimits(const Plan& plan, std::span<const NodeId> targets)
+TargetPlan withPlaceLimits(const Plan& plan, std::span<const NodeId> targets)
 {
     std::vector<char> isNeeded(plan.size());
     for (const NodeId target : targets)
@@ -87,7 +87,7 @@ Asked withPlaceLimits(const Plan& plan, std::span<const NodeId> targets)
         if (isNeeded[id])
             for (const NodeId input : plan[id].inputs)
                 isNeeded[input] = 1;
-    Asked asked;
+    TargetPlan rewritten;
     std::vector<NodeId> now(plan.size()); // a node's place in the new plan
     for (NodeId id = 0; id < plan.size(); ++id) {
         if (!isNeeded[id])
@@ -95,12 +95,12 @@ Asked withPlaceLimits(const Plan& plan, std::span<const NodeId> targets)
         Node node = plan[id];
         for (NodeId& input : node.inputs)
             input = now[input];
-        const std::optional<Node> other = restated(asked.plan, node);
-        now[id] = asked.plan.add(other.value_or(std::move(node)));
+        const std::optional<Node> other = restated(rewritten.plan, node);
+        now[id] = rewritten.plan.add(other.value_or(std::move(node)));
     }
     for (const NodeId target : targets)
-        asked.targets.push_back(now[target]);
-    return asked;
+        rewritten.targets.push_back(now[target]);
+    return rewritten;
 }
 
 } // namespace sieve::engine

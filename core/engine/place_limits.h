@@ -8,7 +8,7 @@
 namespace sieve::engine {
 
 /// A plan with its targets.
-struct Asked {
+struct TargetPlan {
     Plan plan;
     std::vector<NodeId> targets;
 };
@@ -19,6 +19,6 @@ struct Asked {
 /// one figure a day costs a tenth of ordering all stocks, and is kept as one value instead of
 /// thousands. Over many days only: for one day places are kept, so that a moved limit costs
 /// nothing.
-Asked withPlaceLimits(const Plan& plan, std::span<const NodeId> targets);
+TargetPlan withPlaceLimits(const Plan& plan, std::span<const NodeId> targets);
 
 } // namespace sieve::engine

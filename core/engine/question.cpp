@@ -37,47 +37,47 @@ void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const
                                 const std::function<void(const SweepValues&)>& visit)
 {
     const std::size_t together = daysAtOnce(targets, days.size());
-    const Told whole = told_;
+    const ProgressPart whole = progressPart_;
     for (std::size_t first = 0; first < days.size(); first += together) {
         const std::size_t count = std::min(together, days.size() - first);
         const auto some = days.subspan(first, count);
-        told_ = whole.part(first, count, days.size());
+        progressPart_ = whole.part(first, count, days.size());
         const auto tell = [&visit, first](SweepValues swept) {
             swept.firstDay += first;
             visit(swept);
         };
-        LeftOver left;
-        sweepSome(targets, some, tell, {}, instrumentsATime, &left);
-        if (!left.stretches.empty())
-            sweepLeft(targets, some, tell, left);
+        Deferred deferred;
+        sweepSome(targets, some, tell, {}, morselSize, &deferred);
+        if (!deferred.stretches.empty())
+            sweepDeferred(targets, some, tell, deferred);
     }
-    told_ = whole;
+    progressPart_ = whole;
 }
 
-/// What was left over for want of history; nothing is handed out twice.
-void Evaluator::Question::sweepLeft(std::span<const NodeId> targets, std::span<const Day> days,
-                                    const std::function<void(const SweepValues&)>& visit,
-                                    const LeftOver& left)
+/// What was deferred for want of history; nothing is handed out twice.
+void Evaluator::Question::sweepDeferred(std::span<const NodeId> targets, std::span<const Day> days,
+                                        const std::function<void(const SweepValues&)>& visit,
+                                        const Deferred& deferred)
 {
     std::vector<char> isWanted(market_.size());
-    for (const auto& [instrument, firstDay] : left.stretches)
+    for (const auto& [instrument, firstDay] : deferred.stretches)
         isWanted[instrument] = 1;
     const auto tell = [&](const SweepValues& swept) {
-        if (left.stretches.contains({swept.instrument, swept.firstDay}))
+        if (deferred.stretches.contains({swept.instrument, swept.firstDay}))
             visit(swept);
     };
-    deep().sweepSome(targets, days, tell, isWanted, instrumentsATime);
+    deep().sweepSome(targets, days, tell, isWanted, morselSize);
 }
 
 void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<const Day> days,
                                     const std::function<void(const SweepValues&)>& visit,
                                     std::span<const char> isWanted, std::size_t block,
-                                    LeftOver* left)
+                                    Deferred* deferred)
 {
-    const Told whole = told_;
-    told_ = whole.part(0, 1, 2);
+    const ProgressPart whole = progressPart_;
+    progressPart_ = whole.part(0, 1, 2);
     const AcrossTable table = acrossUnder(targets, days, isWanted);
-    told_ = table.empty() ? whole : whole.part(1, 1, 2);
+    progressPart_ = table.empty() ? whole : whole.part(1, 1, 2);
     const Context context = contextOf(table);
     const std::vector<Day> cuts = cutsOf(targets);
     struct Worker {
@@ -94,10 +94,10 @@ void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<c
             worker.pass.run(dailyFrame(market_, instrument, stretch.footing), stretch.firstBar,
                             stretch.endBar);
         } catch (const NeedsWholeHistory&) {
-            if (!left)
+            if (!deferred)
                 throw;
-            const std::scoped_lock lock(left->mutex);
-            left->stretches.emplace(instrument, stretch.firstDay);
+            const std::scoped_lock lock(deferred->mutex);
+            deferred->stretches.emplace(instrument, stretch.firstDay);
             return;
         }
         for (std::size_t i = 0; i < targets.size(); ++i)
@@ -107,22 +107,22 @@ void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<c
     };
     std::atomic<std::size_t> begun = 0;
     const auto sweepOne = [&](std::size_t instrument) {
-        if (instrument % instrumentsATime == 0) { // threads would wait for a count of each
-            const std::size_t now = std::min(begun += instrumentsATime, market_.size());
-            progress_.report(told_.from + told_.share * static_cast<double>(now) /
-                                              static_cast<double>(market_.size()),
+        if (instrument % morselSize == 0) { // threads would wait for a count of each
+            const std::size_t now = std::min(begun += morselSize, market_.size());
+            progress_.report(progressPart_.from + progressPart_.share * static_cast<double>(now) /
+                                                      static_cast<double>(market_.size()),
                              "evaluating");
         }
         if (!isWanted.empty() && !isWanted[instrument])
             return;
         Worker& worker = workers.local();
         if (days.size() == 1 && instrument + 1 < market_.size())
-            worker.pass.announce(market_, instrument + 1);
+            worker.pass.fetchNext(market_, instrument + 1);
         for (const Stretch& stretch : worker.stretches.of(instrument))
             sweepStretch(worker, instrument, stretch);
     };
     eachInstrument(sweepOne, block);
-    told_ = whole;
+    progressPart_ = whole;
 }
 
 std::vector<DayTable> Evaluator::Question::tablesOver(std::span<const NodeId> targets,
@@ -215,14 +215,14 @@ void Evaluator::Question::addColumnwise(std::span<const NodeId> nodes, Day day,
         if (parts[i].waitsFor == 0)
             ready.push_back(i);
     }
-    const Standing standing = standingOn(day);
+    const AbsentStocks absent = absentOn(day);
     tbb::task_group group;
     const std::function<void(std::size_t)> make = [&](std::size_t i) {
         stopIfTold();
         const NodeId id = parts[i].id;
         const auto column =
-            isAcross(plan_[id].op) ? acrossOf(id, day, standing, known) : combinedOf(id, known);
-        for (const std::size_t unlisted : standing.unlisted)
+            isAcross(plan_[id].op) ? acrossOf(id, day, absent, known) : combinedOf(id, known);
+        for (const std::size_t unlisted : absent.unlisted)
             (*column)[unlisted] = missing;
         known.at(id) = evaluator_.cache_.keep(plan_.key(id), day, column);
         for (const std::size_t user : parts[i].users)
@@ -245,31 +245,31 @@ Evaluator::Question::columnsAlongBars(std::span<const NodeId> nodes, Day day,
         columns[node] = std::make_shared<Column>(market_.size(), missing);
         places.push_back(columns[node].get());
     }
-    const auto take = [&places](const SweepValues& swept) {
+    const auto write = [&places](const SweepValues& swept) {
         for (std::size_t i = 0; i < places.size(); ++i)
             (*places[i])[swept.instrument] = swept.value(i, 0);
     };
     const auto days = std::span(&day, 1);
-    LeftOver left;
+    Deferred deferred;
     if (!nodes.empty())
-        sweepSome(nodes, days, take, isWanted, instrumentsATime, &left);
-    if (!left.stretches.empty())
-        sweepLeft(nodes, days, take, left);
+        sweepSome(nodes, days, write, isWanted, morselSize, &deferred);
+    if (!deferred.stretches.empty())
+        sweepDeferred(nodes, days, write, deferred);
     return columns;
 }
 
 /// Who is not listed on a day, and whose newest bar is older than it.
-Evaluator::Question::Standing Evaluator::Question::standingOn(Day day) const
+Evaluator::Question::AbsentStocks Evaluator::Question::absentOn(Day day) const
 {
-    Standing standing;
+    AbsentStocks absent;
     for (std::size_t i = 0; i < market_.size(); ++i) {
         const market::Tenure& tenure = market_.tenure(i);
         if (!tenure.isListed(day))
-            standing.unlisted.push_back(i);
+            absent.unlisted.push_back(i);
         else if (tenure.lastBar != day && !std::ranges::binary_search(market_.bars(i).days, day))
-            standing.idle.push_back(i);
+            absent.idle.push_back(i);
     }
-    return standing;
+    return absent;
 }
 
 std::shared_ptr<Column>
@@ -286,7 +286,7 @@ Evaluator::Question::combinedOf(NodeId id, const std::map<NodeId, ColumnPtr>& kn
 /// A part across stocks: of those that traded on the day, their place on it; of the others, that on
 /// the day of their newest bar.
 std::shared_ptr<Column>
-Evaluator::Question::acrossOf(NodeId id, Day day, const Standing& standing,
+Evaluator::Question::acrossOf(NodeId id, Day day, const AbsentStocks& absent,
                               const std::map<NodeId, ColumnPtr>& known) const
 {
     const std::vector<NodeId>& inputs = plan_[id].inputs;
@@ -298,10 +298,10 @@ Evaluator::Question::acrossOf(NodeId id, Day day, const Standing& standing,
         Column figures = *known.at(inputs[0]);
         for (const std::size_t index : evaluator_.indexes_) // an index is no stock
             figures[index] = missing;
-        for (const std::size_t i : standing.unlisted) // nor is who is gone
+        for (const std::size_t i : absent.unlisted) // nor is who is gone
             figures[i] = missing;
         if (plan_[id].item == 1) // of those that traded only
-            for (const std::size_t i : standing.idle)
+            for (const std::size_t i : absent.idle)
                 figures[i] = missing;
         const bool isGrouped = inputs.size() > 1;
         const StockGroups groups =
@@ -312,13 +312,13 @@ Evaluator::Question::acrossOf(NodeId id, Day day, const Standing& standing,
         across(plan_[id], figures, groups, *column);
         evaluator_.cache_.keep(key, day, std::make_shared<const Column>(*column));
     }
-    if (standing.idle.empty())
+    if (absent.idle.empty())
         return column;
     std::vector<char> isIdle(market_.size());
-    for (const std::size_t i : standing.idle)
+    for (const std::size_t i : absent.idle)
         isIdle[i] = 1;
     const auto older = aside().columnsAlongBars(std::span(&id, 1), day, isIdle);
-    for (const std::size_t i : standing.idle)
+    for (const std::size_t i : absent.idle)
         (*column)[i] = (*older.at(id))[i];
     return column;
 }

@@ -33,7 +33,7 @@ public:
 
 private:
     /// Those that a thread takes at a time: neighbours share the lines of the columns they write.
-    static constexpr std::size_t instrumentsATime = 32;
+    static constexpr std::size_t morselSize = 32;
 
     /// For each part across stocks, the sessions on which it is asked for.
     class Needs {
@@ -55,7 +55,7 @@ private:
                 }};
     }
     /// Calls `of(instrument)` for all of them, on all threads; `block` neighbours on one, in order.
-    template <class Of> void eachInstrument(Of of, std::size_t block = instrumentsATime) const
+    template <class Of> void eachInstrument(Of of, std::size_t block = morselSize) const
     {
         const std::size_t blocks = (market_.size() + block - 1) / block;
         tbb::parallel_for(std::size_t{0}, blocks, [&](std::size_t at) {
@@ -68,17 +68,18 @@ private:
     }
     /// sweep() of those instruments that `isWanted` names (empty: all), so many neighbours a
     /// thread.
-    /// `left` takes the stretches that want more history than the question reads; without it they
-    /// are an error (NeedsWholeHistory).
-    struct LeftOver {
+    /// `deferred` takes the stretches that want more history than the question reads; without it
+    /// they are an error (NeedsWholeHistory).
+    struct Deferred {
         std::mutex mutex;
         std::set<std::pair<std::size_t, std::size_t>> stretches; ///< instrument, first day
     };
     void sweepSome(std::span<const NodeId> targets, std::span<const Day> days,
                    const std::function<void(const SweepValues&)>& visit,
-                   std::span<const char> isWanted, std::size_t block, LeftOver* left = nullptr);
-    void sweepLeft(std::span<const NodeId> targets, std::span<const Day> days,
-                   const std::function<void(const SweepValues&)>& visit, const LeftOver& left);
+                   std::span<const char> isWanted, std::size_t block, Deferred* deferred = nullptr);
+    void sweepDeferred(std::span<const NodeId> targets, std::span<const Day> days,
+                       const std::function<void(const SweepValues&)>& visit,
+                       const Deferred& deferred);
     void fillTables(std::span<const NodeId> targets, std::span<const Day> days,
                     std::span<DayTable> tables);
     std::size_t daysAtOnce(std::span<const NodeId> targets, std::size_t days) const;
@@ -105,8 +106,8 @@ private:
                     std::span<const Day> days);
     void acrossDays(const AcrossPart& part, std::span<const DayTable> inputs, std::size_t first,
                     std::size_t days) const;
-    void keepAcross(const AcrossPart& part, std::span<const Day> days);
-    void keepTraded(DayTable& figures, std::span<const Day> days) const;
+    void cacheAcross(const AcrossPart& part, std::span<const Day> days);
+    void removeUntraded(DayTable& figures, std::span<const Day> days) const;
     /// A part of the day with what it is made of.
     struct DayPart {
         NodeId node = 0;
@@ -137,15 +138,15 @@ private:
         return {key.high ^ 0xA5A5'5A5A'0F0F'F0F0ULL, key.low};
     }
     StockGroups steadyGroups(NodeId node) const;
-    struct Standing {
+    struct AbsentStocks {
         std::vector<std::size_t> unlisted;
         std::vector<std::size_t> idle;
     };
-    Standing standingOn(Day day) const;
+    AbsentStocks absentOn(Day day) const;
     std::map<NodeId, std::shared_ptr<Column>>
     columnsAlongBars(std::span<const NodeId> nodes, Day day, std::span<const char> isWanted);
     std::shared_ptr<Column> combinedOf(NodeId id, const std::map<NodeId, ColumnPtr>& known) const;
-    std::shared_ptr<Column> acrossOf(NodeId id, Day day, const Standing& standing,
+    std::shared_ptr<Column> acrossOf(NodeId id, Day day, const AbsentStocks& absent,
                                      const std::map<NodeId, ColumnPtr>& known) const;
     void addColumnwise(std::span<const NodeId> nodes, Day day, std::map<NodeId, ColumnPtr>& known);
     /// The same question once more, which tells no progress of its own.
@@ -153,7 +154,7 @@ private:
     {
         Question question(evaluator_, plan_, progress_);
         question.depth_ = depth_;
-        question.told_ = {told_.from + told_.share, 0.0};
+        question.progressPart_ = {progressPart_.from + progressPart_.share, 0.0};
         return question;
     }
     /// The same question of the whole history, for what turned out to need it.
@@ -175,17 +176,17 @@ private:
     const Plan& plan_;
     Depth depth_ = Depth::AsNeeded;
     const Progress& progress_;
-    struct Told { ///< the part of the whole that the sweep under way is
+    struct ProgressPart { ///< the part of the whole that the sweep under way is
         double from = 0.0;
         double share = 1.0;
 
-        Told part(std::size_t first, std::size_t count, std::size_t of) const
+        ProgressPart part(std::size_t first, std::size_t count, std::size_t of) const
         {
             const double each = share / static_cast<double>(of);
             return {from + each * static_cast<double>(first), each * static_cast<double>(count)};
         }
     };
-    Told told_;
+    ProgressPart progressPart_;
 };
 
 } // namespace sieve::engine

@@ -183,7 +183,7 @@ std::vector<AcrossValues> Evaluator::Question::acrossOn(std::span<const NodeId> 
     if (!absent.empty())
         fillAcross(absent, inputs, days);
     for (const AcrossPart& part : absent)
-        keepAcross(part, days);
+        cacheAcross(part, days);
     return result;
 }
 
@@ -213,11 +213,11 @@ void Evaluator::Question::fillAcross(std::span<const AcrossPart> parts,
                                      std::span<const NodeId> inputs, std::span<const Day> days)
 {
     std::vector<DayTable> tables(inputs.size());
-    const Told whole = told_;
+    const ProgressPart whole = progressPart_;
     for (std::size_t first = 0; first < days.size(); first += daysAcrossATime) {
         const std::size_t count = std::min(daysAcrossATime, days.size() - first);
         const auto some = days.subspan(first, count);
-        told_ = whole.part(first, count, days.size());
+        progressPart_ = whole.part(first, count, days.size());
         if (days.size() == 1) {
             const std::vector<ColumnPtr> known = columns(inputs, days[0]);
             for (std::size_t i = 0; i < inputs.size(); ++i) {
@@ -229,11 +229,11 @@ void Evaluator::Question::fillAcross(std::span<const AcrossPart> parts,
         }
         for (const AcrossPart& part : parts) {
             if (plan_[part.node].item == 1)
-                keepTraded(tables[part.firstInput], some);
+                removeUntraded(tables[part.firstInput], some);
             acrossDays(part, std::span(tables).subspan(part.firstInput), first, count);
         }
     }
-    told_ = whole;
+    progressPart_ = whole;
 }
 
 /// What the part makes of its inputs' tables, which begin at day `first` of its own.
@@ -274,7 +274,7 @@ void Evaluator::Question::acrossDays(const AcrossPart& part, std::span<const Day
     });
 }
 
-void Evaluator::Question::keepAcross(const AcrossPart& part, std::span<const Day> days)
+void Evaluator::Question::cacheAcross(const AcrossPart& part, std::span<const Day> days)
 {
     // A long history would push all else out of the cache.
     if (days.size() * market_.size() * sizeof(double) > evaluator_.cacheBudget_ / 4)
@@ -292,7 +292,7 @@ void Evaluator::Question::keepAcross(const AcrossPart& part, std::span<const Day
 }
 
 /// Leaves out what belongs to a bar of an earlier day.
-void Evaluator::Question::keepTraded(DayTable& figures, std::span<const Day> days) const
+void Evaluator::Question::removeUntraded(DayTable& figures, std::span<const Day> days) const
 {
     eachInstrument([&](std::size_t instrument) {
         const std::span<const Day> own = market_.bars(instrument).days;
@@ -451,7 +451,7 @@ Column Evaluator::Question::medianDays(const DayPart& part, std::span<const Day>
         const auto some = days.subspan(first, std::min(daysAcrossATime, days.size() - first));
         fillTables(part.inputs, some, tables);
         if (plan_[part.node].item == 1)
-            keepTraded(tables[0], some);
+            removeUntraded(tables[0], some);
         tbb::parallel_for(std::size_t{0}, some.size(), [&](std::size_t day) {
             stopIfTold();
             Column figures(market_.size());

@@ -15,9 +15,9 @@ constexpr std::size_t absent = static_cast<std::size_t>(-1);
 
 /// The walk through one file. It does for prices what `Rows` does for the other tables, with the
 /// places of the columns looked up once: prices are nine tenths of all that is read.
-class BarReading {
+class BarFileParser {
 public:
-    BarReading(const BarFile& file, IntakeReport& report, ReadingMemory& memory)
+    BarFileParser(const BarFile& file, IntakeReport& report, ReadBuffer& memory)
         : file_(file), report_(report), memory_(memory),
           reader_(openBytes(file.path), file.layout.separator, std::move(memory))
     {
@@ -26,9 +26,9 @@ public:
         isReadable_ = readHeader();
         findQuickWay();
     }
-    ~BarReading() { memory_ = std::move(reader_).giveMemory(); }
-    BarReading(const BarReading&) = delete;
-    BarReading& operator=(const BarReading&) = delete;
+    ~BarFileParser() { memory_ = std::move(reader_).giveMemory(); }
+    BarFileParser(const BarFileParser&) = delete;
+    BarFileParser& operator=(const BarFileParser&) = delete;
 
     bool next() { return isReadable_ && reader_.next(); }
     std::size_t line() const { return reader_.line(); }
@@ -168,7 +168,7 @@ private:
     bool takeCell(const char*& at, const char* end, double& figure) const
     {
         const char* const begin = at;
-        if (takeQuickFigure(at, figure) && at <= end &&
+        if (readQuickFigure(at, figure) && at <= end &&
             (at == end || *at == file_.layout.separator))
             return true;
         const char* stop = std::find(begin, end, file_.layout.separator);
@@ -285,7 +285,7 @@ private:
 
     const BarFile& file_;
     IntakeReport& report_;
-    ReadingMemory& memory_;
+    ReadBuffer& memory_;
     CsvReader reader_;
     std::array<std::size_t, priceColumnCount> places_{};
     std::array<std::optional<PriceColumn>, 16> roles_{}; ///< of the cells of a row
@@ -298,9 +298,9 @@ private:
 };
 
 template <class Take> void readRows(const BarFile& file, IntakeReport& report,
-                                    const Progress& progress, ReadingMemory& memory, Take take)
+                                    const Progress& progress, ReadBuffer& memory, Take take)
 {
-    BarReading reading(file, report, memory);
+    BarFileParser reading(file, report, memory);
     ReadBar read;
     read.file = file.number;
     constexpr std::size_t looksEvery = 4096;
@@ -317,17 +317,17 @@ template <class Take> void readRows(const BarFile& file, IntakeReport& report,
 } // namespace
 
 void readBars(const BarFile& file, IntakeReport& report, const Progress& progress,
-              ReadingMemory& memory, std::vector<ReadBar>& bars)
+              ReadBuffer& memory, std::vector<ReadBar>& bars)
 {
     readRows(file, report, progress, memory,
-             [&bars](BarReading&, const ReadBar& read) { bars.push_back(read); });
+             [&bars](BarFileParser&, const ReadBar& read) { bars.push_back(read); });
 }
 
 void readMixedBars(const BarFile& file, IntakeReport& report, const Progress& progress,
-                   ReadingMemory& memory,
+                   ReadBuffer& memory,
                    const std::function<void(std::string_view, const ReadBar&)>& take)
 {
-    readRows(file, report, progress, memory, [&](BarReading& reading, const ReadBar& read) {
+    readRows(file, report, progress, memory, [&](BarFileParser& reading, const ReadBar& read) {
         const std::string_view symbol = reading.symbol();
         if (!symbol.empty())
             return take(symbol, read);

@@ -39,17 +39,17 @@ struct BarFile {
 };
 
 /// Memory that a reading thread uses again for the next file.
-using ReadingMemory = std::vector<char>;
+using ReadBuffer = std::vector<char>;
 
 /// Reads a file row by row and appends each good bar to `bars`. Each row that is no possible bar is
 /// left out and reported (docs/dataset.md lists the rules).
 /// Errors: std::system_error with the path; Stopped.
 void readBars(const BarFile& file, IntakeReport& report, const Progress& progress,
-              ReadingMemory& memory, std::vector<ReadBar>& bars);
+              ReadBuffer& memory, std::vector<ReadBar>& bars);
 
 /// The same for a file in which symbols stand mixed: gives each bar with its symbol to `take`.
 void readMixedBars(const BarFile& file, IntakeReport& report, const Progress& progress,
-                   ReadingMemory& memory,
+                   ReadBuffer& memory,
                    const std::function<void(std::string_view symbol, const ReadBar&)>& take);
 
 } // namespace sieve::intake

@@ -11,10 +11,10 @@ namespace sieve::intake {
 
 void IntakeReport::add(Finding finding)
 {
-    Tally& tally = tallies_[{finding.file, finding.why}];
-    ++tally.count;
-    tally.done = finding.done;
-    if (tally.count <= mostAlike)
+    FindingCount& alike = counts_[{finding.file, finding.why}];
+    ++alike.count;
+    alike.done = finding.done;
+    if (alike.count <= mostAlike)
         findings.push_back(std::move(finding));
 }
 
@@ -25,10 +25,10 @@ void IntakeReport::add(IntakeReport&& part)
     rowsLeftOut += part.rowsLeftOut;
     for (Finding& finding : part.findings)
         add(std::move(finding));
-    for (const auto& [key, tally] : part.tallies_)
-        if (tally.count > mostAlike) {
-            tallies_[key].count += tally.count - mostAlike;
-            tallies_[key].done = tally.done;
+    for (const auto& [key, alike] : part.counts_)
+        if (alike.count > mostAlike) {
+            counts_[key].count += alike.count - mostAlike;
+            counts_[key].done = alike.done;
         }
 }
 
@@ -37,12 +37,12 @@ void IntakeReport::finish()
     std::ranges::stable_sort(findings, {}, [](const Finding& each) {
         return std::tie(each.file, each.line, each.column);
     });
-    for (const auto& [key, tally] : tallies_)
-        if (tally.count > mostAlike)
+    for (const auto& [key, alike] : counts_)
+        if (alike.count > mostAlike)
             findings.push_back({key.first, 0, "",
-                                fmt::format("{} more rows", tally.count - mostAlike), key.second,
-                                tally.done});
-    tallies_.clear();
+                                fmt::format("{} more rows", alike.count - mostAlike), key.second,
+                                alike.done});
+    counts_.clear();
 }
 
 std::string toCsv(const IntakeReport& report)

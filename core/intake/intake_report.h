@@ -40,11 +40,11 @@ public:
     static constexpr std::size_t mostAlike = 200;
 
 private:
-    struct Tally {
+    struct FindingCount {
         std::size_t count = 0;
         std::string done;
     };
-    std::map<std::pair<std::string, std::string>, Tally> tallies_; ///< by file and why
+    std::map<std::pair<std::string, std::string>, FindingCount> counts_; ///< by file and why
 };
 
 /// The findings as CSV with a header line.

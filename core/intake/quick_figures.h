@@ -46,7 +46,7 @@ inline std::uint64_t numberOf(std::uint64_t eightDigits)
 /// Reads a figure of up to seven digits with a point, or of eight without one, at `at` and moves
 /// `at` past it; false, and nothing moved, when something else stands there. Requires: eight bytes
 /// that may be read from `at` on.
-inline bool takeQuickFigure(const char*& at, double& figure)
+inline bool readQuickFigure(const char*& at, double& figure)
 {
     constexpr std::array powersOfTen{1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7};
     const std::uint64_t eight = quick::eightAt(at);

@@ -373,7 +373,7 @@ private:
     Spools daily_;
     Spools minutes_;
     struct Scratch {
-        ReadingMemory memory;
+        ReadBuffer memory;
         std::vector<ReadBar> bars;
     };
     tbb::enumerable_thread_specific<Scratch> scratch_;

@@ -35,7 +35,7 @@ bool isFieldName(std::string_view name)
 OwnFields::OwnFields(const Vocabulary& base) : base_(&base), vocabulary_(base) {}
 
 /// Takes these in place of all own fields, if every one of them checks.
-std::optional<LocatedError> OwnFields::take(std::vector<Field> fields)
+std::optional<LocatedError> OwnFields::replaceAll(std::vector<Field> fields)
 {
     Vocabulary vocabulary = *base_;
     for (const Field& field : fields)
@@ -75,7 +75,7 @@ std::optional<LocatedError> OwnFields::put(Field field)
         fields.push_back(field);
     else
         *place = field;
-    if (auto error = take(fields))
+    if (auto error = replaceAll(fields))
         return error;
     engine::Plan plan; // its kind, and its unit where none is stated, are those of the formula
     const Result<Checked> checked = check(field.formula, {vocabulary_}, plan);
@@ -83,7 +83,7 @@ std::optional<LocatedError> OwnFields::put(Field field)
     own.kind = checked->kind;
     if (own.unit == Unit::Plain && own.kind == Kind::Number)
         own.unit = checked->unit;
-    return take(std::move(fields));
+    return replaceAll(std::move(fields));
 }
 
 std::optional<LocatedError> OwnFields::remove(std::string_view name)
@@ -95,7 +95,7 @@ std::optional<LocatedError> OwnFields::remove(std::string_view name)
                             "take it out of their formulas first"};
     std::vector<Field> fields = fields_;
     std::erase_if(fields, [name](const Field& field) { return field.name == name; });
-    return take(std::move(fields));
+    return replaceAll(std::move(fields));
 }
 
 std::optional<LocatedError> OwnFields::rename(std::string_view from, std::string_view to)
@@ -116,7 +116,7 @@ std::optional<LocatedError> OwnFields::rename(std::string_view from, std::string
         field.formula = renaming.in(field.formula);
         field.tree = *parse(field.formula);
     }
-    return take(std::move(fields));
+    return replaceAll(std::move(fields));
 }
 
 std::vector<std::string> OwnFields::usesOf(std::string_view formula) const
@@ -162,7 +162,7 @@ Result<OwnFields> OwnFields::fromToml(std::string_view toml, const Vocabulary& b
             return LocatedError{
                 {}, fmt::format("'{}' has no formula", field.name), "write formula = \"…\""};
     }
-    if (auto error = own.take({file.fields().begin(), file.fields().end()}))
+    if (auto error = own.replaceAll({file.fields().begin(), file.fields().end()}))
         return *error;
     return own;
 }

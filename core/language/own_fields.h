@@ -44,7 +44,7 @@ public:
                                       const Vocabulary& base = Vocabulary::builtIn());
 
 private:
-    std::optional<LocatedError> take(std::vector<Field> fields);
+    std::optional<LocatedError> replaceAll(std::vector<Field> fields);
 
     const Vocabulary* base_;
     std::vector<Field> fields_;

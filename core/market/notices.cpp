@@ -50,17 +50,17 @@ Notices unpackedNotices(std::span<const std::byte> bytes)
     if (bytes.empty())
         return notices;
     Unpacker unpacker(bytes);
-    for (std::size_t left = unpacker.takeCount(); left > 0 && unpacker.isWhole(); --left) {
-        Rating rating{unpacker.takeDay(), {}, unpacker.take<RatingAction>()};
-        rating.target = unpacker.take<double>();
-        rating.house = unpacker.takeText();
+    for (std::size_t left = unpacker.readCount(); left > 0 && unpacker.isWhole(); --left) {
+        Rating rating{unpacker.readDay(), {}, unpacker.read<RatingAction>()};
+        rating.target = unpacker.read<double>();
+        rating.house = unpacker.readText();
         if (unpacker.isWhole())
             notices.ratings.push_back(std::move(rating));
     }
-    for (std::size_t left = unpacker.takeCount(); left > 0 && unpacker.isWhole(); --left) {
-        NewsItem item{Minute::fromSerial(unpacker.take<std::int32_t>()), {}, {}, {}, {}};
+    for (std::size_t left = unpacker.readCount(); left > 0 && unpacker.isWhole(); --left) {
+        NewsItem item{Minute::fromSerial(unpacker.read<std::int32_t>()), {}, {}, {}, {}};
         for (std::string* text : {&item.id, &item.title, &item.summary, &item.link})
-            *text = unpacker.takeText();
+            *text = unpacker.readText();
         if (unpacker.isWhole())
             notices.news.push_back(std::move(item));
     }

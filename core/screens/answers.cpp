@@ -12,9 +12,9 @@ using engine::NodeId;
 using language::Checked;
 
 /// Reads a screen's texts into one plan and remembers where each answer will stand.
-class Reading {
+class AnswerPlan {
 public:
-    Reading(const Screen& screen, language::Names names) : screen_(screen), names_(names) {}
+    AnswerPlan(const Screen& screen, language::Names names) : screen_(screen), names_(names) {}
 
     Answers answer(engine::Evaluator& evaluator, Day day, const Progress& progress)
     {
@@ -130,7 +130,7 @@ private:
 Answers answer(const Screen& screen, language::Names names, engine::Evaluator& evaluator, Day day,
                const Progress& progress)
 {
-    return Reading(screen, std::move(names)).answer(evaluator, day, progress);
+    return AnswerPlan(screen, std::move(names)).answer(evaluator, day, progress);
 }
 
 } // namespace sieve::screens

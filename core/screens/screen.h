@@ -54,7 +54,7 @@ struct Screen {
     friend bool operator==(const Screen&, const Screen&) = default;
 };
 
-/// The screen as TOML, the form of the starter library and of files. Reading it gives the screen
+/// The screen as TOML, the form of the starter library and of files. AnswerPlan it gives the screen
 /// again.
 std::string toToml(const Screen& screen);
 /// Reads it, comments included. A key that this version does not know is an error, so that nothing

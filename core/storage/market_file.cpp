@@ -127,20 +127,20 @@ market::Instrument unpackInstrument(Unpacker& unpacker)
     market::Instrument each;
     for (std::string* text : {&each.symbol, &each.name, &each.exchange, &each.sector,
                               &each.industry, &each.currency, &each.delistedWhy, &each.about})
-        *text = unpacker.takeText();
-    each.kind = unpacker.take<market::InstrumentKind>();
-    each.listedOn = unpacker.takeOptionalDay();
-    each.offerPrice = unpacker.take<double>();
-    each.delistedOn = unpacker.takeOptionalDay();
-    each.optionable = unpacker.take<std::uint8_t>() != 0;
-    each.shortable = unpacker.take<std::uint8_t>() != 0;
-    for (std::size_t left = unpacker.takeCount(); left > 0 && unpacker.isWhole(); --left) {
-        std::string symbol = unpacker.takeText();
-        each.formerSymbols.push_back({std::move(symbol), unpacker.takeDay()});
+        *text = unpacker.readText();
+    each.kind = unpacker.read<market::InstrumentKind>();
+    each.listedOn = unpacker.readOptionalDay();
+    each.offerPrice = unpacker.read<double>();
+    each.delistedOn = unpacker.readOptionalDay();
+    each.optionable = unpacker.read<std::uint8_t>() != 0;
+    each.shortable = unpacker.read<std::uint8_t>() != 0;
+    for (std::size_t left = unpacker.readCount(); left > 0 && unpacker.isWhole(); --left) {
+        std::string symbol = unpacker.readText();
+        each.formerSymbols.push_back({std::move(symbol), unpacker.readDay()});
     }
-    for (std::size_t left = unpacker.takeCount(); left > 0 && unpacker.isWhole(); --left) {
-        market::Membership stay{unpacker.takeText(), unpacker.takeDay()};
-        stay.until = unpacker.takeOptionalDay();
+    for (std::size_t left = unpacker.readCount(); left > 0 && unpacker.isWhole(); --left) {
+        market::Membership stay{unpacker.readText(), unpacker.readDay()};
+        stay.until = unpacker.readOptionalDay();
         each.memberships.push_back(std::move(stay));
     }
     return each;
@@ -153,7 +153,7 @@ void packMinute(Packer& packer, const std::optional<int>& minute)
 
 std::optional<int> unpackMinute(Unpacker& unpacker)
 {
-    const auto minute = unpacker.take<std::int32_t>();
+    const auto minute = unpacker.read<std::int32_t>();
     return minute < 0 ? std::nullopt : std::optional<int>(minute);
 }
 
@@ -183,15 +183,15 @@ market::MarketDescription unpackDescription(Unpacker& unpacker)
     market::MarketDescription description;
     for (std::string* text :
          {&description.name, &description.version, &description.currency, &description.benchmark})
-        *text = unpacker.takeText();
-    for (std::size_t left = unpacker.takeCount(); left > 0 && unpacker.isWhole(); --left) {
+        *text = unpacker.readText();
+    for (std::size_t left = unpacker.readCount(); left > 0 && unpacker.isWhole(); --left) {
         market::Exchange exchange;
-        exchange.name = unpacker.takeText();
-        exchange.zone = unpacker.takeText();
+        exchange.name = unpacker.readText();
+        exchange.zone = unpacker.readText();
         exchange.opensAt = unpackMinute(unpacker);
         exchange.closesAt = unpackMinute(unpacker);
-        for (std::size_t days = unpacker.takeCount(); days > 0 && unpacker.isWhole(); --days) {
-            const Day date = unpacker.takeDay();
+        for (std::size_t days = unpacker.readCount(); days > 0 && unpacker.isWhole(); --days) {
+            const Day date = unpacker.readDay();
             exchange.holidays.push_back({date, unpackMinute(unpacker)});
         }
         description.exchanges.push_back(std::move(exchange));
@@ -365,12 +365,12 @@ public:
             checksumOf(contents) != header.contentsChecksum)
             return "is damaged in its table of contents";
         Unpacker unpacker(contents);
-        count_ = static_cast<std::size_t>(unpacker.take<std::uint64_t>());
-        for (std::size_t left = unpacker.takeCount(); left > 0; --left) {
-            const std::string name = unpacker.takeText();
-            const auto offset = unpacker.take<std::uint64_t>();
-            const auto bytes = unpacker.take<std::uint64_t>();
-            sections_[name] = {part(offset, bytes), unpacker.take<std::uint64_t>()};
+        count_ = static_cast<std::size_t>(unpacker.read<std::uint64_t>());
+        for (std::size_t left = unpacker.readCount(); left > 0; --left) {
+            const std::string name = unpacker.readText();
+            const auto offset = unpacker.read<std::uint64_t>();
+            const auto bytes = unpacker.read<std::uint64_t>();
+            sections_[name] = {part(offset, bytes), unpacker.read<std::uint64_t>()};
         }
         return unpacker.isWhole() ? "" : "is damaged in its table of contents";
     }

@@ -4,9 +4,9 @@
 
 namespace sieve::watchlists {
 
-Standing standingOf(const Entry& entry, const market::Market& market, Day day)
+EntryResult resultOf(const Entry& entry, const market::Market& market, Day day)
 {
-    Standing standing;
+    EntryResult standing;
     const auto instrument = market.find(entry.symbol);
     if (!instrument)
         return standing;

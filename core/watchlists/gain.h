@@ -8,7 +8,7 @@
 namespace sieve::watchlists {
 
 /// What became of an entry by a day.
-struct Standing {
+struct EntryResult {
     double price = missing; ///< newest close by the day; the last one of a delisted stock
     double gain = missing;  ///< since it was added, as a fraction, splits taken out
     bool isKnown = false;   ///< the market has the symbol
@@ -17,7 +17,7 @@ struct Standing {
 
 /// Missing: price and gain before the entry was added or the stock was listed; gain without a price
 ///          then.
-Standing standingOf(const Entry& entry, const market::Market& market, Day day);
+EntryResult resultOf(const Entry& entry, const market::Market& market, Day day);
 
 /// The close of a stock's newest bar by the day, as traded: what an entry added then remembers.
 double priceOn(const market::Market& market, std::size_t instrument, Day day);

@@ -27,7 +27,7 @@ std::optional<Mark> markNamed(std::string_view name)
     return std::nullopt;
 }
 
-Tally Tray::tally() const
+TrayCounts Tray::counts() const
 {
     const auto count = [this](Mark mark) {
         return static_cast<std::size_t>(std::ranges::count(cards_, mark, &Card::mark));

@@ -22,7 +22,7 @@ struct Card {
     friend bool operator==(const Card&, const Card&) = default;
 };
 
-struct Tally {
+struct TrayCounts {
     std::size_t open = 0;
     std::size_t kept = 0;
     std::size_t dropped = 0;
@@ -37,7 +37,7 @@ public:
 
     const std::vector<Card>& cards() const { return cards_; }
     bool isEmpty() const { return cards_.empty(); }
-    Tally tally() const;
+    TrayCounts counts() const;
 
     /// Puts these in hand in place of the former ones. A candidate that was in hand before keeps
     /// its mark.

@@ -140,7 +140,7 @@ bool copyFromTable(Series& series, const Run& run, std::size_t from, std::size_t
 
 constexpr Parameter within{"within", Accepts::Within, 0.0};
 constexpr Parameter whichStocks{"stocks", Accepts::Stocks, 0.0};
-constexpr std::array figure{Parameter{"x"}, within};
+constexpr std::array figureWithin{Parameter{"x"}, within};
 constexpr std::array figureOfStocks{Parameter{"x"}, within, whichStocks};
 constexpr std::array conditionOfStocks{Parameter{"condition", Accepts::Condition}, within,
                                        whichStocks};
@@ -162,12 +162,12 @@ constexpr Operator acrossStocks(Op op, std::string_view name, std::string_view h
             .across = ways};
 }
 
-constexpr std::array rows{
+constexpr std::array acrossRows{
     acrossStocks(Op::Percentile, "percentile",
-                 "Share of stocks below it that day, those equal counting half; 0 to 100", figure,
-                 {.eachMember = percentiles}, Typed::AsStated, Unit::Points),
-    acrossStocks(Op::Rank, "rank", "Place among all stocks that day, 1 for the largest", figure,
-                 {.eachMember = ranks}),
+                 "Share of stocks below it that day, those equal counting half; 0 to 100",
+                 figureWithin, {.eachMember = percentiles}, Typed::AsStated, Unit::Points),
+    acrossStocks(Op::Rank, "rank", "Place among all stocks that day, 1 for the largest",
+                 figureWithin, {.eachMember = ranks}),
     acrossStocks(Op::Median, "median",
                  "Middle value of all stocks that day; stocks = traded leaves out those that did "
                  "not trade",
@@ -175,8 +175,8 @@ constexpr std::array rows{
     acrossStocks(Op::Mean, "mean", "Mean over all stocks that day", figureOfStocks,
                  {.ofGroup = mean, .isOneFigure = true, .ofSum = meanOfAll}, Typed::AsInput),
     acrossStocks(Op::ZScore, "zscore",
-                 "Distance from that day's mean in standard deviations (divisor n - 1)", figure,
-                 {.eachMember = zScores}),
+                 "Distance from that day's mean in standard deviations (divisor n - 1)",
+                 figureWithin, {.eachMember = zScores}),
     acrossStocks(Op::ShareOf, "share_of", "Share of stocks for which the condition holds that day",
                  conditionOfStocks, {.ofGroup = mean, .isOneFigure = true, .ofSum = meanOfAll},
                  Typed::AsStated, Unit::Percent),
@@ -194,7 +194,7 @@ constexpr std::array rows{
 
 std::span<const Operator> acrossStocksOperators()
 {
-    return rows;
+    return acrossRows;
 }
 
 } // namespace sieve::engine

@@ -163,8 +163,6 @@ bool contains(Series& series, const Run& run, std::size_t from, std::size_t to)
     return true;
 }
 
-constexpr std::array anything{Parameter{"x", Accepts::Anything}};
-constexpr std::array figure{Parameter{"x"}};
 constexpr std::array priorParameters{Parameter{"x", Accepts::Anything},
                                      Parameter{"n", Accepts::Whole, 1.0}};
 constexpr std::array onBarParameters{Parameter{"n", Accepts::Whole, std::nullopt, 1, 100'000},
@@ -174,7 +172,7 @@ constexpr std::array onDayParameters{Parameter{"day", Accepts::Day},
 constexpr std::array containsParameters{Parameter{"text", Accepts::Text},
                                         Parameter{"word", Accepts::Quoted}};
 
-constexpr std::array rows{
+constexpr std::array alongBarsRows{
     Operator{.op = Op::Prior,
              .family = Family::AlongBars,
              .name = "prior",
@@ -221,7 +219,7 @@ constexpr std::array rows{
              .family = Family::AlongBars,
              .name = "as_traded",
              .help = "A price or volume as it was traded, later splits left in",
-             .parameters = figure,
+             .parameters = oneFigure,
              .typed = Typed::AsTraded,
              .fill = asTraded},
     Operator{.op = Op::Contains,
@@ -238,7 +236,7 @@ constexpr std::array rows{
 
 std::span<const Operator> alongBarsOperators()
 {
-    return rows;
+    return alongBarsRows;
 }
 
 } // namespace sieve::engine

@@ -76,7 +76,7 @@ ValueDates ofItsBar(const Node&, const market::Market&, std::size_t, Day day)
     return {.day = day, .periodEnd = {}, .knownOn = {}};
 }
 
-constexpr std::array rows{
+constexpr std::array barRows{
     Operator{.op = Op::BarColumn,
              .family = Family::Data,
              .fill = barColumn,
@@ -94,7 +94,7 @@ constexpr std::array rows{
 
 std::span<const Operator> barOperators()
 {
-    return rows;
+    return barRows;
 }
 
 } // namespace sieve::engine

@@ -35,7 +35,7 @@ bool textConstant(Series& series, const Run& run, std::size_t from, std::size_t 
     return true;
 }
 
-constexpr std::array rows{
+constexpr std::array constantRows{
     Operator{.op = Op::Constant,
              .family = Family::Constant,
              .fill = constant,
@@ -53,7 +53,7 @@ constexpr std::array rows{
 
 std::span<const Operator> constantOperators()
 {
-    return rows;
+    return constantRows;
 }
 
 } // namespace sieve::engine

@@ -114,7 +114,7 @@ constexpr std::array revisionParameters{Parameter{"measure", Accepts::Measure},
 constexpr std::array surpriseParameters{Parameter{"measure", Accepts::Measure},
                                         Parameter{"back", Accepts::Whole, 0.0, 0, 80}};
 
-constexpr std::array rows{
+constexpr std::array estimateRows{
     Operator{.op = Op::Estimate,
              .family = Family::Data,
              .name = "estimate",
@@ -151,7 +151,7 @@ constexpr std::array rows{
 
 std::span<const Operator> estimateOperators()
 {
-    return rows;
+    return estimateRows;
 }
 
 } // namespace sieve::engine

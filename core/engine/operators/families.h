@@ -2,7 +2,13 @@
 
 #include "core/engine/operators/operator.h"
 
+#include <array>
+
 namespace sieve::engine {
+
+/// Parameters that several functions have.
+inline constexpr std::array anything{Parameter{"x", Accepts::Anything}};
+inline constexpr std::array oneFigure{Parameter{"x"}};
 
 // The rows of each family, in the order of their names in op.h; table.cpp puts them together.
 

@@ -66,7 +66,7 @@ bool onList(Facts& facts)
 
 constexpr std::array quotedName{Parameter{"name", Accepts::Quoted}};
 
-constexpr std::array rows{
+constexpr std::array listingRows{
     Operator{.op = Op::TextField,
              .family = Family::Data,
              .fill = ofFacts<textField>,
@@ -96,7 +96,7 @@ constexpr std::array rows{
 
 std::span<const Operator> listingOperators()
 {
-    return rows;
+    return listingRows;
 }
 
 } // namespace sieve::engine

@@ -77,7 +77,7 @@ constexpr std::array newsParameters{Parameter{"days", Accepts::Whole, std::nullo
 constexpr std::array targetParameters{Parameter{"days", Accepts::Whole, 180.0, 1, 1000}};
 constexpr std::array dividendParameters{Parameter{"days", Accepts::Whole, 365.0, 1, 5000}};
 
-constexpr std::array rows{
+constexpr std::array noticeRows{
     Operator{.op = Op::NextReport, .family = Family::Data, .fill = ofFacts<nextReport>},
     Operator{.op = Op::NewsWithin,
              .family = Family::Data,
@@ -106,7 +106,7 @@ constexpr std::array rows{
 
 std::span<const Operator> noticeOperators()
 {
-    return rows;
+    return noticeRows;
 }
 
 } // namespace sieve::engine

@@ -26,8 +26,8 @@ public:
         if (node_.op == Op::Minutes)
             return fillFromMinutes(from, out);
         while (!fillFromDays(from, out))
-            pass_.deepen();
-        pass_.restore();
+            pass_.extendLookback();
+        pass_.resetLookbacks();
     }
 
 private:
@@ -190,7 +190,7 @@ constexpr Operator otherLine(Op op, std::string_view name, std::string_view help
             .memory = passOfItsOwn<OtherValues>};
 }
 
-constexpr std::array rows{
+constexpr std::array otherBarsRows{
     otherScale(Op::Weekly, "weekly", "x on weekly bars; the week that runs counts as its last bar",
                otherBars),
     otherScale(Op::Monthly, "monthly",
@@ -216,7 +216,7 @@ std::optional<std::size_t> otherInstrument(const Node& node, const market::Marke
 
 std::span<const Operator> otherBarsOperators()
 {
-    return rows;
+    return otherBarsRows;
 }
 
 } // namespace sieve::engine

@@ -37,7 +37,7 @@ Lookback oneBar(const Node&)
 
 constexpr std::array highAndLow{market::BarField::High, market::BarField::Low};
 
-constexpr std::array rows{
+constexpr std::array patternRows{
     Operator{.op = Op::BarShape,
              .family = Family::AlongBars,
              .barInputs = highAndLow,
@@ -66,7 +66,7 @@ constexpr std::array rows{
 
 std::span<const Operator> patternOperators()
 {
-    return rows;
+    return patternRows;
 }
 
 } // namespace sieve::engine

@@ -50,8 +50,8 @@ struct Memory {
 class alignas(64) Series {
 public:
     Op op = Op::Constant;
-    std::uint16_t stage = 0; ///< see BarPass::series_
-    bool isPassing = false;  ///< nobody but its stage reads it: it lives for a block of bars
+    std::uint16_t stage = 0;  ///< see BarPass::series_
+    bool isTransient = false; ///< nobody but its stage reads it: it lives for a block of bars
     FillBars fill = nullptr;
     std::size_t from = 0; ///< the bars that are needed
     std::size_t to = 0;

@@ -65,7 +65,7 @@ ValueDates ownerDates(const Node& node, const market::Market& market, std::size_
 constexpr std::array ownerParameters{Parameter{"kind", Accepts::Owner},
                                      Parameter{"back", Accepts::Whole, 0.0, 0, 80}};
 
-constexpr std::array rows{
+constexpr std::array shareRows{
     Operator{.op = Op::SharesOutstanding,
              .family = Family::Data,
              .fill = ofFacts<shareCount<&market::ShareCount::outstanding>>,
@@ -99,7 +99,7 @@ constexpr std::array rows{
 
 std::span<const Operator> shareOperators()
 {
-    return rows;
+    return shareRows;
 }
 
 } // namespace sieve::engine

@@ -37,7 +37,7 @@ private:
     bool isMoved_;
 };
 
-template <market::Period period> bool figure(Facts& facts)
+template <market::Period period> bool statementFigure(Facts& facts)
 {
     const ItemOnFooting item(facts);
     market::ItemFigures figures(facts.market.statements(facts.instrument), facts.node.item, period);
@@ -126,14 +126,14 @@ constexpr std::array itemParameters{Parameter{"item", Accepts::Item},
 constexpr std::array stabilityParameters{Parameter{"item", Accepts::Item},
                                          Parameter{"years", Accepts::Whole, 5.0, 1, 15}};
 
-constexpr std::array rows{
+constexpr std::array statementRows{
     Operator{.op = Op::Quarter,
              .family = Family::Data,
              .name = "quarter",
              .help = "An item of the newest quarter filed, or of one before it",
              .parameters = itemParameters,
              .typed = Typed::AsItem,
-             .fill = ofFacts<figure<market::Period::Quarter>>,
+             .fill = ofFacts<statementFigure<market::Period::Quarter>>,
              .fetch = fetchItem<market::Period::Quarter>,
              .dates = figureDates<market::Period::Quarter>},
     Operator{.op = Op::Year,
@@ -142,7 +142,7 @@ constexpr std::array rows{
              .help = "An item of the newest year filed, or of one before it",
              .parameters = itemParameters,
              .typed = Typed::AsItem,
-             .fill = ofFacts<figure<market::Period::Year>>,
+             .fill = ofFacts<statementFigure<market::Period::Year>>,
              .fetch = fetchItem<market::Period::Year>,
              .dates = figureDates<market::Period::Year>},
     Operator{.op = Op::TrailingTwelveMonths,
@@ -171,7 +171,7 @@ constexpr std::array rows{
 
 std::span<const Operator> statementOperators()
 {
-    return rows;
+    return statementRows;
 }
 
 } // namespace sieve::engine

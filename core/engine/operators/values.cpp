@@ -145,10 +145,8 @@ SIEVE_INLINE void choose(Inputs inputs, std::span<double> out)
     }
 }
 
-constexpr std::array anything{Parameter{"x", Accepts::Anything}};
 constexpr std::array twoOfAnything{Parameter{"x", Accepts::Anything},
                                    Parameter{"y", Accepts::Anything}};
-constexpr std::array figure{Parameter{"x"}};
 constexpr std::array twoFigures{Parameter{"a"}, Parameter{"b"}};
 constexpr std::array ifParameters{Parameter{"condition", Accepts::Condition},
                                   Parameter{"a", Accepts::Anything},
@@ -160,7 +158,7 @@ constexpr Operator sign(Op op)
     return {.op = op, .family = Family::ValueByValue};
 }
 
-constexpr std::array rows{
+constexpr std::array valueRows{
     sign(Op::Negate),
     sign(Op::Add),
     sign(Op::Subtract),
@@ -198,7 +196,7 @@ constexpr std::array rows{
              .family = Family::ValueByValue,
              .name = "abs",
              .help = "x without its sign",
-             .parameters = figure,
+             .parameters = oneFigure,
              .typed = Typed::AsInput},
     Operator{.op = Op::Lesser,
              .family = Family::ValueByValue,
@@ -216,17 +214,17 @@ constexpr std::array rows{
              .family = Family::ValueByValue,
              .name = "sqrt",
              .help = "Square root",
-             .parameters = figure},
+             .parameters = oneFigure},
     Operator{.op = Op::Logarithm,
              .family = Family::ValueByValue,
              .name = "log",
              .help = "Natural logarithm",
-             .parameters = figure},
+             .parameters = oneFigure},
     Operator{.op = Op::Floor,
              .family = Family::ValueByValue,
              .name = "floor",
              .help = "The whole number at or below x",
-             .parameters = figure,
+             .parameters = oneFigure,
              .typed = Typed::AsInput},
 };
 
@@ -234,7 +232,7 @@ constexpr std::array rows{
 
 std::span<const Operator> valueOperators()
 {
-    return rows;
+    return valueRows;
 }
 
 Op mirrored(Op comparison)

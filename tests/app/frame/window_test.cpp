@@ -129,14 +129,14 @@ TEST_CASE("Window: from a screen to a watchlist by keys and mouse, and there aga
         CHECK(bench.desk->market().data().instrument(*bench.desk->focus().selected()).symbol ==
               wanted[1]);
         QTest::keyClick(weigh, Qt::Key_X);
-        CHECK(bench.desk->work().now().tray.tally().kept == 1);
-        CHECK(bench.desk->work().now().tray.tally().dropped == 1);
+        CHECK(bench.desk->work().now().tray.counts().kept == 1);
+        CHECK(bench.desk->work().now().tray.counts().dropped == 1);
         CHECK(onlyEntry(bench).symbol == kept);
     }
     {
         const WindowBench bench(library);
         CHECK(bench.window->shownPlace() == QStringLiteral("weigh")); // where one stopped
-        CHECK(bench.desk->work().now().tray.tally().kept == 1);
+        CHECK(bench.desk->work().now().tray.counts().kept == 1);
         CHECK(bench.desk->work().now().screen.criteria.back().text == "close > 5");
         const watchlists::Entry& entry = onlyEntry(bench);
         CHECK(entry.symbol == kept);
@@ -358,7 +358,7 @@ TEST_CASE("Weigh: Space and Shift+Space go round, L comes again at the end, digi
     CHECK(selected() == symbols[1]);
     QTest::keyClick(weigh, Qt::Key_X);
     CHECK(selected() == symbols[2]);
-    CHECK(bench.desk->work().now().tray.tally().later == 1);
+    CHECK(bench.desk->work().now().tray.counts().later == 1);
 }
 
 TEST_CASE("Finder: a few letters lead to a stock, Escape closes", "[app]")

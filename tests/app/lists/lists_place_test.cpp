@@ -38,7 +38,7 @@ TEST_CASE("Entries model: shows what became of each, and lets the reason be edit
 {
     EntriesModel model;
     const QAbstractItemModelTester tester(&model);
-    watchlists::Standing good{12.0, 0.2, true, false};
+    watchlists::EntryResult good{12.0, 0.2, true, false};
     model.setEntries(listOfTwo(), {"A Tidal", ""}, {good, {}});
     const auto shown = [&](int row, int column) {
         return model.index(row, column).data().toString();

@@ -294,8 +294,8 @@ TEST_CASE("Health of one's own screens: says what became of their matches", "[ap
     auto* health = bench.window->findChild<OwnScreensView*>();
     REQUIRE(health);
     bench.showTab("Own screens");
-    CHECK(health->told().contains(QStringLiteral("your 1 long screens")));
-    CHECK(health->told().contains(QStringLiteral("%")));
+    CHECK(health->recordText().contains(QStringLiteral("your 1 long screens")));
+    CHECK(health->recordText().contains(QStringLiteral("%")));
     const QImage drawn = health->grab().toImage();
     bench.desk->focus().stepSessions(-40);
     bench.settle();

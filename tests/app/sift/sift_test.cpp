@@ -170,7 +170,7 @@ TEST_CASE("Weigh: what is kept twice stands once; undo takes the entry and the m
     CHECK(selectedSymbol(bench) == symbol); // there is no other to go on to
     bench.desk->work().undoStack().undo();
     CHECK(bench.desk->work().now().lists.empty());
-    CHECK(bench.desk->work().now().tray.tally().open == 1);
+    CHECK(bench.desk->work().now().tray.counts().open == 1);
 }
 
 TEST_CASE("Weigh: a stock that is not in hand can be kept, with the price of the as-of day",
@@ -200,8 +200,8 @@ TEST_CASE("Weigh: a stock that is not in hand can be kept, with the price of the
     bench.desk->focus().goToLatest();
     bench.settle();
     CHECK_FALSE(
-        isMissing(watchlists::standingOf(bench.desk->work().now().lists[0].entries[0],
-                                         bench.desk->market().data(), bench.desk->focus().day())
+        isMissing(watchlists::resultOf(bench.desk->work().now().lists[0].entries[0],
+                                       bench.desk->market().data(), bench.desk->focus().day())
                       .gain));
 }
 

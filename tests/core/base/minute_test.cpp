@@ -40,22 +40,22 @@ TEST_CASE("Pack: what is packed comes back, what is cut short is told", "[base]"
     packer.add(1.5);
     const auto bytes = std::as_bytes(std::span(packer.bytes()));
     Unpacker whole(bytes);
-    CHECK(whole.take<std::uint32_t>() == 7);
-    CHECK(whole.takeText() == "kelp");
-    CHECK_FALSE(whole.takeOptionalDay());
-    CHECK(whole.take<double>() == 1.5);
+    CHECK(whole.read<std::uint32_t>() == 7);
+    CHECK(whole.readText() == "kelp");
+    CHECK_FALSE(whole.readOptionalDay());
+    CHECK(whole.read<double>() == 1.5);
     CHECK(whole.isWhole());
     for (std::size_t cut = 0; cut < bytes.size(); ++cut) {
         Unpacker part(bytes.first(cut));
-        (void)part.take<std::uint32_t>();
-        (void)part.takeText();
-        (void)part.takeOptionalDay();
-        (void)part.take<double>();
+        (void)part.read<std::uint32_t>();
+        (void)part.readText();
+        (void)part.readOptionalDay();
+        (void)part.read<double>();
         CHECK_FALSE(part.isWhole());
     }
     Packer liar; // a list of a billion entries in four bytes
     liar.add(std::uint32_t{1'000'000'000});
-    CHECK(Unpacker(std::as_bytes(std::span(liar.bytes()))).takeCount() == 0);
+    CHECK(Unpacker(std::as_bytes(std::span(liar.bytes()))).readCount() == 0);
 }
 
 } // namespace sieve

@@ -32,10 +32,10 @@ Groups madeGroups()
     return readGroups(evaluator);
 }
 
-const GroupStanding& named(const Groups& groups, const std::vector<GroupStanding>& standings,
-                           const std::string& name)
+const RankedGroup& named(const Groups& groups, const std::vector<RankedGroup>& standings,
+                         const std::string& name)
 {
-    return *std::ranges::find_if(standings, [&](const GroupStanding& standing) {
+    return *std::ranges::find_if(standings, [&](const RankedGroup& standing) {
         return groups.all[standing.group].name == name;
     });
 }
@@ -79,7 +79,7 @@ TEST_CASE("Groups: ranked by their change now, a week and a month ago", "[condit
 TEST_CASE("Groups: too early for a change there is no rank", "[conditions]")
 {
     const Groups groups = madeGroups();
-    for (const GroupStanding& standing :
+    for (const RankedGroup& standing :
          rankGroups(groups, std::nullopt, changesOver(groups, 3, 5))) {
         CHECK(isMissing(standing.figure));
         CHECK_FALSE(standing.ranks[0]);

@@ -100,9 +100,9 @@ TEST_CASE("Place limits: a comparison with a number becomes one of the figure, o
         if (!checked)
             FAIL(sentence(checked.error()));
         const NodeId target = checked->node;
-        const Asked asked = withPlaceLimits(plan, std::span(&target, 1));
-        for (NodeId id = 0; id < asked.plan.size(); ++id)
-            if (asked.plan[id].op == Op::LeastPlaced)
+        const TargetPlan rewritten = withPlaceLimits(plan, std::span(&target, 1));
+        for (NodeId id = 0; id < rewritten.plan.size(); ++id)
+            if (rewritten.plan[id].op == Op::LeastPlaced)
                 return true;
         return false;
     };

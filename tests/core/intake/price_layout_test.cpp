@@ -121,7 +121,7 @@ TEST_CASE("Figures: the quick way gives the bits of the thorough one, or nothing
         const std::string padded = text + (dice.chance(0.5) ? "," : "\n") + "2025-03";
         const char* at = padded.data();
         double figure = 0.0;
-        if (takeQuickFigure(at, figure)) {
+        if (readQuickFigure(at, figure)) {
             ++quick;
             REQUIRE(at == padded.data() + text.size());
             REQUIRE(figure == *parseFigure(std::string_view(text)));
@@ -134,7 +134,7 @@ TEST_CASE("Figures: the quick way gives the bits of the thorough one, or nothing
                             "1.2.3,1234", "12345678,1"}) {
         const char* at = odd;
         double figure = 0.0;
-        const bool isTaken = takeQuickFigure(at, figure);
+        const bool isTaken = readQuickFigure(at, figure);
         INFO(odd);
         CHECK((!isTaken || *at != ',' || figure == parseFigure(std::string(odd, at)).value()));
     }

@@ -14,9 +14,9 @@ TEST_CASE("Tray: filling anew keeps what was decided", "[watchlists]")
     tray.fill({"B", "D"}, "Screen two");
     CHECK(tray.cards() ==
           std::vector<Card>{{"B", Mark::Kept, "Screen two"}, {"D", Mark::Open, "Screen two"}});
-    const Tally tally = tray.tally();
-    CHECK(tally.kept == 1);
-    CHECK(tally.open == 1);
+    const TrayCounts counts = tray.counts();
+    CHECK(counts.kept == 1);
+    CHECK(counts.open == 1);
 }
 
 TEST_CASE("Tray: the next is the next undecided; those for later come at the end", "[watchlists]")
@@ -48,23 +48,23 @@ TEST_CASE("Gain: since the day it was added, splits taken out", "[watchlists]")
     const auto& days = market->bars(0).days;
     const Entry entry{"AAAA", days[0], priceOn(*market, 0, days[0]), "", ""};
     CHECK(entry.priceThen == 40);
-    CHECK(standingOf(entry, *market, days[1]).gain == Approx(0.1));
-    CHECK(standingOf(entry, *market, days[2]).gain == Approx(0.2));
-    CHECK(standingOf(entry, *market, days[3]).gain == Approx(0.0).margin(1e-12));
-    const Standing gone = standingOf(entry, *market, test::day("2024-03-01"));
+    CHECK(resultOf(entry, *market, days[1]).gain == Approx(0.1));
+    CHECK(resultOf(entry, *market, days[2]).gain == Approx(0.2));
+    CHECK(resultOf(entry, *market, days[3]).gain == Approx(0.0).margin(1e-12));
+    const EntryResult gone = resultOf(entry, *market, test::day("2024-03-01"));
     CHECK(gone.isDelisted);
     CHECK(gone.price == 20);
     const Entry later{"AAAA", days[2], 24.0, "", ""};
-    CHECK(isMissing(standingOf(later, *market, days[1]).gain)); // not yet added
-    CHECK_FALSE(standingOf({"ZZZZ", days[0], 1, "", ""}, *market, days[1]).isKnown);
-    CHECK(isMissing(standingOf({"AAAA", days[0], missing, "", ""}, *market, days[1]).gain));
+    CHECK(isMissing(resultOf(later, *market, days[1]).gain)); // not yet added
+    CHECK_FALSE(resultOf({"ZZZZ", days[0], 1, "", ""}, *market, days[1]).isKnown);
+    CHECK(isMissing(resultOf({"AAAA", days[0], missing, "", ""}, *market, days[1]).gain));
 }
 
 TEST_CASE("Gain: none yet on the day on which it was added", "[watchlists]")
 {
     const auto market = test::marketOf({test::recordOf("AAAA", {40, 44})});
     const Day first = market->bars(0).days[0];
-    const Standing standing = standingOf({"AAAA", first, 40.0, "", ""}, *market, first);
+    const EntryResult standing = resultOf({"AAAA", first, 40.0, "", ""}, *market, first);
     CHECK(standing.price == 40.0);
     CHECK(standing.gain == 0.0);
 }

@@ -3,6 +3,7 @@
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
+#include "core/charts/ticks.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -20,71 +21,38 @@ namespace {
 
 constexpr double leastBars = 10.0;
 
-/// Ticks where a year, a quarter, a month or a week begins, whichever fits the width.
+/// Names the sessions with which a year, a quarter, a month or a week begins.
 class SessionTicker : public QCPAxisTicker {
 public:
     explicit SessionTicker(const std::vector<Day>& days) : days_(days) {}
 
 protected:
-    enum class Step { Year, Quarter, Month, Week };
-
-    Step stepFor(double bars) const
-    {
-        return bars > 1100  ? Step::Year
-               : bars > 330 ? Step::Quarter
-               : bars > 60  ? Step::Month
-                            : Step::Week;
-    }
-    static bool begins(Step step, Day day, Day before)
-    {
-        const auto now = day.date();
-        const auto then = before.date();
-        const auto quarter = [](const std::chrono::year_month_day& date) {
-            return (static_cast<unsigned>(date.month()) - 1) / 3;
-        };
-        switch (step) {
-        case Step::Year:
-            return now.year() != then.year();
-        case Step::Quarter:
-            return now.year() != then.year() || quarter(now) != quarter(then);
-        case Step::Month:
-            return now.month() != then.month() || now.year() != then.year();
-        case Step::Week:
-            break;
-        }
-        return day.weekday().iso_encoding() < before.weekday().iso_encoding();
-    }
     QVector<double> createTickVector(double, const QCPRange& range) override
     {
-        QVector<double> ticks;
-        step_ = stepFor(range.size());
-        const int first = std::max(1, static_cast<int>(std::ceil(range.lower)));
-        const int last =
-            std::min(static_cast<int>(days_.size()) - 1, static_cast<int>(std::floor(range.upper)));
-        for (int bar = first; bar <= last; ++bar)
-            if (begins(step_, at(bar), at(bar - 1)))
-                ticks.append(bar);
-        return ticks;
+        ticks_ = charts::sessionTicks(days_, range.lower, range.upper);
+        QVector<double> bars;
+        for (const charts::SessionTick& tick : ticks_)
+            bars.append(static_cast<double>(tick.bar));
+        return bars;
     }
     int getSubTickCount(double) override { return 0; }
-    double getTickStep(const QCPRange& range) override { return std::max(range.size() / 8.0, 1.0); }
-    QString getTickLabel(double tick, const QLocale&, QChar, int) override
+    QString getTickLabel(double bar, const QLocale&, QChar, int) override
     {
-        const auto bar = static_cast<int>(tick);
-        if (bar < 1 || bar >= static_cast<int>(days_.size()))
+        const auto tick =
+            std::ranges::find(ticks_, static_cast<std::size_t>(bar), &charts::SessionTick::bar);
+        if (tick == ticks_.end())
             return {};
-        const QDate date = dateOf(at(bar));
-        const QLocale english(QLocale::English);
-        if (step_ == Step::Year || begins(Step::Year, at(bar), at(bar - 1)))
-            return QString::number(date.year());
-        return english.toString(date, step_ == Step::Week ? QStringLiteral("d MMM")
-                                                          : QStringLiteral("MMM"));
+        const QDate date = dateOf(days_[tick->bar]);
+        const bool isWeek = tick->names == charts::CalendarStep::Week;
+        return tick->names == charts::CalendarStep::Year
+                   ? QString::number(date.year())
+                   : QLocale(QLocale::English)
+                         .toString(date, isWeek ? QStringLiteral("d MMM") : QStringLiteral("MMM"));
     }
 
 private:
-    Day at(int bar) const { return days_[static_cast<std::size_t>(bar)]; }
     const std::vector<Day>& days_;
-    Step step_ = Step::Year;
+    std::vector<charts::SessionTick> ticks_;
 };
 
 /// Values with as many decimals as their step needs, no more: 2.5 apart is never shown as 3.
@@ -97,11 +65,7 @@ protected:
     }
     QString getTickLabel(double tick, const QLocale& locale, QChar, int) override
     {
-        int decimals = 0;
-        for (double step = step_; decimals < 6 && std::fabs(step - std::round(step)) > 1e-9 * step;
-             step *= 10.0)
-            ++decimals;
-        return locale.toString(tick, 'f', decimals);
+        return locale.toString(tick, 'f', charts::decimalsFor(step_));
     }
     int getSubTickCount(double) override { return 0; }
 

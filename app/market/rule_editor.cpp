@@ -7,6 +7,7 @@
 #include "app/look/tone.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
+#include "core/conditions/on_off.h"
 
 #include <QCheckBox>
 #include <QDoubleSpinBox>
@@ -166,17 +167,11 @@ void RuleEditor::draftTrend()
             const auto place = std::ranges::find(keys, answer->errorIn) - keys.begin();
             QString effect = text(conditions::remarkOn(*answer));
             if (!answer->error && effect.isEmpty() && !answer->history.empty()) {
-                const auto share = [&](conditions::Trend trend) {
-                    const auto days = std::ranges::count(answer->history, std::optional(trend));
-                    return numberText(static_cast<double>(days) /
-                                          static_cast<double>(answer->history.size()),
-                                      Unit::Percent, 0);
-                };
-                effect =
-                    tr("Rising on %1 of the sessions, falling on %2; %3 changes of state.")
-                        .arg(share(conditions::Trend::Rising), share(conditions::Trend::Falling))
-                        .arg(conditions::changesOf(answer->history, answer->history.size() - 1)
-                                 .size());
+                const conditions::TrendSummary summary = conditions::summaryOf(answer->history);
+                effect = tr("Rising on %1 of the sessions, falling on %2; %3 changes of state.")
+                             .arg(numberText(summary.rising, Unit::Percent, 0),
+                                  numberText(summary.falling, Unit::Percent, 0))
+                             .arg(summary.changes);
             }
             showAnswer(effect, answer->error, static_cast<int>(place));
             Q_EMIT drafted(horizon_, answer->error ? nullptr : answer);
@@ -193,25 +188,19 @@ void RuleEditor::draftTiming()
                 *evaluator, names->names(), reading->market(), std::span(&rule, 1), progress)[0]);
         },
         [this](const Answer& answer) {
-            const auto days = [&](bool isOn) {
-                return std::ranges::count(answer->on, std::optional(isOn));
-            };
-            std::ptrdiff_t turns = 0;
-            for (std::size_t bar = 1; bar < answer->on.size(); ++bar)
-                turns += answer->on[bar] == true && answer->on[bar - 1] == false ? 1 : 0;
-            const auto known = days(true) + days(false);
+            const conditions::OnOffSummary summary = conditions::summaryOf(answer->on);
             QString effect;
-            if (known == 0)
+            if (summary.known == 0)
                 effect = tr("Nothing can be said by this rule on any session.");
-            else if (days(true) == 0)
+            else if (summary.on == 0)
                 effect = tr("By this rule it would never have been on.");
-            else if (days(false) == 0)
+            else if (summary.on == summary.known)
                 effect = tr("By this rule it would always have been on.");
             else
                 effect = tr("On for %1 of %2 sessions; it came on %3 times.")
-                             .arg(days(true))
-                             .arg(known)
-                             .arg(turns);
+                             .arg(summary.on)
+                             .arg(summary.known)
+                             .arg(summary.turns);
             showAnswer(effect, answer->error, answer->isErrorInLeave ? 1 : 0);
         });
 }

@@ -2,6 +2,7 @@
 
 #include "core/base/missing.h"
 
+#include <cstddef>
 #include <optional>
 #include <span>
 #include <vector>
@@ -34,6 +35,25 @@ inline std::vector<std::optional<bool>> onOff(std::span<const double> enter,
         states.emplace_back(isOn);
     }
     return states;
+}
+
+/// What such a state was over its bars.
+struct OnOffSummary {
+    std::size_t known = 0; ///< bars on which it can be said
+    std::size_t on = 0;
+    std::size_t turns = 0; ///< bars on which it came on after one on which it was off
+};
+
+inline OnOffSummary summaryOf(std::span<const std::optional<bool>> states)
+{
+    OnOffSummary summary;
+    for (std::size_t bar = 0; bar < states.size(); ++bar) {
+        const bool isOn = states[bar] == true;
+        summary.known += states[bar] ? 1U : 0U;
+        summary.on += isOn ? 1U : 0U;
+        summary.turns += isOn && bar > 0 && states[bar - 1] == false ? 1U : 0U;
+    }
+    return summary;
 }
 
 } // namespace sieve::conditions

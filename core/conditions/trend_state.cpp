@@ -124,6 +124,18 @@ std::vector<TrendChange> changesOf(const TrendHistory& history, std::size_t bar)
     return changes;
 }
 
+TrendSummary summaryOf(const TrendHistory& history)
+{
+    if (history.empty())
+        return {};
+    const auto share = [&](Trend trend) {
+        return static_cast<double>(std::ranges::count(history, std::optional(trend))) /
+               static_cast<double>(history.size());
+    };
+    return {share(Trend::Rising), share(Trend::Falling),
+            changesOf(history, history.size() - 1).size()};
+}
+
 std::string remarkOn(const TrendReading& reading)
 {
     if (reading.error || reading.history.empty())

@@ -40,6 +40,14 @@ struct TrendChange {
 };
 std::vector<TrendChange> changesOf(const TrendHistory& history, std::size_t bar);
 
+/// How often a line was in which state.
+struct TrendSummary {
+    double rising = missing; ///< share of all bars; missing without bars
+    double falling = missing;
+    std::size_t changes = 0;
+};
+TrendSummary summaryOf(const TrendHistory& history);
+
 /// What the rule lacks to be useful, in plain words; empty when nothing: it never turns, or it
 /// contradicts itself.
 std::string remarkOn(const TrendReading& reading);

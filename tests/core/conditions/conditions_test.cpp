@@ -321,4 +321,15 @@ TEST_CASE("Divergence: a turning point that two series did not confirm counts on
     CHECK(once[2].second == 41);
 }
 
+TEST_CASE("Trend: the share of each state and how often it changed", "[conditions]")
+{
+    const TrendHistory history{std::nullopt, Trend::Rising, Trend::Rising, Trend::Falling,
+                               Trend::Sideways};
+    const TrendSummary summary = summaryOf(history);
+    CHECK(summary.rising == 0.4);
+    CHECK(summary.falling == 0.2);
+    CHECK(summary.changes == 3);
+    CHECK(isMissing(summaryOf(TrendHistory()).rising));
+}
+
 } // namespace sieve::conditions

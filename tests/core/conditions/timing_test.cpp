@@ -1,3 +1,4 @@
+#include "core/conditions/on_off.h"
 #include "core/conditions/reading.h"
 #include "tests/core/made_market.h"
 
@@ -169,6 +170,17 @@ TEST_CASE("Timing: on a day before the line begins a rule has no parts", "[condi
                   bench.market->sessions().front().plusDays(-1))
               .empty());
     CHECK(bench.parts("close > 1000", 0).size() == 1);
+}
+
+TEST_CASE("On and off: what a state was over its bars", "[conditions]")
+{
+    const std::vector<std::optional<bool>> states{std::nullopt, true,         false, true,
+                                                  true,         std::nullopt, true,  false};
+    const OnOffSummary summary = summaryOf(states);
+    CHECK(summary.known == 6);
+    CHECK(summary.on == 4);
+    CHECK(summary.turns == 1); // what comes after a bar of which nothing is known did not turn
+    CHECK(summaryOf({}).known == 0);
 }
 
 } // namespace sieve::conditions

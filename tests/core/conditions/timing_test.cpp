@@ -180,7 +180,7 @@ TEST_CASE("On and off: what a state was over its bars", "[conditions]")
     CHECK(summary.known == 6);
     CHECK(summary.on == 4);
     CHECK(summary.turns == 1); // what comes after a bar of which nothing is known did not turn
-    CHECK(summaryOf({}).known == 0);
+    CHECK(summaryOf(std::vector<std::optional<bool>>()).known == 0);
 }
 
 } // namespace sieve::conditions

@@ -32,6 +32,9 @@ public:
                                                std::size_t end);
 
 private:
+    /// Days whose inputs are held for all stocks at once: the memory of one part serves the next,
+    /// and need not be had from the system anew. A multiple of the days of a table's block.
+    static constexpr std::size_t daysAcrossATime = 1024;
     /// Those that a thread takes at a time: neighbours share the lines of the columns they write.
     static constexpr std::size_t morselSize = 32;
 

@@ -216,6 +216,48 @@ market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day la
     return marketOf(recordsBy(std::move(records), last), benchmark);
 }
 
+market::MarketPtr withMinutes(const market::MarketPtr& market)
+{
+    struct Kept {
+        market::MarketPtr market;
+        std::vector<std::vector<Minute>> minutes;
+        std::vector<std::vector<double>> prices;
+        std::vector<std::string> notices;
+    };
+    auto kept = std::make_shared<Kept>();
+    kept->market = market;
+    kept->minutes.resize(market->size());
+    kept->prices.resize(market->size());
+    market::MarketParts parts{
+        market->description(), {}, {market->sessions().begin(), market->sessions().end()}, kept};
+    for (std::size_t at = 0; at < market->size(); ++at)
+        kept->notices.push_back(packed(market->notices(at)));
+    for (std::size_t at = 0; at < market->size(); ++at) {
+        const market::BarsView& bars = market->bars(at);
+        for (std::size_t bar = 0; at % 2 == 0 && bar < bars.size(); ++bar) {
+            const unsigned weekday = bars.days[bar].weekday().iso_encoding();
+            for (int minute = 0; (weekday == 3 || weekday == 5) && minute < 7; ++minute) {
+                kept->minutes[at].push_back(Minute::of(bars.days[bar], 600 + minute));
+                kept->prices[at].push_back(bars.low[bar] + 0.01 * (minute * minute % 5));
+            }
+        }
+        const std::span<const double> prices = kept->prices[at];
+        market::InstrumentView view;
+        view.instrument = market->instrument(at);
+        view.minuteBars = {kept->minutes[at], prices, prices, prices, prices, prices};
+        view.actions = market->actions(at);
+        view.shares = market->shares(at);
+        view.estimates = market->estimates(at);
+        view.owners = market->owners(at);
+        view.calendar = market->calendar(at);
+        view.notices = std::as_bytes(std::span(kept->notices[at]));
+        view.bars = bars;
+        view.statements = market->statements(at);
+        parts.instruments.push_back(std::move(view));
+    }
+    return std::make_shared<const market::Market>(std::move(parts));
+}
+
 market::MarketPtr liveOn(const std::vector<market::InstrumentRecord>& records, Day last,
                          const std::string& benchmark)
 {
@@ -231,7 +273,7 @@ market::MarketPtr liveOn(const std::vector<market::InstrumentRecord>& records, D
                                   bars.volume[at]});
         truncateAfter(record, last.plusDays(-1));
     }
-    const market::MarketPtr evening = marketOf(std::move(past), benchmark);
+    const market::MarketPtr evening = withMinutes(marketOf(std::move(past), benchmark));
     std::vector<market::LiveBar> live;
     for (const auto& [symbol, bar] : today)
         live.push_back({*evening->find(symbol), bar});

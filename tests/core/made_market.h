@@ -29,6 +29,10 @@ std::vector<market::InstrumentRecord> eventfulRecords(int sessions = 320);
 market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last,
                            const std::string& benchmark = "");
 
+/// The same market, where every second instrument has seven minute bars on each Wednesday and
+/// Friday: made of the daily bars alone, so that what cuts these cuts them too.
+market::MarketPtr withMinutes(const market::MarketPtr& market);
+
 /// The same as cutAfter(), but `last` is a session that still runs: its bars are live ones.
 market::MarketPtr liveOn(const std::vector<market::InstrumentRecord>& records, Day last,
                          const std::string& benchmark = "");

@@ -159,7 +159,8 @@ private:
         if (isOfOther)
             return one({"weekly(", "monthly("}) + inner + ")";
         return (namesDays ? one({"benchmark(", "index(\"S101\", ", "composite("})
-                          : one({"weekly(", "monthly(", "benchmark(", "index(\"S105\", ",
+                          : one({"weekly(", "monthly(", "minutes(2, ", "minutes(3, x = ",
+                                 "benchmark(", "index(\"S105\", ",
                                  "composite(", "composite(weight = cap, x = "})) +
                inner + ")";
     }
@@ -196,7 +197,7 @@ TEST_CASE("Evaluator: four ways to ask give the same bits, and the future change
     const std::string text = grammar.condition(4);
     INFO(text);
     static const auto records = test::eventfulRecords(420); // so that averages lie deep in some
-    static const market::MarketPtr market = test::marketOf(records, "S100");
+    static const market::MarketPtr market = test::withMinutes(test::marketOf(records, "S100"));
     Plan plan;
     language::Names names{language::Vocabulary::builtIn(), std::nullopt};
     // A universe that stays the same, or one that every day changes.
@@ -222,7 +223,7 @@ TEST_CASE("Evaluator: four ways to ask give the same bits, and the future change
         static std::map<Day, Past> pasts; // the same for all expressions
         Past& past = pasts[days[i]];
         if (!past.thatEvening)
-            past = {test::cutAfter(records, days[i], "S100"),
+            past = {test::withMinutes(test::cutAfter(records, days[i], "S100")),
                     test::liveOn(records, days[i], "S100")};
         Evaluator knowsLess(past.thatEvening);
         const ColumnPtr then = knowsLess.column(plan, checked->node, days[i]);

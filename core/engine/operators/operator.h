@@ -138,8 +138,8 @@ struct Operator {
     bool mayReadMore = false; ///< `fill` may answer false: then it is asked again with more bars
     bool knowsDays = false;   ///< of the calendar: has no place on bars of another scale
 
-    // How it fills bars. Required of every family but those across stocks (which fill a day's table
-    // first, from where their one `fill` copies) and value by value (see values.h).
+    // How it fills bars. Required of every family but ValueByValue, whose parts are combined block
+    // by block (values.h).
     /// Writes the values of bars [from, to) of what is needed; a lookback's bars lie in the inputs.
     /// What it writes must not depend on `from`: one more bar is a stretch of one.
     FillBars fill = nullptr;

@@ -17,6 +17,7 @@
 #include "app/frame/take_in_prices_dialog.h"
 #include "app/frame/tray_bar.h"
 #include "app/look/look.h"
+#include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
 

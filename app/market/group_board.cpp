@@ -3,9 +3,9 @@
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
 #include "app/desk/open_market.h"
-#include "app/desk/settings.h"
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
+#include "app/market/blend_button.h"
 #include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/mini_line.h"
@@ -13,18 +13,13 @@
 #include "core/language/checker.h"
 
 #include <QComboBox>
-#include <QDoubleSpinBox>
-#include <QFormLayout>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
-#include <QMenu>
 #include <QSpinBox>
 #include <QStyledItemDelegate>
-#include <QToolButton>
 #include <QTreeWidget>
 #include <QVBoxLayout>
-#include <QWidgetAction>
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -49,7 +44,6 @@ enum Column {
 constexpr int groupRole = Qt::UserRole;
 constexpr int pathRole = Qt::UserRole + 1;
 constexpr int stockRole = Qt::UserRole + 2;
-constexpr const char* weightsKey = "score_weights";
 
 /// The rank's path as a small line: the first rank stands highest.
 class PathDelegate : public QStyledItemDelegate {
@@ -101,7 +95,7 @@ Opened openedIn(const QTreeWidget& tree)
 
 GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), asker_(this), stocksAsker_(this), by_(new QComboBox),
-      span_(new QSpinBox), figure_(new ExpressionEdit), weightsButton_(new QToolButton),
+      span_(new QSpinBox), figure_(new ExpressionEdit), blend_(new BlendButton(desk)),
       tree_(new QTreeWidget)
 {
     by_->addItems({tr("by change over"), tr("by the median of")});
@@ -116,9 +110,6 @@ GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
     figure_->setText(QStringLiteral("price_to_earnings"));
     figure_->setProperty("quiet", false);
     figure_->hide();
-    weightsButton_->setText(tr("Blend…"));
-    weightsButton_->setToolTip(tr("How value, quality, growth, momentum and steadiness count when "
-                                  "the stocks of a group are ranked"));
     tree_->setColumnCount(ColumnCount);
     tree_->setHeaderLabels({tr("Group"), tr("Change"), tr("Rank"), tr("5d"), tr("21d"), tr("63d"),
                             tr("Path"), tr("Above"), tr("Shares"), tr("Blend")});
@@ -158,7 +149,7 @@ GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
     head->addWidget(span_);
     head->addWidget(figure_, 1);
     head->addStretch();
-    head->addWidget(weightsButton_);
+    head->addWidget(blend_);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 4, 0, 0);
     layout->setSpacing(4);
@@ -174,7 +165,7 @@ GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
         Q_EMIT spanChanged();
     });
     connect(figure_, &QLineEdit::editingFinished, this, &GroupBoard::ask);
-    connect(weightsButton_, &QToolButton::clicked, this, &GroupBoard::openWeights);
+    connect(blend_, &BlendButton::changed, this, &GroupBoard::ask);
     connect(tree_, &QTreeWidget::itemClicked, this,
             [](QTreeWidgetItem* item) { item->setExpanded(!item->isExpanded()); });
     connect(tree_, &QTreeWidget::itemExpanded, this, &GroupBoard::fillStocks);
@@ -184,30 +175,13 @@ GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
                 static_cast<std::size_t>(item->data(Name, stockRole).toULongLong()));
     });
     addActions();
-    connect(&desk_.work(), &Workbench::loaded, this, &GroupBoard::loadWeights);
     for (Asker* asker : {&asker_, &stocksAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
-    loadWeights();
 }
 
 int GroupBoard::span() const
 {
     return span_->value();
-}
-
-void GroupBoard::loadWeights()
-{
-    const QStringList kept =
-        text(desk_.settings().value(weightsKey)).split(QLatin1Char(' '), Qt::SkipEmptyParts);
-    valuation::ScoreWeights weights = valuation::equalWeights;
-    for (int i = 0; i < static_cast<int>(weights.size()) && i < kept.size(); ++i)
-        weights.at(static_cast<std::size_t>(i)) = std::clamp(kept[i].toDouble(), 0.0, 10.0);
-    if (std::ranges::all_of(weights, [](double weight) { return weight == 0.0; }))
-        weights = valuation::equalWeights;
-    if (weights == weights_)
-        return;
-    weights_ = weights;
-    ask();
 }
 
 void GroupBoard::show(const std::shared_ptr<const conditions::Groups>& groups, Day day)
@@ -270,7 +244,7 @@ void GroupBoard::askStocks(std::function<void()> then)
     stocksAsker_.ask(
         [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(), day = day_,
          figure = figureTyped(), span = span_->value(),
-         blend = valuation::blendOf(weights_)](const Progress& progress) {
+         blend = valuation::blendOf(blend_->weights())](const Progress& progress) {
             engine::Plan plan;
             const language::Names known = names->names();
             const auto own = check(figure.empty() ? fmt::format("change(close, {})", span) : figure,
@@ -455,39 +429,6 @@ void GroupBoard::takeIntoTray()
             symbols.push_back(desk_.market().data().instrument(share).symbol);
         Q_EMIT trayWanted(name, symbols);
     });
-}
-
-void GroupBoard::openWeights()
-{
-    auto* form = new QWidget;
-    auto* rows = new QFormLayout(form);
-    for (std::size_t i = 0; i < weights_.size(); ++i) {
-        auto* weight = new QDoubleSpinBox;
-        weight->setRange(0.0, 10.0);
-        weight->setDecimals(1);
-        weight->setSingleStep(0.5);
-        weight->setValue(weights_[i]);
-        weight->setAccessibleName(text(valuation::scoreSides[i].name));
-        rows->addRow(text(valuation::scoreSides[i].name), weight);
-        connect(weight, &QDoubleSpinBox::valueChanged, this, [this, i](double value) {
-            valuation::ScoreWeights weights = weights_;
-            weights[i] = value;
-            if (std::ranges::all_of(weights, [](double each) { return each == 0.0; }))
-                return; // something must count
-            weights_ = weights;
-            QStringList kept;
-            for (const double each : weights_)
-                kept << QString::number(each);
-            desk_.settings().set(weightsKey, utf8(kept.join(QLatin1Char(' '))));
-            ask();
-        });
-    }
-    auto* menu = new QMenu(this);
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    auto* holder = new QWidgetAction(menu);
-    holder->setDefaultWidget(form);
-    menu->addAction(holder);
-    menu->popup(weightsButton_->mapToGlobal(QPoint(0, weightsButton_->height())));
 }
 
 void GroupBoard::changeEvent(QEvent* event)

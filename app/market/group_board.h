@@ -9,12 +9,12 @@
 
 class QComboBox;
 class QSpinBox;
-class QToolButton;
 class QTreeWidget;
 class QTreeWidgetItem;
 
 namespace sieve::app {
 
+class BlendButton;
 class Desk;
 class ExpressionEdit;
 
@@ -66,10 +66,8 @@ private:
     void addActions();
     void takeIntoTray();
     std::optional<std::size_t> chosenGroup() const;
-    void openWeights();
     std::vector<std::size_t> byBlend(std::size_t group) const;
     std::optional<std::size_t> groupOf(const QTreeWidgetItem* item) const;
-    void loadWeights();
 
     Desk& desk_;
     Asker asker_;
@@ -77,9 +75,8 @@ private:
     QComboBox* by_;
     QSpinBox* span_;
     ExpressionEdit* figure_;
-    QToolButton* weightsButton_;
+    BlendButton* blend_;
     QTreeWidget* tree_;
-    valuation::ScoreWeights weights_ = valuation::equalWeights;
     std::shared_ptr<const conditions::Groups> groups_;
     Day day_ = Day::fromSerial(0);
     std::shared_ptr<const Answer> answer_;

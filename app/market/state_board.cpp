@@ -1,6 +1,7 @@
 #include "app/market/state_board.h"
 
 #include "app/look/look.h"
+#include "app/parts/actions.h"
 #include "app/parts/number_text.h"
 
 #include <QHelpEvent>

@@ -1,0 +1,91 @@
+#include "app/market/blend_button.h"
+
+#include "app/desk/desk.h"
+#include "app/desk/settings.h"
+#include "app/desk/workbench.h"
+#include "app/parts/number_text.h"
+
+#include <QDoubleSpinBox>
+#include <QFormLayout>
+#include <QMenu>
+#include <QWidgetAction>
+#include <algorithm>
+
+namespace sieve::app {
+
+namespace {
+
+constexpr const char* weightsKey = "score_weights";
+
+/// Whether something counts at all.
+bool areUsable(const valuation::ScoreWeights& weights)
+{
+    return std::ranges::any_of(weights, [](double weight) { return weight != 0.0; });
+}
+
+} // namespace
+
+BlendButton::BlendButton(Desk& desk, QWidget* parent) : QToolButton(parent), desk_(desk)
+{
+    setText(tr("Blend…"));
+    setToolTip(tr("How value, quality, growth, momentum and steadiness count when the stocks of a "
+                  "group are ranked"));
+    connect(this, &QToolButton::clicked, this, &BlendButton::open);
+    connect(&desk_.work(), &Workbench::loaded, this, &BlendButton::load);
+    load();
+}
+
+void BlendButton::load()
+{
+    const QStringList kept =
+        app::text(desk_.settings().value(weightsKey)).split(QLatin1Char(' '), Qt::SkipEmptyParts);
+    valuation::ScoreWeights weights = valuation::equalWeights;
+    for (int i = 0; i < static_cast<int>(weights.size()) && i < kept.size(); ++i)
+        weights.at(static_cast<std::size_t>(i)) = std::clamp(kept[i].toDouble(), 0.0, 10.0);
+    if (!areUsable(weights))
+        weights = valuation::equalWeights;
+    if (weights == weights_)
+        return;
+    weights_ = weights;
+    Q_EMIT changed();
+}
+
+void BlendButton::setWeight(std::size_t side, double weight)
+{
+    valuation::ScoreWeights weights = weights_;
+    weights.at(side) = weight;
+    if (!areUsable(weights))
+        return;
+    weights_ = weights;
+    QStringList kept;
+    for (const double each : weights_)
+        kept << QString::number(each);
+    desk_.settings().set(weightsKey, utf8(kept.join(QLatin1Char(' '))));
+    Q_EMIT changed();
+}
+
+void BlendButton::open()
+{
+    auto* form = new QWidget;
+    auto* rows = new QFormLayout(form);
+    for (std::size_t i = 0; i < weights_.size(); ++i) {
+        const QString side = app::text(valuation::scoreSides[i].name);
+        auto* weight = new QDoubleSpinBox;
+        weight->setRange(0.0, 10.0);
+        weight->setDecimals(1);
+        weight->setSingleStep(0.5);
+        weight->setValue(weights_[i]);
+        weight->setAccessibleName(side);
+        rows->addRow(side, weight);
+        connect(weight, &QDoubleSpinBox::valueChanged, this,
+                [this, i](double value) { setWeight(i, value); });
+    }
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    auto* holder = new QWidgetAction(menu);
+    holder->setDefaultWidget(form);
+    menu->addAction(holder);
+    menu->popup(mapToGlobal(QPoint(0, height())));
+}
+
+} // namespace sieve::app

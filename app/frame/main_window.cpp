@@ -44,6 +44,14 @@ QString placeTitle(const PlaceRow& row)
     return QCoreApplication::translate("Places", row.title);
 }
 
+/// The place to which an action belongs; null where it belongs to none or to any.
+const PlaceRow* placeRowOf(const ActionRow& row)
+{
+    if (placeOf(row.within) == Within::Window)
+        return nullptr;
+    return &*std::ranges::find(places(), placeOf(row.within), &PlaceRow::within);
+}
+
 } // namespace
 
 MainWindow::MainWindow(Desk& desk, QWidget* parent)
@@ -205,7 +213,7 @@ void MainWindow::makeMenus()
                 commands.push_back({action->text().section(QLatin1Char('\t'), 0, 0).remove(u'&'),
                                     menu->title().remove(u'&') + u' ' +
                                         (keys.isEmpty() ? QString() : keys[0].toString()),
-                                    [action] { action->trigger(); }});
+                                    [this, &row, number] { act(row, number); }});
             }
             if (row.id == ActionId::OpenDataset)
                 recent_ = menu->addMenu(tr("Open &recent"));
@@ -228,22 +236,29 @@ QAction* MainWindow::addToMenu(QMenu* menu, const ActionRow& row, int number)
     const auto keys = keysOf(row.id, number);
     const QString shown = keys.isEmpty() ? QString() : u'\t' + keys[0].toString();
     QAction* entry = menu->addAction(titleOf(row.id, number) + shown);
-    connect(entry, &QAction::triggered, this, [this, &row, number] {
-        const auto place = std::ranges::find(places(), placeOf(row.within), &PlaceRow::within);
-        if (placeOf(row.within) != Within::Window && place != places().end())
-            showPlace(QLatin1String(place->key));
-        if (QAction* action = findAction(*stack_->currentWidget(), row.id, number))
-            action->trigger();
-    });
+    connect(entry, &QAction::triggered, this, [this, &row, number] { act(row, number); });
     connect(menu, &QMenu::aboutToShow, this, [this, entry, &row, number] {
-        const auto place = std::ranges::find(places(), placeOf(row.within), &PlaceRow::within);
-        const bool isOfAny = placeOf(row.within) == Within::Window;
+        const PlaceRow* place = placeRowOf(row);
         const QWidget* page =
-            isOfAny ? stack_->currentWidget() : this->place(QLatin1String(place->key));
+            place ? this->place(QLatin1String(place->key)) : stack_->currentWidget();
         const QAction* action = page ? findAction(*page, row.id, number) : nullptr;
         entry->setEnabled(action ? action->isEnabled() : !page);
     });
     return entry;
+}
+
+/// Does what a row says, in its place.
+void MainWindow::act(const ActionRow& row, int number)
+{
+    if (const PlaceRow* place = placeRowOf(row))
+        showPlace(QLatin1String(place->key));
+    const QWidget& where = row.within == Within::Window ? *this : *stack_->currentWidget();
+    QAction* action = findAction(where, row.id, number);
+    if (action && action->isEnabled())
+        action->trigger();
+    else
+        showNotice(tr("“%1” has nothing here that it could be done to.")
+                       .arg(plainTitleOf(row.id, number).remove(QStringLiteral("…"))));
 }
 
 void MainWindow::connectDesk()

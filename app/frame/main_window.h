@@ -39,6 +39,7 @@ private:
     void addActions();
     void makeMenus();
     QAction* addToMenu(QMenu* menu, const ActionRow& row, int number);
+    void act(const ActionRow& row, int number);
     void connectDesk();
     void showMarket();
     void showNotice(const QString& notice);

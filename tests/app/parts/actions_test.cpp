@@ -9,6 +9,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QMenuBar>
+#include <QTreeWidget>
 #include <catch2/catch.hpp>
 #include <set>
 
@@ -154,6 +155,18 @@ TEST_CASE("Actions: a menu entry of another place goes there and does it", "[app
     for (QAction* menu : bench.window->menuBar()->actions())
         Q_EMIT menu->menu()->aboutToShow();
     CHECK_FALSE(remove->isEnabled()); // no rule is chosen
+    QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
+    auto* words = bench.find<QLineEdit>(QStringLiteral("Find anything"));
+    QTest::keyClicks(words, plainTitleOf(ActionId::RemoveRule));
+    QTest::keyClick(words, Qt::Key_Return);
+    CHECK(bench.window->noticeText().contains(plainTitleOf(ActionId::RemoveRule)));
+    auto* rules = bench.find<QTreeWidget>(QStringLiteral("Timing rules"));
+    const std::size_t before = bench.desk->work().now().marketBook.rules.size();
+    rules->setCurrentItem(rules->topLevelItem(0)); // its menu entry was not enabled when last seen
+    QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
+    QTest::keyClicks(words, plainTitleOf(ActionId::RemoveRule));
+    QTest::keyClick(words, Qt::Key_Return);
+    CHECK(bench.desk->work().now().marketBook.rules.size() == before - 1);
 }
 
 } // namespace sieve::app

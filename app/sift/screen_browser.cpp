@@ -9,6 +9,7 @@
 #include "app/look/tone.h"
 #include "app/parts/number_text.h"
 #include "app/sift/screen_details.h"
+#include "app/sift/screen_texts.h"
 #include "app/sift/screen_versions.h"
 #include "core/screens/run.h"
 #include "core/screens/screen_files.h"
@@ -37,32 +38,6 @@ namespace {
 constexpr int kindRole = Qt::UserRole;
 constexpr int nameRole = Qt::UserRole + 1;
 constexpr int wordsRole = Qt::UserRole + 2;
-
-/// All in which a screen may be found.
-QString wordsOf(const screens::Screen& screen)
-{
-    std::string all = fmt::format("{} {} {} {} {}", screen.name, screen.purpose, screen.folder,
-                                  fmt::join(screen.tags, " "), screen.universe);
-    for (const screens::Criterion& criterion : screen.criteria)
-        all += " " + criterion.text;
-    return text(all);
-}
-
-QString purposeOf(const screens::Screen& screen)
-{
-    if (screen.side == screens::ScreenSide::Short)
-        return ScreenBrowser::tr("Short side");
-    QString purpose = screen.tags.empty() ? ScreenBrowser::tr("other") : text(screen.tags[0]);
-    purpose[0] = purpose[0].toUpper();
-    return purpose;
-}
-
-std::optional<LocatedError> problemOf(const std::string& criterion, const language::Names& names)
-{
-    engine::Plan plan;
-    const auto checked = checkCondition(criterion, names, plan);
-    return checked ? std::nullopt : std::optional(checked.error());
-}
 
 } // namespace
 
@@ -357,7 +332,7 @@ void ScreenBrowser::showCurrent()
         for (const std::string& tag : screen->tags)
             facts << text(tag);
         facts_->setText(facts.join(QStringLiteral("  ·  ")));
-        asks_->setHtml(whatItAsks(*screen));
+        asks_->setHtml(screenAsHtml(*screen, desk_.work().nameBook()->names()));
         details_->show(*screen, desk_.screenShelf().all());
     } else {
         asks_->setHtml(entry.kind == Kind::Removed
@@ -378,48 +353,6 @@ void ScreenBrowser::enableActs()
     remove_->setEnabled(std::ranges::any_of(tree_->selectedItems(), [this](const auto* item) {
         return entryOf(item).kind == Kind::Own;
     }));
-}
-
-/// Its parts in the order of the routine; what no longer checks is told below it.
-QString ScreenBrowser::whatItAsks(const screens::Screen& screen) const
-{
-    const screens::NameBookPtr book = desk_.work().nameBook();
-    const language::Names names = book->names();
-    QString html;
-    const auto add = [&](const QString& head, const QString& what) {
-        if (!what.isEmpty())
-            html += QStringLiteral("<p><span style='color:%1'>%2</span><br>%3</p>")
-                        .arg(look().softInk.name(), head, what);
-    };
-    const auto told = [&](const std::string& condition) {
-        QString shown = text(condition).toHtmlEscaped();
-        if (const auto problem = problemOf(condition, names))
-            shown += QStringLiteral("<br><span style='color:%1'>%2</span>")
-                         .arg(look().caution.name(), text(sentence(*problem)).toHtmlEscaped());
-        return shown;
-    };
-    if (!screen.universe.empty())
-        add(tr("Universe"), told(screen.universe));
-    QString criteria;
-    for (const screens::Criterion& criterion : screen.criteria) {
-        criteria += QStringLiteral("<li>") + told(criterion.text);
-        if (!criterion.isOn)
-            criteria += tr("  (off)");
-        if (!criterion.comment.empty())
-            criteria +=
-                QStringLiteral("<br><i>%1</i>").arg(text(criterion.comment).toHtmlEscaped());
-        criteria += QStringLiteral("</li>");
-    }
-    if (!criteria.isEmpty())
-        html += QStringLiteral("<p style='color:%1'>%2</p><ol style='margin-left:-20px'>%3</ol>")
-                    .arg(look().softInk.name(), tr("Criteria"), criteria);
-    if (!screen.rankBy.empty())
-        add(tr("Ranked by"),
-            text(screen.rankBy).toHtmlEscaped() +
-                (screen.keep > 0 ? tr(", the best %1").arg(screen.keep) : QString()));
-    add(tr("Columns"), text(fmt::format("{}", fmt::join(screen.columns, ", "))).toHtmlEscaped());
-    add(tr("Notes"), text(screen.notes).toHtmlEscaped());
-    return html;
 }
 
 void ScreenBrowser::open()

@@ -51,7 +51,6 @@ private:
     void filter();
     void showCurrent();
     void enableActs(); ///< by what is selected
-    QString whatItAsks(const screens::Screen& screen) const;
     Entry entryOf(const QTreeWidgetItem* item) const;
     std::optional<screens::Screen> screenOf(const QTreeWidgetItem* item) const;
     std::vector<screens::Screen> selectedScreens() const;

@@ -28,7 +28,7 @@ FieldShelf::change(Change change, const std::vector<std::string>& removed)
     language::OwnFields fields = *fields_;
     if (auto error = change(fields))
         return error;
-    keeper_.give([fields, removed](library::Library& library) {
+    keeper_.enqueue([fields, removed](library::Library& library) {
         library::saveOwnFields(library, fields, removed);
     });
     become(std::move(fields));

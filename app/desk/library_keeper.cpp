@@ -28,7 +28,7 @@ void LibraryKeeper::finish()
         thread_.join();
 }
 
-void LibraryKeeper::give(Work work)
+void LibraryKeeper::enqueue(Work work)
 {
     {
         const std::scoped_lock lock(mutex_);

@@ -26,9 +26,9 @@ public:
 
     /// Opens the library and begins to work. Call it once who wants to hear opened() is connected.
     void start();
-    void give(Work work); ///< may be given before the start
-    void waitUntilDone(); ///< for tests
-    void finish();        ///< does what was given, and takes no more
+    void enqueue(Work work); ///< may be given before the start
+    void waitUntilDone();    ///< for tests
+    void finish();           ///< does what was given, and takes no more
 
 Q_SIGNALS:
     /// The library is open, or a stand-in in memory where it cannot be. `notice` is what the person

@@ -33,7 +33,7 @@ void ScreenShelf::put(const screens::Screen& screen)
 void ScreenShelf::save(const screens::Screen& screen)
 {
     put(screen);
-    keeper_.give([screen](library::Library& library) { saveScreen(library, screen); });
+    keeper_.enqueue([screen](library::Library& library) { saveScreen(library, screen); });
     Q_EMIT changed();
 }
 
@@ -41,7 +41,7 @@ void ScreenShelf::rename(const std::string& from, const screens::Screen& renamed
 {
     std::erase_if(screens_, [&](const auto& each) { return each.name == from; });
     put(renamed);
-    keeper_.give(
+    keeper_.enqueue(
         [from, renamed](library::Library& library) { renameScreen(library, from, renamed); });
     Q_EMIT changed();
 }
@@ -49,7 +49,7 @@ void ScreenShelf::rename(const std::string& from, const screens::Screen& renamed
 void ScreenShelf::remove(const std::string& name)
 {
     std::erase_if(screens_, [&](const auto& each) { return each.name == name; });
-    keeper_.give([name](library::Library& library) { library::removeScreen(library, name); });
+    keeper_.enqueue([name](library::Library& library) { library::removeScreen(library, name); });
     Q_EMIT changed();
 }
 
@@ -57,7 +57,7 @@ void ScreenShelf::remove(const std::string& name)
 /// receiver still is can only be told on its own thread.
 template <class Read, class Take> void ScreenShelf::read(Read read, QObject* receiver, Take take)
 {
-    keeper_.give(
+    keeper_.enqueue(
         [this, read, take, receiver = QPointer<QObject>(receiver)](library::Library& library) {
             QMetaObject::invokeMethod(
                 this,

@@ -19,7 +19,7 @@ void Settings::set(const std::string& key, const std::string& value)
     if (this->value(key) == value)
         return;
     values_[key] = value;
-    keeper_.give(
+    keeper_.enqueue(
         [key, value](library::Library& library) { library::setSetting(library, key, value); });
 }
 

@@ -99,7 +99,7 @@ Workbench::Workbench(LibraryKeeper& keeper, Settings& settings, ScreenShelf& scr
 
 void Workbench::load()
 {
-    keeper_.give([this](library::Library& library) {
+    keeper_.enqueue([this](library::Library& library) {
         auto loaded = std::make_shared<Loaded>(Loaded::from(library));
         // The keeper ends before the workbench does, so the workbench is there to take it.
         QMetaObject::invokeMethod(
@@ -165,12 +165,12 @@ void Workbench::become(const Work& work)
 {
     const Work before = std::exchange(work_, work);
     if (!(before.tray == work.tray)) {
-        keeper_.give(
+        keeper_.enqueue(
             [tray = work.tray](library::Library& library) { library::saveTray(library, tray); });
         Q_EMIT trayChanged();
     }
     if (before.lists != work.lists) {
-        keeper_.give([lists = work.lists, former = before.lists](library::Library& library) {
+        keeper_.enqueue([lists = work.lists, former = before.lists](library::Library& library) {
             library::saveChanges(library, former, lists);
         });
         for (const Renaming& renaming : renamedLists(before, work))

@@ -161,7 +161,7 @@ void MainWindow::addActions()
             IntakeReportDialog(desk_.market().report(), this).exec();
     });
     makeAction(this, ActionId::BackUp, [this] {
-        desk_.keeper().give([](library::Library& library) { library.backUp(); });
+        desk_.keeper().enqueue([](library::Library& library) { library.backUp(); });
     });
     makeAction(this, ActionId::Quit, [this] { close(); });
     makeAction(this, ActionId::EmptyTray, [this] {

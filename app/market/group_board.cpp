@@ -313,26 +313,26 @@ void GroupBoard::restoreCurrent()
         }
 }
 
-void GroupBoard::fillGroup(QTreeWidgetItem* item, const conditions::RankedGroup& standing)
+void GroupBoard::fillGroup(QTreeWidgetItem* item, const conditions::RankedGroup& ranked)
 {
-    const conditions::Group& group = answer_->groups->all[standing.group];
+    const conditions::Group& group = answer_->groups->all[ranked.group];
     const Unit unit = answer_->figures.unit;
     item->setText(Name, text(group.name));
     item->setToolTip(Name, text(group.name));
-    item->setData(Name, groupRole, QVariant::fromValue<qulonglong>(standing.group));
+    item->setData(Name, groupRole, QVariant::fromValue<qulonglong>(ranked.group));
     const bool isChange = by_->currentIndex() == 0;
-    item->setText(Figure, isChange ? signedText(standing.figure, unit, 1)
-                                   : numberText(standing.figure, unit, 2));
-    if (isChange && !isMissing(standing.figure))
-        item->setForeground(Figure, standing.figure < 0.0 ? look().fall : look().rise);
+    item->setText(Figure, isChange ? signedText(ranked.figure, unit, 1)
+                                   : numberText(ranked.figure, unit, 2));
+    if (isChange && !isMissing(ranked.figure))
+        item->setForeground(Figure, ranked.figure < 0.0 ? look().fall : look().rise);
     for (int age = 0; age < 4; ++age)
-        item->setText(Rank + age, rankText(standing.ranks.at(static_cast<std::size_t>(age))));
+        item->setText(Rank + age, rankText(ranked.ranks.at(static_cast<std::size_t>(age))));
     QVariantList path;
-    for (const double rank : standing.path)
+    for (const double rank : ranked.path)
         path << rank;
     item->setData(Path, pathRole, path);
-    item->setText(Above, numberText(standing.above, Unit::Percent, 0));
-    item->setText(Shares, QString::number(static_cast<int>(standing.members)));
+    item->setText(Above, numberText(ranked.above, Unit::Percent, 0));
+    item->setText(Shares, QString::number(static_cast<int>(ranked.members)));
     for (int column = Figure; column < ColumnCount; ++column)
         item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
     item->setFont(Rank, fontOf(Weight::SemiBold));

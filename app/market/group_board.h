@@ -62,7 +62,7 @@ private:
     void ask();
     void fill();
     void fillStocks(QTreeWidgetItem* item);
-    void fillGroup(QTreeWidgetItem* item, const conditions::RankedGroup& standing);
+    void fillGroup(QTreeWidgetItem* item, const conditions::RankedGroup& ranked);
     void addActions();
     void takeIntoTray();
     std::optional<std::size_t> chosenGroup() const;

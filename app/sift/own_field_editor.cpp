@@ -261,16 +261,16 @@ void OwnFieldEditor::showTrial(const screens::FieldTrial& trial)
         spread_->clear();
         return;
     }
-    QString told = tr("%1, %2; known of %3 of %4 stocks")
-                       .arg(text(kindName(trial.kind)), text(unitName(trial.unit)))
-                       .arg(trial.known)
-                       .arg(trial.stocks);
+    QString sentence = tr("%1, %2; known of %3 of %4 stocks")
+                           .arg(text(kindName(trial.kind)), text(unitName(trial.unit)))
+                           .arg(trial.known)
+                           .arg(trial.stocks);
     if (!isMissing(trial.median))
-        told += tr("; half of them below %1, nearly all from %2 to %3")
-                    .arg(numberText(trial.median, trial.unit, decimals_->value()),
-                         numberText(trial.spread.low, trial.unit, decimals_->value()),
-                         numberText(trial.spread.high, trial.unit, decimals_->value()));
-    spread_->setText(told);
+        sentence += tr("; half of them below %1, nearly all from %2 to %3")
+                        .arg(numberText(trial.median, trial.unit, decimals_->value()),
+                             numberText(trial.spread.low, trial.unit, decimals_->value()),
+                             numberText(trial.spread.high, trial.unit, decimals_->value()));
+    spread_->setText(sentence);
     if (!trial.parts) {
         new QTreeWidgetItem(parts_, {tr("Choose a stock to see the value of every part")});
         return;

@@ -416,10 +416,10 @@ void ScreenBrowser::importFiles()
                        shown_ = screen.name;
                        desk_.screenShelf().save(screen);
                    }
-                   QStringList told{tr("%1 taken in.").arg(read.screens.size())};
+                   QStringList lines{tr("%1 taken in.").arg(read.screens.size())};
                    for (const std::string& problem : read.problems)
-                       told << text(problem);
-                   summary_->setText(told.join(QLatin1Char('\n')));
+                       lines << text(problem);
+                   summary_->setText(lines.join(QLatin1Char('\n')));
                });
 }
 

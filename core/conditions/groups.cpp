@@ -180,39 +180,39 @@ std::vector<RankedGroup> rankGroups(const Groups& groups, std::optional<std::siz
                                     const GroupFigures& figures)
 {
     require(figures.values.size() == groups.all.size(), "rankGroups: figures of other groups");
-    std::vector<RankedGroup> standings;
+    std::vector<RankedGroup> ranked;
     for (std::size_t i = 0; i < groups.all.size(); ++i) {
         const Group& group = groups.all[i];
         if (group.sector == sector)
-            standings.push_back({i,
-                                 group.members[figures.session],
-                                 group.above[figures.session],
-                                 figures.values[i].back(),
-                                 {},
-                                 std::vector<double>(figures.values[i].size(), missing)});
+            ranked.push_back({i,
+                              group.members[figures.session],
+                              group.above[figures.session],
+                              figures.values[i].back(),
+                              {},
+                              std::vector<double>(figures.values[i].size(), missing)});
     }
-    for (RankedGroup& standing : standings)
-        for (std::size_t day = 0; day < standing.path.size(); ++day) {
-            const double own = figures.values[standing.group][day];
+    for (RankedGroup& row : ranked)
+        for (std::size_t day = 0; day < row.path.size(); ++day) {
+            const double own = figures.values[row.group][day];
             if (!isMissing(own))
-                standing.path[day] = 1.0 + static_cast<double>(std::ranges::count_if(
-                                               standings, [&](const RankedGroup& other) {
-                                                   return figures.values[other.group][day] > own;
-                                               }));
+                row.path[day] = 1.0 + static_cast<double>(std::ranges::count_if(
+                                          ranked, [&](const RankedGroup& other) {
+                                              return figures.values[other.group][day] > own;
+                                          }));
         }
-    for (RankedGroup& standing : standings)
+    for (RankedGroup& row : ranked)
         for (std::size_t i = 0; i < rankAges.size(); ++i)
-            if (rankAges[i] < standing.path.size()) {
-                const double rank = standing.path[standing.path.size() - 1 - rankAges[i]];
+            if (rankAges[i] < row.path.size()) {
+                const double rank = row.path[row.path.size() - 1 - rankAges[i]];
                 if (!isMissing(rank))
-                    standing.ranks[i] = static_cast<std::size_t>(rank);
+                    row.ranks[i] = static_cast<std::size_t>(rank);
             }
-    std::ranges::stable_sort(standings, [](const RankedGroup& a, const RankedGroup& b) {
+    std::ranges::stable_sort(ranked, [](const RankedGroup& a, const RankedGroup& b) {
         if (isMissing(a.figure) || isMissing(b.figure))
             return !isMissing(a.figure) && isMissing(b.figure);
         return a.figure > b.figure;
     });
-    return standings;
+    return ranked;
 }
 
 std::vector<std::size_t> rankShares(const Group& group, const market::Market& market, Day day,

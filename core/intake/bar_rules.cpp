@@ -28,13 +28,13 @@ void order(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& 
     const auto stampOf = [](const ReadBar& read) { return read.bar.stamp; };
     if (std::ranges::is_sorted(bars, std::ranges::less(), stampOf))
         return;
-    std::optional<std::uint32_t> told; // bars of one file stand together, in its order
+    std::optional<std::uint32_t> reportedFile; // bars of one file stand together, in its order
     for (std::size_t i = 1; i < bars.size(); ++i) {
         const bool isBack = bars[i].file == bars[i - 1].file && bars[i - 1].line > 0 &&
                             stampOf(bars[i]) < stampOf(bars[i - 1]);
-        if (!isBack || told == bars[i].file)
+        if (!isBack || reportedFile == bars[i].file)
             continue;
-        told = bars[i].file;
+        reportedFile = bars[i].file;
         report.add({fileOf(bars[i], context), 0, "date", "", "days out of order",
                     "put in order, oldest first"});
     }

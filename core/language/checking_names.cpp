@@ -67,9 +67,9 @@ NodeId Checker::withUnit(NodeId id, Unit unit)
     const bool isComputed = isValueByValue(node.op) || node.op == Op::Constant;
     if (node.kind != Kind::Number || node.unit == unit || !isComputed)
         return id;
-    Node told = node;
-    told.unit = unit;
-    return plan_.add(std::move(told));
+    Node stated = node;
+    stated.unit = unit;
+    return plan_.add(std::move(stated));
 }
 
 NodeId Checker::fieldNode(const Field& field, const Syntax& use)

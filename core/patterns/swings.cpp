@@ -54,18 +54,18 @@ std::vector<Swing> turningPoints(std::span<const double> values, std::size_t rea
     require(reach >= 1, "turning points: no reach");
     std::vector<Swing> points;
     for (std::size_t bar = reach; bar + reach < values.size(); ++bar) {
-        const auto around = values.subspan(bar - reach, 2 * reach + 1);
-        if (std::ranges::any_of(around, isMissing))
+        const auto window = values.subspan(bar - reach, 2 * reach + 1);
+        if (std::ranges::any_of(window, isMissing))
             continue;
         const auto isFirst = [&](auto extreme) {
-            return static_cast<std::size_t>(extreme - around.begin()) == reach;
+            return static_cast<std::size_t>(extreme - window.begin()) == reach;
         };
-        const auto [least, most] = std::ranges::minmax(around);
+        const auto [least, most] = std::ranges::minmax(window);
         if (least == most)
             continue;
-        if (isFirst(std::ranges::max_element(around)))
+        if (isFirst(std::ranges::max_element(window)))
             points.push_back({Turn::High, bar, values[bar], bar + reach});
-        else if (isFirst(std::ranges::min_element(around)))
+        else if (isFirst(std::ranges::min_element(window)))
             points.push_back({Turn::Low, bar, values[bar], bar + reach});
     }
     return points;

@@ -67,12 +67,12 @@ private:
     std::vector<bool> isTaken_;
 };
 
-std::string told(const Criterion& criterion)
+std::string textOf(const Criterion& criterion)
 {
     return criterion.text + (criterion.isOn ? "" : " (off)");
 }
 
-std::string told(const CellGraphics& cells)
+std::string textOf(const CellGraphics& cells)
 {
     std::vector<std::string> all;
     for (const auto& [column, graphic] : cells)
@@ -106,7 +106,7 @@ public:
         add("rank", before.rankBy, after.rankBy);
         add("kept", kept(before.keep), kept(after.keep));
         add("columns", listed(before.columns), listed(after.columns));
-        add("cells", told(before.cells), told(after.cells));
+        add("cells", textOf(before.cells), textOf(after.cells));
         return std::move(found_);
     }
 
@@ -126,16 +126,16 @@ private:
         const Matching matching(before, after);
         for (std::size_t i = 0; i < before.size(); ++i)
             if (!matching.isTaken(i))
-                add("criterion", told(before[i]), {});
+                add("criterion", textOf(before[i]), {});
         std::size_t farthest = 0;
         bool isReordered = false;
         for (std::size_t i = 0; i < after.size(); ++i) {
             const Place was = matching.was()[i];
             if (!was) {
-                add("criterion", {}, told(after[i]));
+                add("criterion", {}, textOf(after[i]));
                 continue;
             }
-            add("criterion", told(before[*was]), told(after[i]));
+            add("criterion", textOf(before[*was]), textOf(after[i]));
             add("comment", before[*was].comment, after[i].comment);
             isReordered = isReordered || *was < farthest;
             farthest = std::max(farthest, *was);

@@ -6,24 +6,24 @@ namespace sieve::watchlists {
 
 EntryResult resultOf(const Entry& entry, const market::Market& market, Day day)
 {
-    EntryResult standing;
+    EntryResult result;
     const auto instrument = market.find(entry.symbol);
     if (!instrument)
-        return standing;
-    standing.isKnown = true;
+        return result;
+    result.isKnown = true;
     const auto& delistedOn = market.instrument(*instrument).delistedOn;
-    standing.isDelisted = delistedOn && *delistedOn <= day;
+    result.isDelisted = delistedOn && *delistedOn <= day;
     const market::BarsView& bars = market.bars(*instrument);
     const auto next = std::ranges::upper_bound(bars.days, day);
     if (next == bars.days.begin() || entry.addedOn > day)
-        return standing;
+        return result;
     const auto bar = static_cast<std::size_t>(next - bars.days.begin()) - 1;
-    standing.price = bars.close[bar];
+    result.price = bars.close[bar];
     const std::size_t footing = market.footing(*instrument, bar);
-    standing.gain = standing.price / (entry.priceThen *
-                                      market.priceFactor(*instrument, entry.addedOn, footing)) -
-                    1.0;
-    return standing;
+    result.gain =
+        result.price / (entry.priceThen * market.priceFactor(*instrument, entry.addedOn, footing)) -
+        1.0;
+    return result;
 }
 
 double priceOn(const market::Market& market, std::size_t instrument, Day day)

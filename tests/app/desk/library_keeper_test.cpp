@@ -20,7 +20,7 @@ TEST_CASE("Library keeper: does its work in order, and all of it before it ends"
         LibraryKeeper keeper(file, nullptr);
         keeper.start();
         for (int i = 0; i < 50; ++i)
-            keeper.give([i, &order](library::Library& library) {
+            keeper.enqueue([i, &order](library::Library& library) {
                 order.push_back(i);
                 library::setSetting(library, "last", std::to_string(i));
             });
@@ -38,8 +38,8 @@ TEST_CASE("Library keeper: one piece of work that fails does not stop the rest",
     const QSignalSpy opened(&keeper, &LibraryKeeper::opened);
     keeper.start();
     bool ranOn = false;
-    keeper.give([](library::Library& library) { library.database().exec("NO SUCH WORDS"); });
-    keeper.give([&ranOn](library::Library&) { ranOn = true; });
+    keeper.enqueue([](library::Library& library) { library.database().exec("NO SUCH WORDS"); });
+    keeper.enqueue([&ranOn](library::Library&) { ranOn = true; });
     keeper.waitUntilDone();
     QCoreApplication::processEvents();
     CHECK(ranOn);

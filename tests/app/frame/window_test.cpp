@@ -416,7 +416,7 @@ TEST_CASE("Window: a damaged library is told, and its backup is there", "[app]")
         bench.desk->work().edit(QStringLiteral("test"), [](Work& work) {
             work.lists = {{1, "Held", {}}};
         });
-        bench.desk->keeper().give([](library::Library& open) { open.backUp(); });
+        bench.desk->keeper().enqueue([](library::Library& open) { open.backUp(); });
         bench.desk->keeper().waitUntilDone();
     }
     {

@@ -2,6 +2,7 @@
 
 #include "app/desk/asker.h"
 #include "app/desk/desk.h"
+#include "app/desk/open_market.h"
 #include "app/parts/number_text.h"
 #include "core/market/symbol_picking.h"
 

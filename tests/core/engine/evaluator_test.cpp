@@ -245,6 +245,22 @@ TEST_CASE("Evaluator: four ways to ask give the same bits, and the future change
                       evaluator.history(plan, checked->node, stock, days.back()));
 }
 
+TEST_CASE("Evaluator: a history stands on the footing of its last bar, also on a split's first day",
+          "[engine]")
+{
+    auto record = test::recordOf("AAAA", {20, 22, 12});
+    record.actions.push_back(
+        {record.bars.days[2], market::ActionKind::Split, 2.0}); // on the last bar
+    const auto market = test::marketOf({record});
+    Evaluator evaluator(market);
+    Plan plan;
+    const language::Names names{language::Vocabulary::builtIn(), std::nullopt};
+    const NodeId close = check("close", names, plan)->node;
+    CHECK(evaluator.history(plan, close, 0, record.bars.days[2]) ==
+          std::vector<double>{10, 11, 12});
+    CHECK(evaluator.history(plan, close, 0, record.bars.days[1]) == std::vector<double>{20, 22});
+}
+
 TEST_CASE("Evaluator: sparing closed bars changes no bit of a screen", "[engine]")
 {
     // Some stocks are too small for years, some at times, some never.

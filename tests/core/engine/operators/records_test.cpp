@@ -13,17 +13,17 @@ namespace {
 
 using test::sameBits;
 
-/// High and low of ten bars: inside, outside, and what is neither.
+/// High and low of twelve bars: inside, outside, and what is neither.
 market::InstrumentRecord stock()
 {
-    auto record = test::recordOf("AAAA", std::vector<double>(10, 10.0));
-    record.bars.high = {12, 11, 13, 13, 13, missing, 12, 10, 10, 11};
-    record.bars.low = {8, 9, 7, 7, 8, 8, 9, 10, 10, 9};
+    auto record = test::recordOf("AAAA", std::vector<double>(12, 10.0));
+    record.bars.high = {12, 11, 13, 13, 13, missing, 12, 10, 10, 11, 10.5, 10.5};
+    record.bars.low = {8, 9, 7, 7, 8, 8, 9, 10, 10, 9, 9, 9};
     return record;
 }
 
-const std::vector<double> inside{missing, 1, 0, 0, 1, missing, missing, 0, 0, 0};
-const std::vector<double> outside{missing, 0, 1, 0, 0, missing, missing, 0, 0, 0};
+const std::vector<double> inside{missing, 1, 0, 0, 1, missing, missing, 0, 0, 0, 1, 0};
+const std::vector<double> outside{missing, 0, 1, 0, 0, missing, missing, 0, 0, 0, 0, 0};
 
 std::vector<double> historyOf(Evaluator& evaluator, const char* text)
 {

@@ -7,10 +7,8 @@
 
 #include <QApplication>
 #include <QClipboard>
-#include <QContextMenuEvent>
 #include <QDir>
 #include <QFileDialog>
-#include <QMenu>
 #include <QSvgGenerator>
 #include <algorithm>
 #include <cmath>

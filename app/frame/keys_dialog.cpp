@@ -36,10 +36,9 @@ QString shown(const ActionRow& row)
 
 QString what(const ActionRow& row)
 {
-    if (row.id == ActionId::ShowPlace)
-        return KeysDialog::tr("the places, from top to bottom");
-    if (row.id == ActionId::KeepOnto)
-        return KeysDialog::tr("Keep onto that list");
+    if (row.count > 1)
+        return QCoreApplication::translate("Actions", row.title)
+            .arg(QStringLiteral("1 … %1").arg(row.count));
     return plainTitleOf(row.id).remove(QStringLiteral("…"));
 }
 

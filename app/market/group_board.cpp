@@ -309,8 +309,9 @@ void GroupBoard::restoreCurrent()
             const QSignalBlocker quiet(tree_);
             tree_->setCurrentItem(*it);
             current_.clear();
-            return;
+            break;
         }
+    enableActions();
 }
 
 void GroupBoard::fillGroup(QTreeWidgetItem* item, const conditions::RankedGroup& ranked)
@@ -388,7 +389,7 @@ void GroupBoard::fillStocks(QTreeWidgetItem* item)
 
 void GroupBoard::addActions()
 {
-    const QList<QAction*> all{
+    actions_ = {
         makeAction(tree_, ActionId::SiftGroup,
                    [this] {
                        if (const auto group = chosenGroup())
@@ -401,12 +402,14 @@ void GroupBoard::addActions()
                            Q_EMIT groupChosen(*group);
                    }),
     };
-    const auto enable = [this, all] {
-        for (QAction* action : all)
-            action->setEnabled(chosenGroup().has_value());
-    };
-    connect(tree_, &QTreeWidget::currentItemChanged, this, enable);
-    enable();
+    connect(tree_, &QTreeWidget::currentItemChanged, this, &GroupBoard::enableActions);
+    enableActions();
+}
+
+void GroupBoard::enableActions()
+{
+    for (QAction* action : actions_)
+        action->setEnabled(chosenGroup().has_value());
 }
 
 /// The group of the current row, or that of its stock.

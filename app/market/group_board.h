@@ -64,6 +64,7 @@ private:
     void fillStocks(QTreeWidgetItem* item);
     void fillGroup(QTreeWidgetItem* item, const conditions::RankedGroup& ranked);
     void addActions();
+    void enableActions();
     void takeIntoTray();
     std::optional<std::size_t> chosenGroup() const;
     std::vector<std::size_t> byBlend(std::size_t group) const;
@@ -76,6 +77,7 @@ private:
     QSpinBox* span_;
     ExpressionEdit* figure_;
     BlendButton* blend_;
+    QList<QAction*> actions_; ///< on the chosen group
     QTreeWidget* tree_;
     std::shared_ptr<const conditions::Groups> groups_;
     Day day_ = Day::fromSerial(0);

@@ -170,6 +170,7 @@ void StancePanel::show(const std::shared_ptr<const conditions::Reading>& reading
 void StancePanel::fill()
 {
     rules_->clear();
+    enableActions();
     const auto bar = reading_->market().barBy(day_);
     const std::vector<double>& stance = reading_->stance;
     if (!bar || *bar >= stance.size()) {
@@ -270,21 +271,23 @@ void StancePanel::addPart(QTreeWidgetItem* parent, const conditions::RulePart& p
 void StancePanel::addActions()
 {
     makeAction(rules_, ActionId::NewRule, [this] { Q_EMIT newRuleWanted(); });
-    QAction* edit = makeAction(rules_, ActionId::EditRule, [this] {
+    edit_ = makeAction(rules_, ActionId::EditRule, [this] {
         if (const auto rule = ruleOf(rules_->currentItem()))
             Q_EMIT ruleWanted(*rule);
     });
-    QAction* remove = makeAction(rules_, ActionId::RemoveRule, [this] { removeRule(); });
+    remove_ = makeAction(rules_, ActionId::RemoveRule, [this] { removeRule(); });
     makeAction(rules_, ActionId::StandardRules, [this] {
         desk_.work().edit(tr("Put the standard rules back"),
                           [](Work& work) { work.marketBook = conditions::standardBook(); });
     });
-    const auto enable = [this, edit, remove] {
-        for (QAction* action : {edit, remove})
-            action->setEnabled(ruleOf(rules_->currentItem()).has_value());
-    };
-    connect(rules_, &QTreeWidget::currentItemChanged, this, enable);
-    enable();
+    connect(rules_, &QTreeWidget::currentItemChanged, this, &StancePanel::enableActions);
+    enableActions();
+}
+
+void StancePanel::enableActions()
+{
+    for (QAction* action : {edit_, remove_})
+        action->setEnabled(ruleOf(rules_->currentItem()).has_value());
 }
 
 void StancePanel::removeRule()

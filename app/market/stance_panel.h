@@ -35,6 +35,7 @@ private:
     void addRule(std::size_t rule, std::size_t bar);
     void addPart(QTreeWidgetItem* parent, const conditions::RulePart& part);
     void addActions();
+    void enableActions();
     void removeRule();
     std::optional<std::size_t> ruleOf(const QTreeWidgetItem* item) const;
 
@@ -44,6 +45,8 @@ private:
     QLabel* since_;
     QWidget* band_;
     QTreeWidget* rules_;
+    QAction* edit_ = nullptr; ///< the chosen rule; so is the next
+    QAction* remove_ = nullptr;
     std::shared_ptr<const conditions::Reading> reading_;
     Day day_ = Day::fromSerial(0);
     Parts parts_; ///< of the reading and day shown; empty until they are known

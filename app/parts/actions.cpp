@@ -377,7 +377,11 @@ void adoptAction(QWidget* holder, ActionId id, QAction* action, int number)
     action->setObjectName(objectName(id, number));
     action->setShortcuts(keysOf(id, number));
     action->setToolTip(tipOf(id, number));
-    if (rowOf(id).within != Within::Window)
+    const Within within = rowOf(id).within;
+    const QKeySequence key = action->shortcut();
+    const bool isPlain =
+        key.isEmpty() || !(key[0].keyboardModifiers() & (Qt::ControlModifier | Qt::AltModifier));
+    if (placeOf(within) != within || (within != Within::Window && isPlain))
         action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
     holder->addAction(action);
 }

@@ -35,8 +35,8 @@ enum class Within {
     Found, ///< lines that search: the finder, the line of a new criterion
 };
 
-/// The menu of the window in which it stands; None: only where its place offers it.
-enum class MenuId { File, Edit, Go, View, Market, Sift, Weigh, Lists, Help, None };
+/// The menu of the window in which it stands.
+enum class MenuId { File, Edit, Go, View, Market, Sift, Weigh, Lists, Help };
 
 enum class ActionId {
     OpenDataset,
@@ -160,7 +160,8 @@ Within placeOf(Within within);
 bool overlap(Within a, Within b);
 
 /// An action of the table that does `act`. Its key works while `holder` or a child of it has the
-/// focus; one of the window's everywhere.
+/// focus; one of the window's everywhere, one of a place that has Ctrl or Alt while the place is
+/// seen.
 /// Owner: `holder`.
 QAction* makeAction(QWidget* holder, ActionId id, std::function<void()> act, int number = 1);
 /// The same for an action that exists (undo's tells by itself what it undoes).

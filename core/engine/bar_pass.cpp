@@ -5,7 +5,6 @@
 
 #include <algorithm>
 #include <array>
-#include <limits>
 #include <map>
 #include <numeric>
 
@@ -14,7 +13,6 @@ namespace sieve::engine {
 namespace {
 
 constexpr std::size_t blockBars = 256;
-constexpr std::size_t wholeHistory = std::numeric_limits<std::size_t>::max();
 
 /// Fetches what tells where an instrument's bars, statements and, right behind them, splits lie;
 /// beyond the last instrument, nothing. Always inlined: see fetchLines.
@@ -68,7 +66,7 @@ BarPass::BarPass(const Context& context, const Plan& plan, std::span<const NodeI
         if (by.lookback)
             series.lookback = by.lookback(*series.node);
         if (by.mayReadMore && depth == Depth::WholeHistory)
-            series.lookback.most = wholeHistory;
+            series.lookback.most = indicators::wholeHistory;
         if (by.memory)
             series.memory = by.memory(context, plan, *series.node, depth);
         if (by.family != Family::AcrossStocks && !changesBars(by.op))

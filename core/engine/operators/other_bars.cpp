@@ -209,9 +209,9 @@ constexpr std::array otherBarsRows{
 
 std::optional<std::size_t> otherInstrument(const Node& node, const market::Market& market)
 {
-    if (node.op == Op::Benchmark)
-        return market.find(market.description().benchmark);
-    return node.op == Op::OtherStock ? market.find(node.text) : std::nullopt;
+    if (node.op != Op::Benchmark && node.op != Op::OtherStock)
+        return std::nullopt;
+    return market.find(node.text.empty() ? market.description().benchmark : node.text);
 }
 
 std::span<const Operator> otherBarsOperators()

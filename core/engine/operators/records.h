@@ -14,7 +14,7 @@ namespace sieve::engine {
 ///   static constexpr std::size_t columns;
 ///   std::array<double, columns> step(const std::array<double, inputs>& bar);
 /// It begins anew at the lookback's first bar: what it says of a bar must not depend on what lay
-/// before, or the lookback must be wholeHistory.
+/// before, or the lookback must be indicators::wholeHistory.
 template <class State, std::size_t inputs>
 bool fillBySteps(Series& series, const Run&, std::size_t from, std::size_t to)
 {

@@ -4,6 +4,7 @@
 #include "app/market/line_chart.h"
 #include "app/market/mosaic_view.h"
 #include "app/market/state_board.h"
+#include "app/parts/actions.h"
 #include "app/parts/number_text.h"
 #include "core/conditions/market_book.h"
 #include "tests/app/opened.h"
@@ -193,6 +194,13 @@ TEST_CASE("Groups: their menu sifts, takes in hand and draws", "[app]")
         CHECK(text(bench.desk->market().data().instrument(*stock).sector) == name);
     }
     chooseOnGroup(bench, 1, QStringLiteral("Draw the line"));
+    bench.desk->focus().stepSessions(
+        -1); // the board is filled anew, the group stays the chosen one
+    bench.settle();
+    CHECK(findAction(*bench.window->place(QStringLiteral("market")), ActionId::SiftGroup)
+              ->isEnabled());
+    bench.desk->focus().stepSessions(1);
+    bench.settle();
     CHECK(bench.window->findChild<LineChart*>()->reading().contains(name));
     chooseOnGroup(bench, 1, QStringLiteral("Sift the shares"));
     CHECK(bench.desk->work().now().screen.universe.find(utf8(name)) != std::string::npos);

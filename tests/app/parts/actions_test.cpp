@@ -9,6 +9,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QMenuBar>
+#include <QToolButton>
 #include <QTreeWidget>
 #include <catch2/catch.hpp>
 #include <set>
@@ -125,7 +126,7 @@ TEST_CASE("Actions: each is done somewhere, stands in a menu and is found by its
         const QAction* action = live(row, number);
         REQUIRE(action);
         CHECK(action->shortcuts() == keysOf(row.id, number));
-        if (row.menu == MenuId::None || row.id == ActionId::ShowPlace)
+        if (row.id == ActionId::ShowPlace)
             return;
         const QString title = plainTitleOf(row.id, number);
         CHECK(std::ranges::any_of( // undo tells what it undoes
@@ -147,7 +148,17 @@ TEST_CASE("Actions: a menu entry of another place goes there and does it", "[app
     CHECK(reason->shortcut().isEmpty()); // its key is the place's
     menuEntry(bench, "Sift", ActionId::ScreenAsText)->trigger();
     CHECK(bench.window->shownPlace() == QStringLiteral("sift"));
+    auto* rail =
+        bench.window->findChild<QWidget*>(QStringLiteral("rail"))->findChild<QToolButton*>();
+    rail->setFocus(); // outside of the place, which is seen
+    auto* asText = buttonOf<QToolButton>(*bench.window, QStringLiteral("As text"));
+    CHECK(asText->isChecked());
+    QTest::keyClick(rail, Qt::Key_T, Qt::ControlModifier);
+    CHECK_FALSE(asText->isChecked());
     menuEntry(bench, "Market", ActionId::ShowBreadth)->trigger();
+    rail->setFocus();
+    QTest::keyClick(rail, Qt::Key_T, Qt::ControlModifier); // Sift cannot be seen
+    CHECK_FALSE(asText->isChecked());
     CHECK(bench.window->shownPlace() == QStringLiteral("market"));
     const auto* tabs = bench.window->place(QStringLiteral("market"))->findChild<QTabWidget*>();
     CHECK(tabs->tabText(tabs->currentIndex()) == plainTitleOf(ActionId::ShowBreadth));

@@ -67,6 +67,8 @@ Finder::Finder(Desk& desk, std::vector<Thing> commands, QWidget* parent)
 
 void Finder::openOver(QWidget* window)
 {
+    if (!isVisible())
+        focusBefore_ = window->focusWidget();
     collect();
     words_->clear();
     filter();
@@ -139,9 +141,17 @@ void Finder::filter()
 void Finder::openChosen()
 {
     const int row = list_->currentRow();
-    hide();
+    close();
     if (row >= 0 && row < static_cast<int>(shown_.size()))
         things_[shown_[static_cast<std::size_t>(row)]].open();
+}
+
+/// Left to itself, Qt would give the focus to any neighbour, where the place's keys mean nothing.
+void Finder::close()
+{
+    if (focusBefore_)
+        focusBefore_->setFocus();
+    hide();
 }
 
 bool Finder::eventFilter(QObject* watched, QEvent* event)
@@ -152,7 +162,7 @@ bool Finder::eventFilter(QObject* watched, QEvent* event)
         return QFrame::eventFilter(watched, event);
     const int key = static_cast<QKeyEvent*>(event)->key();
     if (key == Qt::Key_Escape) {
-        hide();
+        close();
         return true;
     }
     if (key == Qt::Key_Down || key == Qt::Key_Up) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QFrame>
+#include <QPointer>
 #include <functional>
 #include <vector>
 
@@ -12,7 +13,7 @@ namespace sieve::app {
 class Desk;
 
 /// Finds anything by a few letters: stocks, lists, screens, places, commands and fields. Opens over
-/// the window; Return takes what is chosen, Escape closes.
+/// the window; Return takes what is chosen, Escape closes. Both give the focus back to where it was.
 class Finder : public QFrame {
     Q_OBJECT
 public:
@@ -32,6 +33,7 @@ private:
     void collect();
     void filter();
     void openChosen();
+    void close();
 
     Desk& desk_;
     std::vector<Thing> commands_;
@@ -39,6 +41,7 @@ private:
     std::vector<std::size_t> shown_;
     QLineEdit* words_;
     QListWidget* list_;
+    QPointer<QWidget> focusBefore_;
 };
 
 } // namespace sieve::app

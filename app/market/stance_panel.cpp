@@ -169,6 +169,7 @@ void StancePanel::show(const std::shared_ptr<const conditions::Reading>& reading
 
 void StancePanel::fill()
 {
+    const auto chosen = ruleOf(rules_->currentItem());
     rules_->clear();
     enableActions();
     const auto bar = reading_->market().barBy(day_);
@@ -194,6 +195,8 @@ void StancePanel::fill()
          stance.begin() + static_cast<std::ptrdiff_t>(*bar + 1)});
     for (std::size_t rule = 0; rule < reading_->rules.size(); ++rule)
         addRule(rule, *bar);
+    if (chosen)
+        rules_->setCurrentItem(rules_->topLevelItem(static_cast<int>(*chosen)));
 }
 
 void StancePanel::addRule(std::size_t at, std::size_t bar)

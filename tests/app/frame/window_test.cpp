@@ -386,6 +386,22 @@ TEST_CASE("Finder: a few letters lead to a stock, Escape closes", "[app]")
     CHECK_FALSE(words->isVisible());
 }
 
+TEST_CASE("Finder: Escape gives the focus back, so that the place's keys work on", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    bench.go("lists");
+    auto* lists = bench.find<QListWidget>(QStringLiteral("Watchlists"));
+    lists->setFocus();
+    QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
+    auto* words = bench.find<QLineEdit>(QStringLiteral("Find anything"));
+    REQUIRE(bench.window->focusWidget() == words);
+    QTest::keyClick(words, Qt::Key_K, Qt::ControlModifier); // once more changes nothing
+    QTest::keyClick(words, Qt::Key_Escape);
+    CHECK_FALSE(words->isVisible());
+    CHECK(bench.window->focusWidget() == lists);
+}
+
 TEST_CASE("Window: a folder that is no dataset is told, and the former market stays", "[app]")
 {
     const OwnFolder own;

@@ -371,6 +371,32 @@ TEST_CASE("Market: a divergence in the list is shown on the chart; stances tell 
     CHECK(toldBy(bench, "Health of your own screens").contains(QStringLiteral("Save a long")));
 }
 
+TEST_CASE("Market: a chosen rule stays chosen when the day changes, and its actions work", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    auto* rules = bench.find<QTreeWidget>(QStringLiteral("Timing rules"));
+    const auto remove = [&]() -> QAction* {
+        for (QAction* action : rules->actions())
+            if (action->text().contains(QStringLiteral("Remove")))
+                return action;
+        throw std::runtime_error("no such action");
+    }();
+    CHECK_FALSE(remove->isEnabled());
+    rules->setCurrentItem(rules->topLevelItem(1)->child(0)); // a part stands for its rule
+    CHECK(remove->isEnabled());
+    bench.desk->focus().stepSessions(-1);
+    bench.settle();
+    CHECK(rules->currentItem() == rules->topLevelItem(1));
+    REQUIRE(remove->isEnabled());
+    const auto before = bench.desk->work().now().marketBook.rules;
+    remove->trigger();
+    bench.settle();
+    const auto& after = bench.desk->work().now().marketBook.rules;
+    REQUIRE(after.size() + 1 == before.size());
+    CHECK(after[1].title == before[2].title);
+}
+
 TEST_CASE("Charts: logarithmic by a key, figures copied, pictures saved", "[app]")
 {
     const OwnFolder own;

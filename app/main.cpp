@@ -1,11 +1,14 @@
 #include "app/desk/desk.h"
+#include "app/desk/library_keeper.h"
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
+#include "app/frame/doorbell.h"
 #include "app/frame/main_window.h"
 #include "app/look/look.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QFileInfo>
 #include <QStandardPaths>
 #include <QThreadPool>
 
@@ -35,6 +38,11 @@ int main(int count, char** arguments)
             ? parser.value(libraryOption)
             : QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) +
                   QStringLiteral("/wise-sieve/library.sqlite");
+    QStringList wanted = parser.positionalArguments();
+    for (QString& dataset : wanted) // the window that hears of it may have been started elsewhere
+        dataset = QFileInfo(dataset).absoluteFilePath();
+    if (sieve::app::Doorbell::ring(library, wanted))
+        return 0;
     int status = 0;
     {
         const QString markets =
@@ -43,8 +51,16 @@ int main(int count, char** arguments)
         sieve::app::Desk desk(library.toStdString(), markets.toStdString());
         sieve::app::MainWindow window(desk);
         window.show();
-        if (!parser.positionalArguments().isEmpty())
-            desk.market().keeper().open(parser.positionalArguments().constFirst().toStdString());
+        sieve::app::Doorbell doorbell(library);
+        QObject::connect(&doorbell, &sieve::app::Doorbell::rung, &window,
+                         &sieve::app::MainWindow::comeForward);
+        QObject::connect(&desk.work(), &sieve::app::Workbench::loaded, &doorbell,
+                         [&desk, &doorbell] {
+                             if (!desk.keeper().isReadOnly())
+                                 doorbell.listen();
+                         });
+        if (!wanted.isEmpty())
+            desk.market().keeper().open(wanted.constFirst().toStdString());
         else // what was open last is opened again
             QObject::connect(&desk.work(), &sieve::app::Workbench::loaded, &desk, [&desk] {
                 if (const auto recent = desk.market().recentSources(); !recent.empty())

@@ -219,12 +219,12 @@ void tableScrolled(benchmark::State& state)
     const WindowBench bench(own.path() / "library.sqlite", dataset());
     bench.go("sift");
     bench.desk->work().edit(QStringLiteral("screen"), [](app::Work& work) {
-        work.screen.universe.clear();
-        work.screen.criteria = {{"close > 0"}};
-        work.screen.keep = 0;
+        work.screen.edit().universe.clear();
+        work.screen.edit().criteria = {{"close > 0"}};
+        work.screen.edit().keep = 0;
         const auto& set = screens::readyColumnSets()[1];
-        work.screen.columns = set.columns;
-        work.screen.cells = set.cells;
+        work.screen.edit().columns = set.columns;
+        work.screen.edit().cells = set.cells;
     });
     bench.settle();
     auto* table = bench.find<QTableView>(QStringLiteral("Results"));

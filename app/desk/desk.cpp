@@ -9,6 +9,7 @@
 #include "app/desk/screen_shelf.h"
 #include "app/desk/settings.h"
 #include "app/desk/workbench.h"
+#include "core/watchlists/stocks.h"
 
 namespace sieve::app {
 
@@ -16,10 +17,10 @@ Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject
     : QObject(parent), keeper_(new LibraryKeeper(std::move(library), this)),
       settings_(new Settings(*keeper_, this)),
       market_(new OpenMarket(std::move(markets), *settings_, this)),
-      focus_(new Focus(*market_, this)), screens_(new ScreenShelf(*keeper_, this)),
-      fields_(new FieldShelf(*keeper_, this)),
-      work_(new Workbench(*keeper_, *settings_, *screens_, *fields_, this)),
-      navigator_(new Navigator(this)), reader_(new MarketReader(*this))
+      focus_(new Focus(*market_, this)), navigator_(new Navigator(this)),
+      work_(new Workbench(*keeper_, *settings_, *navigator_, this)),
+      screens_(new ScreenShelf(*keeper_, *work_, this)), fields_(new FieldShelf(*work_, this)),
+      reader_(new MarketReader(*this))
 {
     connectParts();
     keeper_->start();
@@ -28,16 +29,18 @@ Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject
 void Desk::connectParts()
 {
     connect(market_, &OpenMarket::settled, this, [this] {
-        if (const watchlists::Tray& tray = work_->now().tray; !tray.isEmpty())
-            focus_->selectSymbol(tray.cards().front().symbol);
+        if (const watchlists::Tray& tray = *work_->now().tray; !tray.isEmpty())
+            if (const auto stock = stockOf(tray.cards().front(), market_->data()))
+                focus_->select(*stock);
     });
     connect(&market_->keeper(), &MarketKeeper::noticed, this, &Desk::noticed);
     connect(work_, &Workbench::noticed, this, &Desk::noticed);
+    connect(work_, &Workbench::told, this, &Desk::told);
     connect(reader_, &MarketReader::failed, this, &Desk::noticed);
     connect(keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
     connect(
         keeper_, &LibraryKeeper::opened, this,
-        [this](bool, const QString& notice) {
+        [this](const QString& notice) {
             if (!notice.isEmpty())
                 Q_EMIT noticed(notice);
         },

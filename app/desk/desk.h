@@ -44,6 +44,7 @@ public:
 
 Q_SIGNALS:
     void noticed(const QString& notice); ///< something that the person must know
+    void told(const QString& fact);      ///< something that is good to know
 
 private:
     void connectParts();
@@ -53,10 +54,10 @@ private:
     Settings* settings_;
     OpenMarket* market_;
     Focus* focus_;
+    Navigator* navigator_;
+    Workbench* work_;
     ScreenShelf* screens_;
     FieldShelf* fields_;
-    Workbench* work_;
-    Navigator* navigator_;
     MarketReader* reader_;
 };
 

@@ -1,53 +1,48 @@
 #include "app/desk/field_shelf.h"
 
-#include "app/desk/library_keeper.h"
-#include "core/library/own_fields.h"
+#include "app/desk/workbench.h"
+#include "app/parts/number_text.h"
 
 #include <algorithm>
 
 namespace sieve::app {
 
-FieldShelf::FieldShelf(LibraryKeeper& keeper, QObject* parent) : QObject(parent), keeper_(keeper) {}
+FieldShelf::FieldShelf(Workbench& work, QObject* parent) : QObject(parent), work_(work)
+{
+    connect(&work_, &Workbench::fieldsChanged, this, &FieldShelf::changed);
+}
+
+std::shared_ptr<const language::OwnFields> FieldShelf::all() const
+{
+    return work_.now().fields.pointer();
+}
 
 const language::Field* FieldShelf::find(const std::string& name) const
 {
-    const auto all = fields_->fields();
-    const auto found = std::ranges::find(all, name, &language::Field::name);
-    return found == all.end() ? nullptr : &*found;
+    const auto fields = work_.now().fields->fields();
+    const auto found = std::ranges::find(fields, name, &language::Field::name);
+    return found == fields.end() ? nullptr : &*found;
 }
 
-void FieldShelf::become(language::OwnFields fields)
+std::optional<LocatedError> FieldShelf::put(const std::string& former, const language::Field& field)
 {
-    fields_ = std::make_shared<const language::OwnFields>(std::move(fields));
-    Q_EMIT changed();
-}
-
-template <class Change> std::optional<LocatedError>
-FieldShelf::change(Change change, const std::vector<std::string>& removed)
-{
-    language::OwnFields fields = *fields_;
-    if (auto error = change(fields))
+    Work after = work_.now();
+    if (!former.empty() && former != field.name)
+        if (auto error = renameField(after, former, field.name))
+            return error;
+    if (auto error = after.fields.edit().put(field))
         return error;
-    keeper_.enqueue([fields, removed](library::Library& library) {
-        library::saveOwnFields(library, fields, removed);
-    });
-    become(std::move(fields));
+    work_.edit(tr("Save the field %1").arg(text(field.name)), [&](Work& work) { work = after; });
     return std::nullopt;
-}
-
-std::optional<LocatedError> FieldShelf::put(const language::Field& field)
-{
-    return change([&](language::OwnFields& fields) { return fields.put(field); }, {});
-}
-
-std::optional<LocatedError> FieldShelf::rename(const std::string& from, const std::string& to)
-{
-    return change([&](language::OwnFields& fields) { return fields.rename(from, to); }, {from});
 }
 
 std::optional<LocatedError> FieldShelf::remove(const std::string& name)
 {
-    return change([&](language::OwnFields& fields) { return fields.remove(name); }, {name});
+    Work after = work_.now();
+    if (auto error = after.fields.edit().remove(name))
+        return error;
+    work_.edit(tr("Remove the field %1").arg(text(name)), [&](Work& work) { work = after; });
+    return std::nullopt;
 }
 
 } // namespace sieve::app

@@ -28,11 +28,11 @@ void LibraryKeeper::finish()
         thread_.join();
 }
 
-void LibraryKeeper::enqueue(Work work)
+void LibraryKeeper::enqueue(Job job)
 {
     {
         const std::scoped_lock lock(mutex_);
-        queue_.push_back(std::move(work));
+        queue_.push_back(std::move(job));
     }
     changed_.notify_all();
 }
@@ -48,14 +48,15 @@ std::unique_ptr<library::Library> LibraryKeeper::openOrStandIn()
     try {
         if (!file_.empty()) {
             library::Library::Opened library = library::Library::open(file_);
-            Q_EMIT opened(true, QString::fromStdString(library.notice));
+            isReadOnly_ = library.isReadOnly;
+            Q_EMIT opened(QString::fromStdString(library.notice));
             return std::move(library.library);
         }
-        Q_EMIT opened(false, {});
+        Q_EMIT opened({});
     } catch (const std::exception& fault) {
-        Q_EMIT opened(false, tr("Nothing is being saved. The library cannot be used: %1. What you "
-                                "do in this session is lost when the window closes.")
-                                 .arg(QString::fromUtf8(fault.what())));
+        Q_EMIT opened(tr("Nothing is being saved. The library cannot be used: %1. What you do in "
+                         "this session is lost when the window closes.")
+                          .arg(QString::fromUtf8(fault.what())));
     }
     return library::Library::inMemory();
 }
@@ -70,12 +71,12 @@ void LibraryKeeper::run()
         changed_.wait(lock, [this] { return isEnding_ || !queue_.empty(); });
         if (queue_.empty())
             return;
-        const Work work = std::move(queue_.front());
+        const Job job = std::move(queue_.front());
         queue_.pop_front();
         isWorking_ = true;
         lock.unlock();
         try {
-            work(*library);
+            job(*library);
         } catch (const std::exception& fault) {
             Q_EMIT failed(
                 tr("A change could not be saved: %1").arg(QString::fromUtf8(fault.what())));

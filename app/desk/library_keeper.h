@@ -3,6 +3,7 @@
 #include "core/library/library.h"
 
 #include <QObject>
+#include <atomic>
 #include <condition_variable>
 #include <deque>
 #include <filesystem>
@@ -18,7 +19,7 @@ namespace sieve::app {
 class LibraryKeeper : public QObject {
     Q_OBJECT
 public:
-    using Work = std::function<void(library::Library&)>;
+    using Job = std::function<void(library::Library&)>;
 
     /// An empty path keeps everything in memory: nothing will be there next time.
     LibraryKeeper(std::filesystem::path file, QObject* parent);
@@ -26,15 +27,18 @@ public:
 
     /// Opens the library and begins to work. Call it once who wants to hear opened() is connected.
     void start();
-    void enqueue(Work work); ///< may be given before the start
-    void waitUntilDone();    ///< for tests
-    void finish();           ///< does what was given, and takes no more
+    void enqueue(Job job); ///< may be given before the start
+    /// Another program has the library: this one shows it as it was. Known before the first job.
+    bool isReadOnly() const { return isReadOnly_; }
+    const std::filesystem::path& file() const { return file_; } ///< empty: in memory
+    void waitUntilDone();                                       ///< for tests
+    void finish(); ///< does what was given, and takes no more
 
 Q_SIGNALS:
     /// The library is open, or a stand-in in memory where it cannot be. `notice` is what the person
     /// must know, empty when all is well.
-    void opened(bool isSaving, const QString& notice);
-    void failed(const QString& message); ///< one piece of work; the rest goes on
+    void opened(const QString& notice);
+    void failed(const QString& message); ///< one job; the rest goes on
 
 private:
     void run();
@@ -43,7 +47,8 @@ private:
     const std::filesystem::path file_;
     std::mutex mutex_;
     std::condition_variable changed_;
-    std::deque<Work> queue_;
+    std::deque<Job> queue_;
+    std::atomic<bool> isReadOnly_ = false;
     bool isEnding_ = false;
     bool isWorking_ = true;
     std::thread thread_; ///< last: it uses the rest

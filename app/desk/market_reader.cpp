@@ -34,7 +34,7 @@ void MarketReader::read()
         return;
     rules_.ask(
         [evaluator = desk_.market().evaluator(), names = desk_.work().nameBook(),
-         book = desk_.work().now().marketBook](const Progress& progress) {
+         book = *desk_.work().now().marketBook](const Progress& progress) {
             return std::make_shared<const conditions::Reading>(
                 conditions::readMarket(*evaluator, names->names(), book, progress));
         },
@@ -60,7 +60,7 @@ void MarketReader::readGroups()
 /// A rule may ask for a screen, a list or an own field of the person.
 void MarketReader::readAgainIfNamed()
 {
-    const conditions::MarketBook& book = desk_.work().now().marketBook;
+    const conditions::MarketBook& book = *desk_.work().now().marketBook;
     const bool namesField = std::ranges::any_of(
         desk_.fieldShelf().all()->fields(), [&book](const language::Field& field) {
             return names(book, language::Renaming::What::Field, field.name);

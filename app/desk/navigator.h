@@ -15,6 +15,8 @@ public:
     using QObject::QObject;
 
     void show(PlaceId place) { Q_EMIT placeWanted(place); }
+    PlaceId shown() const { return shown_; }
+    void setShown(PlaceId place) { shown_ = place; } ///< said by the window
     /// Lists with this list.
     void showList(std::int64_t list)
     {
@@ -25,6 +27,9 @@ public:
 Q_SIGNALS:
     void placeWanted(sieve::app::PlaceId place);
     void listWanted(qint64 list);
+
+private:
+    PlaceId shown_ = PlaceId::Market;
 };
 
 } // namespace sieve::app

@@ -1,14 +1,26 @@
 #include "app/desk/screen_shelf.h"
 
 #include "app/desk/library_keeper.h"
+#include "app/desk/workbench.h"
+#include "app/parts/number_text.h"
 
 #include <QPointer>
 #include <algorithm>
 
 namespace sieve::app {
 
-ScreenShelf::ScreenShelf(LibraryKeeper& keeper, QObject* parent) : QObject(parent), keeper_(keeper)
+ScreenShelf::ScreenShelf(LibraryKeeper& keeper, Workbench& work, QObject* parent)
+    : QObject(parent), keeper_(keeper), work_(work)
 {
+    connect(&work_, &Workbench::screensChanged, this, &ScreenShelf::show);
+}
+
+void ScreenShelf::show()
+{
+    screens_.clear();
+    for (const auto& kept : work_.now().screens)
+        screens_.push_back(kept->screen);
+    Q_EMIT changed();
 }
 
 const screens::Screen* ScreenShelf::find(const std::string& name) const
@@ -17,40 +29,28 @@ const screens::Screen* ScreenShelf::find(const std::string& name) const
     return found == screens_.end() ? nullptr : &*found;
 }
 
-void ScreenShelf::become(std::vector<screens::Screen> screens)
-{
-    screens_ = std::move(screens);
-    Q_EMIT changed();
-}
-
-void ScreenShelf::put(const screens::Screen& screen)
-{
-    std::erase_if(screens_, [&](const auto& each) { return each.name == screen.name; });
-    screens_.insert(std::ranges::upper_bound(screens_, screen.name, {}, &screens::Screen::name),
-                    screen);
-}
-
 void ScreenShelf::save(const screens::Screen& screen)
 {
-    put(screen);
-    keeper_.enqueue([screen](library::Library& library) { saveScreen(library, screen); });
-    Q_EMIT changed();
+    work_.edit(tr("Save the screen “%1”").arg(text(screen.name)),
+               [&](Work& work) { keepScreen(work, screen, work_.newId()); });
 }
 
-void ScreenShelf::rename(const std::string& from, const screens::Screen& renamed)
+void ScreenShelf::saveAll(const std::vector<screens::Screen>& screens)
 {
-    std::erase_if(screens_, [&](const auto& each) { return each.name == from; });
-    put(renamed);
-    keeper_.enqueue(
-        [from, renamed](library::Library& library) { renameScreen(library, from, renamed); });
-    Q_EMIT changed();
+    work_.edit(tr("Take in %1 screens").arg(screens.size()), [&](Work& work) {
+        for (const screens::Screen& screen : screens)
+            keepScreen(work, screen, work_.newId());
+    });
 }
 
-void ScreenShelf::remove(const std::string& name)
+void ScreenShelf::remove(const std::vector<std::string>& names)
 {
-    std::erase_if(screens_, [&](const auto& each) { return each.name == name; });
-    keeper_.enqueue([name](library::Library& library) { library::removeScreen(library, name); });
-    Q_EMIT changed();
+    const QString what = names.size() == 1 ? tr("Remove the screen “%1”").arg(text(names.front()))
+                                           : tr("Remove %1 screens").arg(names.size());
+    work_.edit(what, [&](Work& work) {
+        for (const std::string& name : names)
+            removeScreen(work, name);
+    });
 }
 
 /// The keeper ends before the shelf does, so the shelf is there to take what was read; whether the

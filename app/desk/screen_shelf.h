@@ -10,22 +10,21 @@
 namespace sieve::app {
 
 class LibraryKeeper;
+class Workbench;
 
-/// The screens that the person saved, with what they were before. Changes are shown at once and
-/// written on the library's thread.
+/// The screens that the person saved, with what they were before. They are part of the work: each
+/// change is a step of it.
 class ScreenShelf : public QObject {
     Q_OBJECT
 public:
-    ScreenShelf(LibraryKeeper& keeper, QObject* parent);
+    ScreenShelf(LibraryKeeper& keeper, Workbench& work, QObject* parent);
 
     const std::vector<screens::Screen>& all() const { return screens_; } ///< by name
     const screens::Screen* find(const std::string& name) const;          ///< null: none
-    void become(std::vector<screens::Screen> screens);                   ///< what the library holds
 
     void save(const screens::Screen& screen); ///< over one of the same name
-    /// Puts it in the place of the one of another name, which must be there; the new name is free.
-    void rename(const std::string& from, const screens::Screen& renamed);
-    void remove(const std::string& name); ///< its versions stay
+    void saveAll(const std::vector<screens::Screen>& screens);
+    void remove(const std::vector<std::string>& names); ///< their versions stay
 
     /// Hands over what a screen was, the newest first; not when `receiver` is gone by then.
     void readVersions(const std::string& name, QObject* receiver,
@@ -33,13 +32,14 @@ public:
     void readRemoved(QObject* receiver, std::function<void(const std::vector<std::string>&)> take);
 
 Q_SIGNALS:
-    void changed();
+    void changed(); ///< drafts too
 
 private:
-    void put(const screens::Screen& screen);
+    void show();
     template <class Read, class Take> void read(Read read, QObject* receiver, Take take);
 
     LibraryKeeper& keeper_;
+    Workbench& work_;
     std::vector<screens::Screen> screens_;
 };
 

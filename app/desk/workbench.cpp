@@ -1,134 +1,170 @@
 #include "app/desk/workbench.h"
 
-#include "app/desk/field_shelf.h"
 #include "app/desk/library_keeper.h"
-#include "app/desk/screen_shelf.h"
 #include "app/desk/settings.h"
 #include "app/parts/number_text.h"
-#include "core/library/lists.h"
-#include "core/library/own_fields.h"
-#include "core/library/screens.h"
+#include "core/library/kept_work.h"
 #include "core/library/settings.h"
-#include "core/screens/renaming.h"
 #include "core/screens/run.h"
 #include "core/screens/starter.h"
 
+#include <QElapsedTimer>
 #include <QUndoCommand>
-#include <algorithm>
 
 namespace sieve::app {
 
-using language::Renaming;
-
 namespace {
 
-constexpr const char* screenKey = "screen_in_hand";
-constexpr const char* bookKey = "market_book";
-constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
+constexpr std::int64_t idsReserved = 1 << 20; ///< more than a person makes things in a session
+constexpr int retryAfter = 3000;              ///< milliseconds, for what could not be saved
 
 } // namespace
 
-/// What the library holds, read on its thread.
-struct Workbench::Loaded {
+/// What the library holds, as far as its thread knows: each saving starts from it.
+struct Workbench::OnDisk {
     Work work;
-    library::LoadedScreens screens;
-    library::LoadedFields fields;
-    std::map<std::string, std::string> settings;
-    std::optional<LocatedError>
-        bookProblem; ///< the book could not be read: the standard one is used
-
-    static Loaded from(library::Library& library);
 };
 
-Workbench::Loaded Workbench::Loaded::from(library::Library& library)
-{
-    Loaded loaded;
-    loaded.work.tray = library::loadTray(library);
-    loaded.work.lists = library::loadLists(library);
-    loaded.screens = library::loadScreens(library);
-    loaded.fields = library::loadOwnFields(library);
-    loaded.settings = library::settings(library);
-    for (const screens::Screen& screen : screens::starterScreens())
-        if (screen.name == firstScreen)
-            loaded.work.screen = screen;
-    if (const auto kept = loaded.settings.find(screenKey); kept != loaded.settings.end())
-        if (Result<screens::Screen> screen = screens::screenFromToml(kept->second))
-            loaded.work.screen = *std::move(screen);
-    if (const auto kept = loaded.settings.find(bookKey); kept != loaded.settings.end()) {
-        if (auto book = conditions::bookFromToml(kept->second))
-            loaded.work.marketBook = *std::move(book);
-        else
-            loaded.bookProblem = book.error();
-    }
-    return loaded;
-}
-
-/// One step of the work, as it was before and after.
+/// One step of the work, as it was before and after. Both share with the work what the step did not
+/// change.
 class Workbench::Edit : public QUndoCommand {
 public:
-    Edit(Workbench& workbench, Work after, const QString& what)
-        : QUndoCommand(what), workbench_(workbench), before_(workbench.work_),
-          after_(std::move(after))
+    Edit(Workbench& workbench, Work after, const QString& what, Step step)
+        : QUndoCommand(what), workbench_(workbench), place_(workbench.navigator_.shown()),
+          before_(workbench.work_), after_(std::move(after)), step_(step)
     {
+        sinceLast_.start();
     }
-    void undo() override { workbench_.become(before_); }
-    void redo() override { workbench_.become(after_); }
-    /// So that an older step does not bring the former name back.
-    void carry(const language::Renaming& renaming) const
+
+    void undo() override
     {
-        before_ = withRenamed(std::move(before_), renaming);
-        after_ = withRenamed(std::move(after_), renaming);
+        workbench_.replace(before_);
+        workbench_.tellStep(tr("Undone: %1").arg(text()), place_);
+    }
+    void redo() override
+    {
+        workbench_.replace(after_);
+        if (std::exchange(isDone_, true)) // not when it is done for the first time
+            workbench_.tellStep(tr("Done again: %1").arg(text()), place_);
+    }
+    int id() const override { return step_ == Step::MayJoin ? 1 : -1; }
+    bool mergeWith(const QUndoCommand* other) override
+    {
+        constexpr qint64 oneGesture = 1000; // milliseconds
+        const auto* next = static_cast<const Edit*>(other);
+        if (next->text() != text() || sinceLast_.elapsed() > oneGesture)
+            return false;
+        after_ = next->after_;
+        sinceLast_.restart();
+        setObsolete(after_ == before_);
+        return true;
     }
 
 private:
+    static QString tr(const char* words) { return Workbench::tr(words); }
+
     Workbench& workbench_;
-    mutable Work before_;
-    mutable Work after_;
+    PlaceId place_;
+    Work before_;
+    Work after_;
+    Step step_;
+    QElapsedTimer sinceLast_;
+    bool isDone_ = false;
 };
 
-Workbench::Workbench(LibraryKeeper& keeper, Settings& settings, ScreenShelf& screens,
-                     FieldShelf& fields, QObject* parent)
-    : QObject(parent), keeper_(keeper), settings_(settings), screens_(screens), fields_(fields)
+Workbench::Workbench(LibraryKeeper& keeper, Settings& settings, Navigator& navigator,
+                     QObject* parent)
+    : QObject(parent), keeper_(keeper), settings_(settings), navigator_(navigator),
+      onDisk_(std::make_shared<OnDisk>())
 {
-    connect(&screens_, &ScreenShelf::changed, this, [this] { book_.reset(); });
-    connect(&fields_, &FieldShelf::changed, this, [this] { book_.reset(); });
     constexpr int mostSteps = 200;
     undoStack_.setUndoLimit(mostSteps);
+    retry_.setSingleShot(true);
+    connect(&retry_, &QTimer::timeout, this, &Workbench::save);
     load();
 }
 
+/// The keeper ends before the workbench does, so the workbench is there to take what comes.
 void Workbench::load()
 {
-    keeper_.enqueue([this](library::Library& library) {
-        auto loaded = std::make_shared<Loaded>(Loaded::from(library));
-        // The keeper ends before the workbench does, so the workbench is there to take it.
-        QMetaObject::invokeMethod(
-            this, [this, loaded] { show(*loaded); }, Qt::QueuedConnection);
+    keeper_.enqueue([this, onDisk = onDisk_](library::Library& library) {
+        try {
+            auto loaded = std::make_shared<const library::LoadedWork>(library::loadWork(library));
+            onDisk->work = loaded->work;
+            QMetaObject::invokeMethod(
+                this,
+                [this, loaded, settings = library::settings(library),
+                 firstId = library.reserveIds(idsReserved)] {
+                    nextId_ = firstId;
+                    settings_.load(settings);
+                    show(*loaded);
+                },
+                Qt::QueuedConnection);
+        } catch (const std::exception& fault) {
+            const QString why = QString::fromUtf8(fault.what());
+            QMetaObject::invokeMethod(
+                this,
+                [this, why] {
+                    Q_EMIT noticed(
+                        tr("Your work could not be read: %1. It is left as it is; nothing can be "
+                           "changed in this session. A backup may be restored from the File menu.")
+                            .arg(why));
+                },
+                Qt::QueuedConnection);
+        }
     });
 }
 
-void Workbench::show(Loaded& from)
+void Workbench::show(const library::LoadedWork& from)
 {
-    work_ = std::move(from.work);
+    work_ = from.work;
     book_.reset();
     isLoaded_ = true;
-    settings_.load(std::move(from.settings));
     Q_EMIT loaded();
     Q_EMIT trayChanged();
     Q_EMIT listsChanged();
-    fields_.become(std::move(from.fields.fields));
-    screens_.become(std::move(from.screens.screens));
+    Q_EMIT fieldsChanged();
+    Q_EMIT screensChanged();
     Q_EMIT screenChanged();
+    Q_EMIT columnSetsChanged();
     Q_EMIT marketBookChanged();
-    if (from.bookProblem)
-        Q_EMIT noticed(tr("Your rules for the market could not be read, and the standard ones are "
-                          "in their place. %1")
-                           .arg(text(sentence(*from.bookProblem))));
-    for (const LocatedError& problem : from.screens.problems)
-        Q_EMIT noticed(tr("A screen of yours cannot be read and is left as it is. %1")
-                           .arg(text(sentence(problem))));
-    for (const LocatedError& problem : from.fields.problems)
-        Q_EMIT noticed(tr("A field of yours is left out. %1").arg(text(sentence(problem))));
+    tellProblems(from);
+}
+
+/// One notice for all, so that none hides another.
+void Workbench::tellProblems(const library::LoadedWork& from)
+{
+    using What = library::LoadedWork::Problem::What;
+    QStringList told;
+    for (const auto& problem : from.problems) {
+        const QString why = text(sentence(problem.error));
+        const QString kept =
+            problem.keptAs.empty()
+                ? QString()
+                : tr(" Its text is kept in %1.").arg(text(problem.keptAs.string()));
+        switch (problem.what) {
+        case What::Screen:
+            told << tr("A screen of yours cannot be read and is left as it is. %1").arg(why);
+            break;
+        case What::Field:
+            told << tr("A field of yours is left out. %1").arg(why);
+            break;
+        case What::ScreenInHand:
+            told << tr("The screen in hand could not be read. %1").arg(why) + kept;
+            break;
+        case What::ColumnSets:
+            told << tr("Your sets of columns could not be read. %1").arg(why) + kept;
+            break;
+        case What::MarketBook:
+            told << tr("Your rules for the market could not be read, and the standard ones are in "
+                       "their place. %1")
+                            .arg(why) +
+                        kept;
+            break;
+        }
+    }
+    if (!told.isEmpty())
+        Q_EMIT noticed(told.join(QLatin1Char('\n')));
 }
 
 screens::NameBookPtr Workbench::nameBook() const
@@ -136,95 +172,106 @@ screens::NameBookPtr Workbench::nameBook() const
     if (book_)
         return book_;
     auto book = std::make_shared<screens::NameBook>();
-    book->fields = fields_.all();
+    book->fields = work_.fields.pointer();
     for (const screens::Screen& screen : screens::starterScreens())
         book->screens[screen.name] = screens::conditionOf(screen);
-    for (const screens::Screen& screen : screens_.all())
-        book->screens[screen.name] = screens::conditionOf(screen);
-    for (const watchlists::Watchlist& list : work_.lists) {
+    for (const auto& kept : work_.screens)
+        book->screens[kept->screen.name] = screens::conditionOf(kept->screen);
+    for (const auto& list : work_.lists) {
         auto members = std::make_shared<engine::ListMembers>();
-        for (const watchlists::Entry& entry : list.entries)
+        for (const watchlists::Entry& entry : list->entries)
             members->stays.push_back({entry.symbol, entry.addedOn});
-        book->lists[list.name] = std::move(members);
+        for (const watchlists::FormerEntry& former : list->former)
+            members->stays.push_back({former.entry.symbol, former.entry.addedOn, former.leftOn});
+        book->lists[list->name] = std::move(members);
     }
     book_ = book;
     return book;
 }
 
-void Workbench::edit(const QString& what, const std::function<void(Work&)>& change)
+bool Workbench::edit(const QString& what, const std::function<void(Work&)>& change, Step step)
 {
+    if (!isLoaded_ || keeper_.isReadOnly()) {
+        Q_EMIT noticed(isLoaded_ ? tr("“%1” was not done: another Wise Sieve has your library, and "
+                                      "this window only shows it.")
+                                       .arg(what)
+                                 : tr("“%1” was not done: your work is not read yet.").arg(what));
+        return false;
+    }
     Work after = work_;
     change(after);
-    for (const Renaming& renaming : renamedLists(work_, after))
-        after = withRenamed(std::move(after), renaming);
-    if (!(after == work_))
-        undoStack_.push(new Edit(*this, std::move(after), what));
+    followRenamedLists(work_, after);
+    if (after != work_)
+        undoStack_.push(new Edit(*this, std::move(after), what, step));
+    return true;
 }
 
-void Workbench::become(const Work& work)
+void Workbench::replace(const Work& work)
 {
     const Work before = std::exchange(work_, work);
-    if (!(before.tray == work.tray)) {
-        keeper_.enqueue(
-            [tray = work.tray](library::Library& library) { library::saveTray(library, tray); });
-        Q_EMIT trayChanged();
-    }
-    if (before.lists != work.lists) {
-        keeper_.enqueue([lists = work.lists, former = before.lists](library::Library& library) {
-            library::saveChanges(library, former, lists);
-        });
-        for (const Renaming& renaming : renamedLists(before, work))
-            carryIntoShelf(renaming);
+    save();
+    tellChanges(before);
+}
+
+void Workbench::tellChanges(const Work& before)
+{
+    const bool areNamesOther = before.lists != work_.lists || before.screens != work_.screens ||
+                               before.fields != work_.fields;
+    if (areNamesOther)
         book_.reset();
+    const Work now = work_; // who hears of a change may make another
+    if (before.fields != now.fields)
+        Q_EMIT fieldsChanged();
+    if (before.tray != now.tray)
+        Q_EMIT trayChanged();
+    if (before.lists != now.lists)
         Q_EMIT listsChanged();
-    }
-    if (!(before.screen == work.screen)) {
-        settings_.set(screenKey, screens::toToml(work.screen));
+    if (before.screens != now.screens || before.drafts != now.drafts)
+        Q_EMIT screensChanged();
+    if (before.screen != now.screen)
         Q_EMIT screenChanged();
-    }
-    if (!(before.marketBook == work.marketBook)) {
-        settings_.set(bookKey, conditions::toToml(work.marketBook));
+    if (before.columnSets != now.columnSets)
+        Q_EMIT columnSetsChanged();
+    if (before.marketBook != now.marketBook)
         Q_EMIT marketBookChanged();
+}
+
+void Workbench::save()
+{
+    keeper_.enqueue([this, onDisk = onDisk_, work = work_,
+                     number = ++asked_](library::Library& library) {
+        QString fault;
+        try {
+            library::saveWork(library, onDisk->work, work);
+            onDisk->work = work;
+        } catch (const std::exception& error) {
+            fault = QString::fromUtf8(error.what());
+        }
+        QMetaObject::invokeMethod(
+            this, [this, number, fault] { heardOfSaving(number, fault); }, Qt::QueuedConnection);
+    });
+}
+
+void Workbench::heardOfSaving(quint64 number, const QString& fault)
+{
+    if (fault.isEmpty()) {
+        saved_ = number;
+        if (std::exchange(isFailing_, false))
+            Q_EMIT told(tr("All changes are saved now."));
+        return;
     }
+    retry_.start(retryAfter);
+    if (!std::exchange(isFailing_, true))
+        Q_EMIT noticed(tr("Your last changes are not saved: %1. They are kept in this window, and "
+                          "saving is tried again every few seconds.")
+                           .arg(fault));
 }
 
-std::int64_t Workbench::newListId() const
+void Workbench::tellStep(const QString& what, PlaceId place)
 {
-    std::int64_t id = 1;
-    for (const watchlists::Watchlist& list : work_.lists)
-        id = std::max(id, list.id + 1);
-    return id;
-}
-
-std::optional<LocatedError> Workbench::renameField(const std::string& from, const std::string& to)
-{
-    if (auto error = fields_.rename(from, to))
-        return error;
-    carry({Renaming::What::Field, from, to});
-    return std::nullopt;
-}
-
-void Workbench::renameScreen(const std::string& from, const screens::Screen& renamed)
-{
-    screens_.rename(from, renamed);
-    carry({Renaming::What::Screen, from, renamed.name});
-}
-
-/// Gives what bears another name that name in all that the person wrote, the steps to undo too.
-void Workbench::carry(const Renaming& renaming)
-{
-    carryIntoShelf(renaming);
-    for (int step = 0; step < undoStack_.count(); ++step)
-        static_cast<const Edit*>(undoStack_.command(step))->carry(renaming);
-    become(withRenamed(work_, renaming));
-}
-
-void Workbench::carryIntoShelf(const Renaming& renaming)
-{
-    const std::vector<screens::Screen> before = screens_.all();
-    for (const screens::Screen& screen : before)
-        if (names(screen, renaming.what, renaming.from))
-            screens_.save(screens::withRenamed(screen, renaming));
+    if (navigator_.shown() != place)
+        navigator_.show(place); // what changes is seen to change
+    Q_EMIT told(what);
 }
 
 } // namespace sieve::app

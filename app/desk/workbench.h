@@ -1,46 +1,51 @@
 #pragma once
 
-#include "app/desk/work.h"
+#include "app/desk/navigator.h"
+#include "core/library/work.h"
 #include "core/screens/name_book.h"
 
 #include <QObject>
+#include <QTimer>
 #include <QUndoStack>
 #include <functional>
+#include <memory>
 #include <optional>
 #include <string>
 
+namespace sieve::library {
+struct LoadedWork;
+}
+
 namespace sieve::app {
 
-class FieldShelf;
+using library::Work;
+
 class LibraryKeeper;
-class ScreenShelf;
 class Settings;
 
 /// The person's work as it is now: each edit is one step of the one undo history and goes to the
-/// library at once. Names that change are changed wherever the person's texts ask for them.
+/// library at once, in one transaction. What could not be saved is tried again until it is.
 class Workbench : public QObject {
     Q_OBJECT
 public:
+    /// Whether an edit is a step of its own, or part of the one before it where both are called the
+    /// same and come within a second: notches of a wheel, repeats of a key.
+    enum class Step { Own, MayJoin };
+
     /// Asks the library for the work; loaded() tells that it is there.
-    /// Requires: made before anybody else listens to the shelves, so that nameBook() is right when
-    ///           the others hear of a change.
-    Workbench(LibraryKeeper& keeper, Settings& settings, ScreenShelf& screens, FieldShelf& fields,
-              QObject* parent);
+    Workbench(LibraryKeeper& keeper, Settings& settings, Navigator& navigator, QObject* parent);
 
     const Work& now() const { return work_; }
     bool isLoaded() const { return isLoaded_; }
     /// Changes the work as one step that can be undone, and saves what changed. A list that it
-    /// gives another name is found by that name wherever the person asked for it.
-    void edit(const QString& what, const std::function<void(Work&)>& change);
+    /// gives another name is found by that name wherever the person asked for it. Gives back
+    /// whether it could: not before the work is loaded, and not when another program has the
+    /// library; the person is told why.
+    bool edit(const QString& what, const std::function<void(Work&)>& change, Step step = Step::Own);
     QUndoStack& undoStack() { return undoStack_; }
-    std::int64_t newListId() const;
+    std::int64_t newId() { return nextId_++; }        ///< for a list or a screen
+    bool isSaved() const { return saved_ == asked_; } ///< all edits are on the disk
 
-    /// Gives an own field another name, in all that the person wrote.
-    /// Errors: those of OwnFields::rename; nothing changed then.
-    std::optional<LocatedError> renameField(const std::string& from, const std::string& to);
-    /// Puts a saved screen in the place of the one called `from`; who asks for it by its name goes
-    /// on to find it.
-    void renameScreen(const std::string& from, const screens::Screen& renamed);
     /// What the person's fields, screens and lists are called now: for a job.
     screens::NameBookPtr nameBook() const;
 
@@ -48,25 +53,37 @@ Q_SIGNALS:
     void loaded();
     void trayChanged();
     void listsChanged();
-    void screenChanged();
+    void screenChanged(); ///< the one in hand
+    void screensChanged();
+    void fieldsChanged();
+    void columnSetsChanged();
     void marketBookChanged();
     void noticed(const QString& notice); ///< something that the person must know
+    void told(const QString& fact);      ///< something that is good to know
 
 private:
     class Edit;
-    struct Loaded;
+    struct OnDisk;
     void load();
-    void show(Loaded& loaded);
-    void become(const Work& work); ///< shows and saves the differences
-    void carry(const language::Renaming& renaming);
-    void carryIntoShelf(const language::Renaming& renaming);
+    void show(const library::LoadedWork& loaded);
+    void tellProblems(const library::LoadedWork& loaded);
+    void replace(const Work& work); ///< shows and saves the differences
+    void tellChanges(const Work& before);
+    void save();
+    void heardOfSaving(quint64 number, const QString& fault);
+    void tellStep(const QString& what, PlaceId place); ///< of undo and redo
 
     LibraryKeeper& keeper_;
     Settings& settings_;
-    ScreenShelf& screens_;
-    FieldShelf& fields_;
+    Navigator& navigator_;
     Work work_;
+    std::shared_ptr<OnDisk> onDisk_; ///< used on the library's thread alone
     bool isLoaded_ = false;
+    bool isFailing_ = false; ///< the last saving failed
+    quint64 asked_ = 0;      ///< savings
+    quint64 saved_ = 0;      ///< the last of them that is done; each saves all before it too
+    std::int64_t nextId_ = 1;
+    QTimer retry_;
     mutable screens::NameBookPtr book_; ///< empty when a name changed since it was made
     QUndoStack undoStack_;
 };

@@ -94,22 +94,22 @@ void Finder::collect()
         }
     const auto addScreen = [this](const screens::Screen& screen) {
         things_.push_back({text(screen.name), tr("screen"), [this, screen] {
-                               desk_.work().edit(tr("Choose another screen"),
-                                                 [&](Work& work) { work.screen = screen; });
+                               desk_.work().edit(tr("Choose another screen"), [&](Work& work) {
+                                   library::takeInHand(work, screen);
+                               });
                                desk_.navigator().show(PlaceId::Sift);
                            }});
     };
     std::ranges::for_each(desk_.screenShelf().all(), addScreen);
     std::ranges::for_each(screens::starterScreens(), addScreen);
-    for (const watchlists::Watchlist& list : desk_.work().now().lists)
-        things_.push_back({text(list.name), tr("watchlist, %1 entries").arg(list.entries.size()),
-                           [this, id = list.id] { desk_.navigator().showList(id); }});
+    for (const auto& list : desk_.work().now().lists)
+        things_.push_back({text(list->name), tr("watchlist, %1 entries").arg(list->entries.size()),
+                           [this, id = list->id] { desk_.navigator().showList(id); }});
     for (const language::Field& field : language::Vocabulary::builtIn().fields())
         things_.push_back({text(field.name), tr("field: %1").arg(text(field.title)), [this, field] {
                                QApplication::clipboard()->setText(text(field.name));
-                               Q_EMIT desk_.noticed(
-                                   tr("%1: %2. Its name was copied.")
-                                       .arg(text(field.title), text(field.meaning)));
+                               Q_EMIT desk_.told(tr("%1: %2. Its name was copied.")
+                                                     .arg(text(field.title), text(field.meaning)));
                            }});
 }
 

@@ -13,7 +13,8 @@ namespace sieve::app {
 class Desk;
 
 /// Finds anything by a few letters: stocks, lists, screens, places, commands and fields. Opens over
-/// the window; Return takes what is chosen, Escape closes. Both give the focus back to where it was.
+/// the window; Return takes what is chosen, Escape closes. Both give the focus back to where it
+/// was.
 class Finder : public QFrame {
     Q_OBJECT
 public:

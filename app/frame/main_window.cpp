@@ -13,9 +13,12 @@
 #include "app/frame/finder.h"
 #include "app/frame/intake_report_dialog.h"
 #include "app/frame/keys_dialog.h"
+#include "app/frame/notice_bar.h"
 #include "app/frame/places.h"
+#include "app/frame/restore_backup_dialog.h"
 #include "app/frame/take_in_prices_dialog.h"
 #include "app/frame/tray_bar.h"
+#include "app/frame/undo_keys.h"
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
@@ -39,6 +42,8 @@ namespace sieve::app {
 
 namespace {
 
+constexpr int factShownFor = 6000; // milliseconds
+
 QString placeTitle(const PlaceRow& row)
 {
     return QCoreApplication::translate("Places", row.title);
@@ -55,9 +60,9 @@ const PlaceRow* placeRowOf(const ActionRow& row)
 } // namespace
 
 MainWindow::MainWindow(Desk& desk, QWidget* parent)
-    : QMainWindow(parent), desk_(desk), asOf_(new AsOfBar(desk)), stack_(new QStackedWidget),
-      rail_(new QButtonGroup(this)), market_(new QLabel), jobs_(new QLabel),
-      progress_(new QProgressBar), stop_(new QToolButton)
+    : QMainWindow(parent), desk_(desk), asOf_(new AsOfBar(desk)), notices_(new NoticeBar),
+      stack_(new QStackedWidget), rail_(new QButtonGroup(this)), market_(new QLabel),
+      jobs_(new QLabel), progress_(new QProgressBar), stop_(new QToolButton)
 {
     setWindowTitle(tr("Wise Sieve"));
     setWindowIcon(iconOf(QStringLiteral("wise-sieve"), look().mark));
@@ -68,7 +73,7 @@ MainWindow::MainWindow(Desk& desk, QWidget* parent)
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(asOf_);
-    column->addWidget(makeNoticeBar());
+    column->addWidget(notices_);
     auto* middle = new QHBoxLayout;
     middle->setSpacing(0);
     middle->addWidget(makeRail());
@@ -80,6 +85,7 @@ MainWindow::MainWindow(Desk& desk, QWidget* parent)
     addActions();
     makeMenus();
     connectDesk();
+    new UndoKeys(*this);
     showPlace(QLatin1String(places().front().key));
 }
 
@@ -109,25 +115,6 @@ QWidget* MainWindow::makeRail()
     }
     layout->addStretch(1);
     return rail;
-}
-
-QWidget* MainWindow::makeNoticeBar()
-{
-    noticeBar_ = new QWidget;
-    noticeBar_->setObjectName(QStringLiteral("noticeBar"));
-    noticeBar_->setAttribute(Qt::WA_StyledBackground);
-    notice_ = new QLabel;
-    notice_->setWordWrap(true);
-    notice_->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    auto* close = new QToolButton;
-    close->setText(tr("Understood"));
-    auto* layout = new QHBoxLayout(noticeBar_);
-    layout->setContentsMargins(14, 4, 12, 4);
-    layout->addWidget(notice_, 1);
-    layout->addWidget(close);
-    connect(close, &QToolButton::clicked, noticeBar_, &QWidget::hide);
-    noticeBar_->hide();
-    return noticeBar_;
 }
 
 void MainWindow::makeStatus()
@@ -163,9 +150,10 @@ void MainWindow::addActions()
     makeAction(this, ActionId::BackUp, [this] {
         desk_.keeper().enqueue([](library::Library& library) { library.backUp(); });
     });
+    makeAction(this, ActionId::RestoreBackup, [this] { RestoreBackupDialog(desk_, this).exec(); });
     makeAction(this, ActionId::Quit, [this] { close(); });
     makeAction(this, ActionId::EmptyTray, [this] {
-        desk_.work().edit(tr("Empty the tray"), [](Work& work) { work.tray.clear(); });
+        desk_.work().edit(tr("Empty the tray"), [](Work& work) { work.tray.edit().clear(); });
     });
     int number = 0;
     for (const PlaceRow& row : places()) {
@@ -186,6 +174,7 @@ void MainWindow::addActions()
     makeAction(this, ActionId::DarkPalette, [this] { usePalette(QStringLiteral("harbour")); });
     makeAction(this, ActionId::FullScreen,
                [this] { setWindowState(windowState() ^ Qt::WindowFullScreen); });
+    makeAction(this, ActionId::ShowNotices, [this] { showNoticeHistory(*notices_, this); });
     makeAction(this, ActionId::ShowKeys, [this] { KeysDialog(this).exec(); });
     makeAction(this, ActionId::About, [this] { about(); });
 }
@@ -270,6 +259,7 @@ void MainWindow::connectDesk()
     connect(&desk_.fieldShelf(), &FieldShelf::changed, this,
             [this] { offerOwnFields(desk_.fieldShelf().all()->fields()); });
     connect(&desk_, &Desk::noticed, this, &MainWindow::showNotice);
+    connect(&desk_, &Desk::told, this, &MainWindow::showFact);
     connect(&desk_.work(), &Workbench::loaded, this, &MainWindow::restore);
     connect(&desk_.market().keeper(), &MarketKeeper::failed, this, [this](const QString& message) {
         endJob();
@@ -300,6 +290,7 @@ void MainWindow::showPlace(const QString& id)
             stack_->setCurrentWidget(page);
             page->setFocus();
             shown_ = id;
+            desk_.navigator().setShown(row.id);
             rail_->button(number)->setChecked(true);
             for (QAbstractButton* button : rail_->buttons())
                 button->setIcon(
@@ -348,13 +339,19 @@ void MainWindow::endJob()
 
 void MainWindow::showNotice(const QString& notice)
 {
-    notice_->setText(notice);
-    noticeBar_->show();
+    notices_->add(notice, NoticeBar::Weight::Warning);
+}
+
+/// In passing, in the status line.
+void MainWindow::showFact(const QString& fact)
+{
+    notices_->add(fact, NoticeBar::Weight::Fact);
+    statusBar()->showMessage(fact, factShownFor);
 }
 
 QString MainWindow::noticeText() const
 {
-    return noticeBar_->isHidden() ? QString() : notice_->text();
+    return notices_->shown();
 }
 
 void MainWindow::restore()
@@ -374,6 +371,17 @@ void MainWindow::closeEvent(QCloseEvent* event)
     desk_.settings().set("window", saveGeometry().toBase64().toStdString());
     desk_.settings().set("place", utf8(shown_));
     event->accept();
+}
+
+void MainWindow::comeForward(const QStringList& datasets)
+{
+    setWindowState(windowState() & ~Qt::WindowMinimized);
+    show();
+    raise();
+    activateWindow();
+    QApplication::alert(this); // where the desktop does not let a window raise itself
+    if (!datasets.isEmpty())
+        desk_.market().keeper().open(datasets.constFirst().toStdString());
 }
 
 void MainWindow::openDataset()

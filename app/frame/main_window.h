@@ -15,6 +15,7 @@ namespace sieve::app {
 class AsOfBar;
 class Desk;
 class Finder;
+class NoticeBar;
 struct ActionRow;
 
 /// The frame: places on the left, the as-of day on top, the tray below, menus that carry every
@@ -28,13 +29,14 @@ public:
     QString shownPlace() const;
     QWidget* place(const QString& id) const; ///< null for one that was never shown
     QString noticeText() const;              ///< empty when none is shown
+    /// Another start was made: this window is the one, and opens what that was started with.
+    void comeForward(const QStringList& datasets);
 
 protected:
     void closeEvent(QCloseEvent* event) override;
 
 private:
     QWidget* makeRail();
-    QWidget* makeNoticeBar();
     void makeStatus();
     void addActions();
     void makeMenus();
@@ -42,7 +44,8 @@ private:
     void act(const ActionRow& row, int number);
     void connectDesk();
     void showMarket();
-    void showNotice(const QString& notice);
+    void showNotice(const QString& notice); ///< what must be known
+    void showFact(const QString& fact);     ///< what is good to know
     void restore();
     void openDataset();
     void takeInPrices();
@@ -54,13 +57,12 @@ private:
 
     Desk& desk_;
     AsOfBar* asOf_;
+    NoticeBar* notices_;
     Finder* finder_ = nullptr;
     QStackedWidget* stack_;
     QButtonGroup* rail_;
     std::map<QString, QWidget*> made_;
     QString shown_;
-    QWidget* noticeBar_ = nullptr;
-    QLabel* notice_ = nullptr;
     QLabel* market_;
     QLabel* jobs_;
     QProgressBar* progress_;

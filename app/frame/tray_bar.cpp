@@ -11,6 +11,7 @@
 #include "app/parts/mini_line.h"
 #include "app/parts/number_text.h"
 #include "core/market/as_of.h"
+#include "core/watchlists/stocks.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -45,15 +46,24 @@ QString sign(Mark mark)
     return {};
 }
 
-std::vector<double> lastCloses(const market::MarketPtr& market, const std::string& symbol, Day day)
+std::vector<double> lastCloses(const market::MarketPtr& market, const watchlists::Card& card,
+                               Day day)
 {
-    const auto instrument = market->find(symbol);
-    if (!instrument)
+    const auto stock = stockOf(card, *market);
+    if (!stock)
         return {};
-    std::vector<double> closes = market::AsOf(market, day).adjustedBars(*instrument).close;
+    std::vector<double> closes = market::AsOf(market, day).adjustedBars(*stock).close;
     if (closes.size() > cardLineSessions)
         closes.erase(closes.begin(), closes.end() - static_cast<std::ptrdiff_t>(cardLineSessions));
     return closes;
+}
+
+/// The place of the selected stock's card.
+std::optional<std::size_t> selectedCard(const Desk& desk)
+{
+    if (!desk.market().isOpen() || !desk.focus().selected())
+        return std::nullopt;
+    return placeIn(*desk.work().now().tray, desk.market().data(), *desk.focus().selected());
 }
 
 } // namespace
@@ -68,12 +78,12 @@ TrayCards::TrayCards(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk)
 
 void TrayCards::arrange()
 {
-    const auto count = static_cast<int>(desk_.work().now().tray.cards().size());
+    const auto count = static_cast<int>(desk_.work().now().tray->cards().size());
     setFixedSize(std::max(1, count * (cardWidth + gap)), cardHeight + 2);
     update();
 }
 
-void TrayCards::setLines(std::map<std::string, std::vector<double>> lines)
+void TrayCards::setLines(Lines lines)
 {
     lines_ = std::move(lines);
     update();
@@ -87,22 +97,26 @@ QRect TrayCards::card(std::size_t place) const
 std::optional<std::size_t> TrayCards::placeAt(const QPoint& at) const
 {
     const auto place = static_cast<std::size_t>(std::max(0, at.x()) / (cardWidth + gap));
-    if (place >= desk_.work().now().tray.cards().size() || !card(place).contains(at))
+    if (place >= desk_.work().now().tray->cards().size() || !card(place).contains(at))
         return std::nullopt;
     return place;
+}
+
+QString TrayCards::symbolShown(const watchlists::Card& card) const
+{
+    const auto stock =
+        desk_.market().isOpen() ? stockOf(card, desk_.market().data()) : std::nullopt;
+    return text(stock ? desk_.market().data().instrument(*stock).symbol : card.symbol);
 }
 
 void TrayCards::paintEvent(QPaintEvent*)
 {
     QPainter painter(this);
-    const auto& cards = desk_.work().now().tray.cards();
-    const std::string selected =
-        desk_.market().isOpen() && desk_.focus().selected()
-            ? desk_.market().data().instrument(*desk_.focus().selected()).symbol
-            : std::string();
+    const auto& cards = desk_.work().now().tray->cards();
+    const auto selected = selectedCard(desk_);
     for (std::size_t place = 0; place < cards.size(); ++place) {
         const QRect area = card(place);
-        const bool isSelected = cards[place].symbol == selected;
+        const bool isSelected = place == selected;
         const bool isDropped = cards[place].mark == Mark::Dropped;
         painter.setRenderHint(QPainter::Antialiasing);
         painter.setPen(QPen(isSelected ? look().mark : look().rule, isSelected ? 2.0 : 1.0));
@@ -112,13 +126,12 @@ void TrayCards::paintEvent(QPaintEvent*)
         painter.setFont(fontOf(Weight::Medium, 0.92));
         painter.setPen(isDropped ? look().softInk : look().ink);
         const QRect head(area.left() + 7, area.top() + 4, area.width() - 14, 16);
-        painter.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, text(cards[place].symbol));
+        painter.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, symbolShown(cards[place]));
         painter.setPen(cards[place].mark == Mark::Kept ? look().mark : look().softInk);
         painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, sign(cards[place].mark));
-        const auto line = lines_.find(cards[place].symbol);
-        if (line != lines_.end())
+        if (place < lines_.size())
             paintMiniLine(painter, QRectF(area.left() + 7, area.top() + 23, area.width() - 14, 17),
-                          line->second, isDropped ? look().rule : look().mark);
+                          lines_[place], isDropped ? look().rule : look().mark);
     }
 }
 
@@ -156,7 +169,11 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
     connect(&desk_.market(), &OpenMarket::opened, this, &TrayBar::askLines);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &TrayBar::showSelection);
     const auto select = [this](std::size_t place) {
-        desk_.focus().selectSymbol(desk_.work().now().tray.cards().at(place).symbol);
+        if (!desk_.market().isOpen())
+            return;
+        if (const auto stock =
+                stockOf(desk_.work().now().tray->cards().at(place), desk_.market().data()))
+            desk_.focus().select(*stock);
     };
     connect(cards_, &TrayCards::chosen, this, select);
     connect(cards_, &TrayCards::opened, this, [this, select](std::size_t place) {
@@ -164,6 +181,7 @@ TrayBar::TrayBar(Desk& desk, QWidget* parent)
         desk_.navigator().show(PlaceId::Weigh);
     });
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+    connect(&asker_, &Asker::failed, this, [this] { asked_ = {}; });
     showTray();
 }
 
@@ -185,25 +203,19 @@ void TrayBar::dropEvent(QDropEvent* event)
 
 void TrayBar::addToTray(const std::vector<std::size_t>& stocks)
 {
-    std::vector<std::string> symbols;
-    for (const watchlists::Card& card : desk_.work().now().tray.cards())
-        symbols.push_back(card.symbol);
-    const std::size_t before = symbols.size();
-    for (const std::size_t stock : stocks)
-        if (const std::string& symbol = desk_.market().data().instrument(stock).symbol;
-            std::ranges::find(symbols, symbol) == symbols.end())
-            symbols.push_back(symbol);
-    if (symbols.size() == before)
-        return;
-    desk_.work().edit(tr("Take %1 more in hand").arg(symbols.size() - before), [&](Work& work) {
-        work.tray.add(symbols, utf8(tr("dropped, %1").arg(shortDayText(desk_.focus().day()))));
-    });
+    const Day day = desk_.focus().day();
+    const std::string source = utf8(tr("dropped, %1").arg(shortDayText(day)));
+    Shared<watchlists::Tray> tray = desk_.work().now().tray;
+    const std::size_t more = addTo(tray.edit(), desk_.market().data(), stocks, day, source);
+    if (more > 0)
+        desk_.work().edit(tr("Take %1 more in hand").arg(more),
+                          [&](Work& work) { work.tray = tray; });
 }
 
 void TrayBar::showTray()
 {
-    const watchlists::TrayCounts counts = desk_.work().now().tray.counts();
-    if (desk_.work().now().tray.isEmpty())
+    const watchlists::TrayCounts counts = desk_.work().now().tray->counts();
+    if (desk_.work().now().tray->isEmpty())
         counts_->setText(tr("Nothing in hand. What a screen finds can be taken in hand in Sift."));
     else
         counts_->setText(tr("%1 left, %2 kept, %3 dropped, %4 later")
@@ -211,37 +223,39 @@ void TrayBar::showTray()
                              .arg(counts.kept)
                              .arg(counts.dropped)
                              .arg(counts.later));
-    scroll_->setVisible(!desk_.work().now().tray.isEmpty());
+    scroll_->setVisible(!desk_.work().now().tray->isEmpty());
     counts_->setContentsMargins(0, 0, 0, 4);
     askLines();
 }
 
 void TrayBar::askLines()
 {
-    if (!desk_.market().isOpen() || desk_.work().now().tray.isEmpty())
+    if (!desk_.market().isOpen() || desk_.work().now().tray->isEmpty())
         return;
+    LinesAsked now{desk_.market().evaluator()->marketPtr(), desk_.focus().day(), {}};
+    for (const watchlists::Card& card : desk_.work().now().tray->cards())
+        now.stocks.emplace_back(card.symbol, card.takenOn);
+    if (now == asked_)
+        return;
+    asked_ = std::move(now);
+    cards_->setLines({}); // those of other stocks are not these
     asker_.ask(
-        [market = desk_.market().evaluator()->marketPtr(), cards = desk_.work().now().tray.cards(),
-         day = desk_.focus().day()](const Progress& progress) {
-            std::map<std::string, std::vector<double>> lines;
+        [market = asked_.market, cards = desk_.work().now().tray->cards(),
+         day = asked_.day](const Progress& progress) {
+            TrayCards::Lines lines;
             for (const watchlists::Card& card : cards) {
                 if (progress.stopRequested())
                     throw Stopped{};
-                lines[card.symbol] = lastCloses(market, card.symbol, day);
+                lines.push_back(lastCloses(market, card, day));
             }
             return lines;
         },
-        [this](std::map<std::string, std::vector<double>> lines) {
-            cards_->setLines(std::move(lines));
-        });
+        [this](TrayCards::Lines lines) { cards_->setLines(std::move(lines)); });
 }
 
 void TrayBar::showSelection()
 {
-    if (!desk_.focus().selected())
-        return;
-    if (const auto place = desk_.work().now().tray.find(
-            desk_.market().data().instrument(*desk_.focus().selected()).symbol)) {
+    if (const auto place = selectedCard(desk_)) {
         const QRect area = cards_->card(*place);
         scroll_->ensureVisible(area.center().x(), area.center().y(), cardWidth, 0);
     }

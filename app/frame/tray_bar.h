@@ -1,11 +1,13 @@
 #pragma once
 
 #include "app/desk/asker.h"
+#include "core/market/market.h"
 #include "core/watchlists/tray.h"
 
 #include <QWidget>
-#include <map>
+#include <optional>
 #include <string>
+#include <utility>
 #include <vector>
 
 class QLabel;
@@ -20,7 +22,8 @@ class TrayCards : public QWidget {
     Q_OBJECT
 public:
     explicit TrayCards(Desk& desk, QWidget* parent = nullptr);
-    void setLines(std::map<std::string, std::vector<double>> lines);
+    using Lines = std::vector<std::vector<double>>; ///< a card each; empty where none is known
+    void setLines(Lines lines);
     QRect card(std::size_t place) const;
 
 Q_SIGNALS:
@@ -35,9 +38,10 @@ protected:
 private:
     void arrange();
     std::optional<std::size_t> placeAt(const QPoint& at) const;
+    QString symbolShown(const watchlists::Card& card) const; ///< the newest one
 
     Desk& desk_;
-    std::map<std::string, std::vector<double>> lines_;
+    Lines lines_;
 };
 
 /// The candidates in hand, in every place, with the tally of what was decided.
@@ -56,8 +60,18 @@ private:
     void askLines();
     void addToTray(const std::vector<std::size_t>& stocks);
 
+    /// What the lines were asked for: a decision about a card changes none of it.
+    struct LinesAsked {
+        market::MarketPtr market;
+        Day day = Day::fromSerial(0);
+        std::vector<std::pair<std::string, Day>> stocks;
+
+        friend bool operator==(const LinesAsked&, const LinesAsked&) = default;
+    };
+
     Desk& desk_;
     Asker asker_;
+    LinesAsked asked_;
     TrayCards* cards_;
     QScrollArea* scroll_;
     QLabel* counts_;

@@ -4,16 +4,21 @@
 #include "app/parts/number_text.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace sieve::app {
 
-void EntriesModel::setEntries(watchlists::Watchlist list, std::vector<std::string> names,
-                              std::vector<watchlists::EntryResult> standings)
+void EntriesModel::setEntries(watchlists::Watchlist list, market::MarketPtr market, Day day)
 {
     beginResetModel();
     list_ = std::move(list);
-    names_ = std::move(names);
-    standings_ = std::move(standings);
+    market_ = std::move(market);
+    stocks_.clear();
+    results_.clear();
+    for (const watchlists::Entry& entry : list_.entries) {
+        stocks_.push_back(market_ ? stockOf(entry, *market_) : std::nullopt);
+        results_.push_back(market_ ? resultOf(entry, *market_, day) : watchlists::EntryResult{});
+    }
     endResetModel();
 }
 
@@ -22,10 +27,15 @@ const watchlists::Entry& EntriesModel::entry(int row) const
     return list_.entries.at(static_cast<std::size_t>(row));
 }
 
-int EntriesModel::rowOf(const std::string& symbol) const
+std::optional<std::size_t> EntriesModel::stock(int row) const
 {
-    const auto found = std::ranges::find(list_.entries, symbol, &watchlists::Entry::symbol);
-    return found == list_.entries.end() ? -1 : static_cast<int>(found - list_.entries.begin());
+    return stocks_.at(static_cast<std::size_t>(row));
+}
+
+int EntriesModel::rowOf(std::size_t stock) const
+{
+    const auto found = std::ranges::find(stocks_, std::optional(stock));
+    return found == stocks_.end() ? -1 : static_cast<int>(found - stocks_.begin());
 }
 
 int EntriesModel::rowCount(const QModelIndex& parent) const
@@ -43,10 +53,8 @@ QVariant EntriesModel::data(const QModelIndex& index, int role) const
     if (!checkIndex(index, CheckIndexOption::IndexIsValid))
         return {};
     const auto row = static_cast<std::size_t>(index.row());
-    const watchlists::Entry& entry = list_.entries[row];
-    const watchlists::EntryResult& standing = standings_[row];
     if (role == Qt::EditRole && index.column() == Reason)
-        return text(entry.reason);
+        return text(list_.entries[row].reason);
     if (role == Qt::TextAlignmentRole) {
         const bool isFigure = index.column() >= PriceThen && index.column() <= Gain;
         return QVariant::fromValue(Qt::AlignVCenter | (isFigure ? Qt::AlignRight : Qt::AlignLeft));
@@ -54,24 +62,34 @@ QVariant EntriesModel::data(const QModelIndex& index, int role) const
     if (role == Qt::FontRole && index.column() == Symbol)
         return fontOf(Weight::SemiBold);
     if (role == Qt::ForegroundRole && index.column() == Gain)
-        return standing.gain < 0.0 ? look().fall : look().rise;
-    if (role != Qt::DisplayRole && role != Qt::ToolTipRole)
-        return {};
-    switch (index.column()) {
+        return results_[row].gain < 0.0 ? look().fall : look().rise;
+    if (role == Qt::ToolTipRole)
+        return tip(row, index.column());
+    return role == Qt::DisplayRole ? shown(row, index.column()) : QVariant();
+}
+
+QVariant EntriesModel::shown(std::size_t row, int column) const
+{
+    const watchlists::Entry& entry = list_.entries[row];
+    const watchlists::EntryResult& result = results_[row];
+    const market::Instrument* stock = stocks_[row] ? &market_->instrument(*stocks_[row]) : nullptr;
+    switch (column) {
     case Symbol:
-        return text(entry.symbol);
+        return text(stock ? stock->symbol : entry.symbol);
     case Name:
-        return !standing.isKnown     ? tr("not in this market")
-               : standing.isDelisted ? tr("%1 (delisted)").arg(text(names_[row]))
-                                     : text(names_[row]);
+        return !market_            ? QString()
+               : !stock            ? tr("not in this market")
+               : result.isDelisted ? tr("%1 (delisted)").arg(text(stock->name))
+                                   : text(stock->name);
     case Added:
         return shortDayText(entry.addedOn);
-    case PriceThen:
-        return numberText(entry.priceThen, Unit::Money, 2);
+    case PriceThen: // beside the close it must stand on the same footing
+        return numberText(isMissing(result.priceThen) ? entry.priceThen : result.priceThen,
+                          Unit::Money, 2);
     case Price:
-        return numberText(standing.price, Unit::Money, 2);
+        return numberText(result.price, Unit::Money, 2);
     case Gain:
-        return signedText(standing.gain, Unit::Percent, 1);
+        return signedText(result.gain, Unit::Percent, 1);
     case Reason:
         return text(entry.reason);
     case Source:
@@ -79,6 +97,21 @@ QVariant EntriesModel::data(const QModelIndex& index, int role) const
     default:
         return {};
     }
+}
+
+QString EntriesModel::tip(std::size_t row, int column) const
+{
+    const watchlists::Entry& entry = list_.entries[row];
+    const watchlists::EntryResult& result = results_[row];
+    const bool isMoved =
+        !isMissing(result.priceThen) && std::abs(result.priceThen / entry.priceThen - 1.0) > 1e-9;
+    if (column == PriceThen && isMoved)
+        return tr("It traded at %1 then; splits since are taken out.")
+            .arg(numberText(entry.priceThen, Unit::Money, 2));
+    if (column == Symbol && stocks_[row] &&
+        market_->instrument(*stocks_[row]).symbol != entry.symbol)
+        return tr("It was called %1 when it was added.").arg(text(entry.symbol));
+    return shown(row, column).toString();
 }
 
 QVariant EntriesModel::headerData(int section, Qt::Orientation orientation, int role) const
@@ -109,7 +142,7 @@ bool EntriesModel::setData(const QModelIndex& index, const QVariant& value, int 
     const auto row = static_cast<std::size_t>(index.row());
     list_.entries[row].reason = utf8(value.toString().trimmed());
     Q_EMIT dataChanged(index, index);
-    Q_EMIT reasonChanged(text(list_.entries[row].symbol), text(list_.entries[row].reason));
+    Q_EMIT reasonChanged(index.row(), text(list_.entries[row].reason));
     return true;
 }
 

@@ -1,7 +1,6 @@
 #pragma once
 
-#include "core/market/market.h"
-#include "core/watchlists/gain.h"
+#include "core/watchlists/stocks.h"
 #include "core/watchlists/watchlist.h"
 
 #include <QAbstractTableModel>
@@ -16,11 +15,11 @@ public:
     enum Column { Symbol, Name, Added, PriceThen, Price, Gain, Reason, Source, ColumnCount };
 
     using QAbstractTableModel::QAbstractTableModel;
-    /// One name and standing an entry; names are empty while no market is open.
-    void setEntries(watchlists::Watchlist list, std::vector<std::string> names,
-                    std::vector<watchlists::EntryResult> standings);
+    /// What became of the entries by a day. `market` is null while none is open.
+    void setEntries(watchlists::Watchlist list, market::MarketPtr market, Day day);
     const watchlists::Entry& entry(int row) const;
-    int rowOf(const std::string& symbol) const; ///< -1 when it is not on the list
+    std::optional<std::size_t> stock(int row) const; ///< empty when the market does not have it
+    int rowOf(std::size_t stock) const;              ///< -1 when it is not on the list
 
     int rowCount(const QModelIndex& parent = {}) const override;
     int columnCount(const QModelIndex& parent = {}) const override;
@@ -31,12 +30,16 @@ public:
     bool setData(const QModelIndex& index, const QVariant& value, int role) override;
 
 Q_SIGNALS:
-    void reasonChanged(const QString& symbol, const QString& reason);
+    void reasonChanged(int row, const QString& reason);
 
 private:
+    QVariant shown(std::size_t row, int column) const;
+    QString tip(std::size_t row, int column) const;
+
     watchlists::Watchlist list_;
-    std::vector<std::string> names_;
-    std::vector<watchlists::EntryResult> standings_;
+    market::MarketPtr market_;
+    std::vector<std::optional<std::size_t>> stocks_;
+    std::vector<watchlists::EntryResult> results_;
 };
 
 } // namespace sieve::app

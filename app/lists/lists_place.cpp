@@ -8,12 +8,13 @@
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
 #include "app/lists/entries_model.h"
+#include "app/lists/former_entries_dialog.h"
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/empty_page.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
-#include "core/watchlists/gain.h"
+#include "core/watchlists/stocks.h"
 
 #include <QAction>
 #include <QDragEnterEvent>
@@ -86,15 +87,13 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
                 names_->setCurrentRow(row);
     });
     connect(names_, &QListWidget::currentRowChanged, this, &ListsPlace::showEntries);
-    connect(model_, &EntriesModel::reasonChanged, this,
-            [this](const QString& symbol, const QString& reason) {
-                desk_.work().edit(tr("Give a reason for %1").arg(symbol), [&](Work& work) {
-                    if (auto* list = work.list(shownList()))
-                        for (watchlists::Entry& entry : list->entries)
-                            if (entry.symbol == utf8(symbol))
-                                entry.reason = utf8(reason);
-                });
+    connect(model_, &EntriesModel::reasonChanged, this, [this](int row, const QString& reason) {
+        desk_.work().edit(
+            tr("Give a reason for %1").arg(text(model_->entry(row).symbol)), [&](Work& work) {
+                if (auto* list = work.editList(shownList()))
+                    list->entries.at(static_cast<std::size_t>(row)).reason = utf8(reason);
             });
+    });
     names_->taken = [this](std::int64_t list, const QString& symbols) { putOnto(list, symbols); };
     setAcceptDrops(true);
     connect(empty_, &EmptyPage::stepTaken, this, [this] { desk_.navigator().show(PlaceId::Sift); });
@@ -112,6 +111,7 @@ QWidget* ListsPlace::makeSide()
             &QAction::trigger);
     makeAction(names_, ActionId::RenameList, [this] { renameList(); });
     makeAction(names_, ActionId::RemoveList, [this] { removeList(); });
+    left_ = makeAction(names_, ActionId::ShowLeft, [this] { showLeft(); });
     auto* layout = new QVBoxLayout(side);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(4);
@@ -136,8 +136,8 @@ QWidget* ListsPlace::makeMiddle()
     makeAction(entries_, ActionId::TakeOffList, [this] { removeEntry(); });
     connect(entries_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& now) {
-                if (now.isValid())
-                    desk_.focus().selectSymbol(model_->entry(now.row()).symbol);
+                if (const auto stock = now.isValid() ? model_->stock(now.row()) : std::nullopt)
+                    desk_.focus().select(*stock);
             });
     connect(entries_, &QTableView::doubleClicked, this, [this](const QModelIndex& at) {
         if (at.column() != EntriesModel::Reason)
@@ -177,13 +177,13 @@ void ListsPlace::showLists()
     {
         const QSignalBlocker quiet(names_);
         names_->clear();
-        for (const watchlists::Watchlist& list : desk_.work().now().lists) {
+        for (const auto& list : desk_.work().now().lists) {
             auto* item = new QListWidgetItem(
-                QStringLiteral("%1  (%2)").arg(text(list.name)).arg(list.entries.size()));
-            item->setData(idRole, static_cast<qlonglong>(list.id));
+                QStringLiteral("%1  (%2)").arg(text(list->name)).arg(list->entries.size()));
+            item->setData(idRole, static_cast<qlonglong>(list->id));
             item->setFlags(item->flags() | Qt::ItemIsDropEnabled);
             names_->addItem(item);
-            if (list.id == former)
+            if (list->id == former)
                 names_->setCurrentItem(item);
         }
         if (!names_->currentItem() && names_->count() > 0)
@@ -194,33 +194,24 @@ void ListsPlace::showLists()
 
 void ListsPlace::showEntries()
 {
-    const auto& lists = desk_.work().now().lists;
-    const auto list = std::ranges::find(lists, shownList(), &watchlists::Watchlist::id);
-    const bool hasEntries = list != lists.end() && !list->entries.empty();
+    const watchlists::Watchlist* list = desk_.work().now().findList(shownList());
+    const bool hasEntries = list && !list->entries.empty();
     findChild<QSplitter*>(QStringLiteral("entriesAndChart"))->setVisible(hasEntries);
     empty_->setVisible(!hasEntries);
-    title_->setText(list == lists.end() ? QString() : text(list->name));
+    title_->setText(list ? text(list->name) : QString());
+    left_->setEnabled(list && !list->former.empty());
     if (!hasEntries) {
         empty_->setTexts(
-            list == lists.end() ? tr("There is no watchlist yet") : tr("This list is empty"),
+            !list ? tr("There is no watchlist yet") : tr("This list is empty"),
             tr("What you keep in Weigh comes here, with the day, the price then and your "
                "reason, and stays until you take it off."),
             tr("Go to Sift"));
-        model_->setEntries({}, {}, {});
+        model_->setEntries({}, nullptr, desk_.focus().day());
         return;
     }
-    std::vector<watchlists::EntryResult> standings;
-    std::vector<std::string> names;
-    for (const watchlists::Entry& entry : list->entries) {
-        const auto stock =
-            desk_.market().isOpen() ? desk_.market().data().find(entry.symbol) : std::nullopt;
-        standings.push_back(
-            desk_.market().isOpen()
-                ? watchlists::resultOf(entry, desk_.market().data(), desk_.focus().day())
-                : watchlists::EntryResult{});
-        names.push_back(stock ? desk_.market().data().instrument(*stock).name : std::string());
-    }
-    model_->setEntries(*list, std::move(names), std::move(standings));
+    model_->setEntries(*list,
+                       desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr,
+                       desk_.focus().day());
     fitColumns(entries_);
     entries_->horizontalHeader()->setSectionResizeMode(EntriesModel::Reason, QHeaderView::Stretch);
     showSelection();
@@ -230,10 +221,7 @@ void ListsPlace::showSelection()
 {
     if (!desk_.market().isOpen())
         return;
-    const int row =
-        desk_.focus().selected()
-            ? model_->rowOf(desk_.market().data().instrument(*desk_.focus().selected()).symbol)
-            : -1;
+    const int row = desk_.focus().selected() ? model_->rowOf(*desk_.focus().selected()) : -1;
     {
         const QSignalBlocker quiet(entries_->selectionModel());
         if (row < 0)
@@ -254,11 +242,7 @@ void ListsPlace::bringUp()
 void ListsPlace::showEvent(QShowEvent* event)
 {
     Place::showEvent(event);
-    const bool isOnList =
-        entries_->currentIndex().isValid() && entries_->selectionModel()->hasSelection();
-    if (!isOnList && model_->rowCount() > 0) // come to look at the list, not at something else
-        desk_.focus().selectSymbol(model_->entry(0).symbol);
-    showSelection();
+    showSelection(); // what is selected stays: to look at the lists is no choice
 }
 
 void ListsPlace::dragEnterEvent(QDragEnterEvent* event)
@@ -289,7 +273,7 @@ void ListsPlace::putOnto(std::int64_t list, const std::vector<std::size_t>& stoc
         return Q_EMIT desk_.noticed(tr("No symbol of this market was in what was dropped."));
     const std::string source = utf8(tr("dropped, %1").arg(shortDayText(desk_.focus().day())));
     desk_.work().edit(tr("Put %1 on a list").arg(stocks.size()), [&](Work& work) {
-        if (watchlists::Watchlist* to = work.list(list))
+        if (watchlists::Watchlist* to = work.editList(list))
             for (const std::size_t stock : stocks)
                 watchlists::putOnto(*to, desk_.market().data(), stock, desk_.focus().day(), {},
                                     source);
@@ -317,10 +301,9 @@ QString ListsPlace::askName(const QString& title, const QString& initial)
     const QString name =
         QInputDialog::getText(this, title, tr("Name:"), QLineEdit::Normal, initial, &isAccepted)
             .trimmed();
-    const bool isTaken =
-        std::ranges::any_of(desk_.work().now().lists, [&](const watchlists::Watchlist& list) {
-            return text(list.name) == name && name != initial;
-        });
+    const bool isTaken = std::ranges::any_of(desk_.work().now().lists, [&](const auto& list) {
+        return text(list->name) == name && name != initial;
+    });
     if (isTaken)
         Q_EMIT desk_.noticed(tr("There is a list “%1” already; choose another name.").arg(name));
     return isAccepted && !isTaken ? name : QString();
@@ -332,7 +315,7 @@ void ListsPlace::addList()
     if (name.isEmpty())
         return;
     desk_.work().edit(tr("Add the list “%1”").arg(name), [&](Work& work) {
-        work.lists.push_back({desk_.work().newListId(), utf8(name), {}});
+        work.lists.emplace_back(watchlists::Watchlist{desk_.work().newId(), utf8(name), {}, {}});
     });
     names_->setCurrentRow(names_->count() - 1);
 }
@@ -340,35 +323,61 @@ void ListsPlace::addList()
 void ListsPlace::renameList()
 {
     const std::int64_t id = shownList();
-    Work now = desk_.work().now();
-    const watchlists::Watchlist* list = now.list(id);
+    const watchlists::Watchlist* list = desk_.work().now().findList(id);
     if (!list)
         return;
     const QString name = askName(tr("Rename the list"), text(list->name));
     if (!name.isEmpty())
         desk_.work().edit(tr("Rename a list"),
-                          [&](Work& work) { work.list(id)->name = utf8(name); });
+                          [&](Work& work) { work.editList(id)->name = utf8(name); });
 }
 
 void ListsPlace::removeList()
 {
     const std::int64_t id = shownList();
     desk_.work().edit(tr("Remove a list"), [id](Work& work) {
-        std::erase_if(work.lists, [id](const auto& list) { return list.id == id; });
+        std::erase_if(work.lists, [id](const auto& list) { return list->id == id; });
     });
 }
 
+/// Takes the chosen entry off the list, with the reason if the person has one to give.
 void ListsPlace::removeEntry()
 {
     const QModelIndex at = entries_->currentIndex();
-    if (!at.isValid())
+    const watchlists::Watchlist* list = desk_.work().now().findList(shownList());
+    if (!at.isValid() || !list)
         return;
-    const std::string symbol = model_->entry(at.row()).symbol;
-    const std::int64_t id = shownList();
-    desk_.work().edit(tr("Take %1 off the list").arg(text(symbol)), [&](Work& work) {
-        std::erase_if(work.list(id)->entries,
-                      [&](const watchlists::Entry& entry) { return entry.symbol == symbol; });
+    const std::int64_t id = list->id;
+    const watchlists::Entry entry = model_->entry(at.row());
+    const QString symbol = at.siblingAtColumn(EntriesModel::Symbol).data().toString();
+    bool isMeant = false;
+    const QString reason = QInputDialog::getText(this, tr("Take %1 off the list").arg(symbol),
+                                                 tr("Why it leaves (may stay empty):"),
+                                                 QLineEdit::Normal, {}, &isMeant)
+                               .trimmed();
+    if (!isMeant)
+        return;
+    const market::MarketPtr market =
+        desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr;
+    const Day day = market ? desk_.focus().day() : dayOf(QDate::currentDate());
+    desk_.work().edit(tr("Take %1 off the list").arg(symbol), [&](Work& work) {
+        watchlists::Watchlist* left = work.editList(id);
+        if (!left)
+            return;
+        const auto place = std::ranges::find(left->entries, entry);
+        if (place != left->entries.end())
+            takeOff(*left, static_cast<std::size_t>(place - left->entries.begin()), market.get(),
+                    day, utf8(reason));
     });
+}
+
+void ListsPlace::showLeft()
+{
+    if (const watchlists::Watchlist* list = desk_.work().now().findList(shownList()))
+        FormerEntriesDialog(
+            *list, desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr,
+            this)
+            .exec();
 }
 
 } // namespace sieve::app

@@ -7,6 +7,7 @@
 #include <cstdint>
 #include <functional>
 
+class QAction;
 class QLabel;
 class QTableView;
 
@@ -43,6 +44,7 @@ private:
     void renameList();
     void removeList();
     void removeEntry();
+    void showLeft();
     QString askName(const QString& title, const QString& initial);
     std::int64_t shownList() const; ///< 0 when there is none
 
@@ -54,6 +56,7 @@ private:
     EntriesModel* model_;
     PriceChart* chart_;
     EmptyPage* empty_;
+    QAction* left_ = nullptr; ///< who left the list
 };
 
 } // namespace sieve::app

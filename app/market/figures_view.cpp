@@ -91,7 +91,7 @@ void FiguresView::ask()
 {
     if (!line_.market)
         return;
-    std::vector<std::string> texts = desk_.work().now().marketBook.panes;
+    std::vector<std::string> texts = desk_.work().now().marketBook->panes;
     for (const language::Field& field : language::Vocabulary::builtIn().fields())
         if (field.family == "Breadth" && std::ranges::find(texts, field.name) == texts.end())
             texts.push_back(field.name);
@@ -109,7 +109,7 @@ void FiguresView::ask()
 void FiguresView::fill(const std::vector<conditions::Pane>& figures, std::size_t bar)
 {
     isFilling_ = true;
-    const auto& drawn = desk_.work().now().marketBook.panes;
+    const auto& drawn = desk_.work().now().marketBook->panes;
     table_->setRowCount(static_cast<int>(figures.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
         const conditions::Pane& figure = figures[static_cast<std::size_t>(row)];
@@ -148,7 +148,7 @@ void FiguresView::setDrawn(const std::string& figure, bool isDrawn)
     desk_.work().edit(isDrawn ? tr("Draw %1").arg(text(figure))
                               : tr("No longer draw %1").arg(text(figure)),
                       [&](Work& work) {
-                          auto& panes = work.marketBook.panes;
+                          auto& panes = work.marketBook.edit().panes;
                           std::erase(panes, figure);
                           if (isDrawn && panes.size() >= mostPanes)
                               panes.pop_back(); // the lowest makes room

@@ -2,6 +2,7 @@
 
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
+#include "app/desk/in_hand.h"
 #include "app/desk/market_reader.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
@@ -281,14 +282,13 @@ void MarketPlace::draw(std::function<conditions::Line(const market::Market&)> ma
 void MarketPlace::sift(const QString& universe)
 {
     desk_.work().edit(tr("Sift %1").arg(universe),
-                      [&universe](Work& work) { work.screen.universe = utf8(universe); });
+                      [&universe](Work& work) { work.screen.edit().universe = utf8(universe); });
     desk_.navigator().show(PlaceId::Sift);
 }
 
 void MarketPlace::fillTray(const QString& group, const std::vector<std::string>& symbols)
 {
-    desk_.work().edit(tr("Take %1 into the tray").arg(group),
-                      [&](Work& work) { work.tray.fill(symbols, utf8(group)); });
+    takeInHand(desk_, this, symbols, tr("Take %1 into the tray").arg(group), group);
 }
 
 } // namespace sieve::app

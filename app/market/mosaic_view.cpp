@@ -6,6 +6,7 @@
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
+#include "core/watchlists/stocks.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -338,9 +339,8 @@ MosaicView::MosaicView(Desk& desk, QWidget* parent)
     connect(part_, &QComboBox::activated, this, [this] {
         ask();
         if (const QVariant chosen = part_->currentData(listRole); chosen.isValid())
-            for (const watchlists::Watchlist& list : desk_.work().now().lists)
-                if (list.id == chosen.toLongLong())
-                    Q_EMIT listChosen(text(list.name));
+            if (const auto* list = desk_.work().now().findList(chosen.toLongLong()))
+                Q_EMIT listChosen(text(list->name));
     });
     connect(span_, &QSpinBox::valueChanged, this, &MosaicView::ask);
     connect(picture_, &MosaicPicture::chosen, this, &MosaicView::choose);
@@ -373,16 +373,19 @@ void MosaicView::offerParts()
     if (!groups_)
         return;
     const QString chosen = part_->currentText();
+    const QVariant chosenList = part_->currentData(listRole);
     part_->clear();
     part_->addItem(tr("The whole market"));
     for (std::size_t i = 0; i < groups_->all.size(); ++i)
         if (!groups_->all[i].sector)
             part_->addItem(text(groups_->all[i].name), QVariant::fromValue<qulonglong>(i));
-    for (const watchlists::Watchlist& list : desk_.work().now().lists) {
-        part_->addItem(tr("List: %1").arg(text(list.name)));
-        part_->setItemData(part_->count() - 1, QVariant::fromValue<qlonglong>(list.id), listRole);
+    for (const auto& list : desk_.work().now().lists) {
+        part_->addItem(tr("List: %1").arg(text(list->name)));
+        part_->setItemData(part_->count() - 1, QVariant::fromValue<qlonglong>(list->id), listRole);
     }
-    part_->setCurrentIndex(std::max(part_->findText(chosen), 0));
+    // A list is known by its number: another may bear its name by now.
+    part_->setCurrentIndex(std::max(
+        chosenList.isValid() ? part_->findData(chosenList, listRole) : part_->findText(chosen), 0));
 }
 
 void MosaicView::lookInto(std::optional<std::size_t> sector)
@@ -414,11 +417,10 @@ void MosaicView::ask()
     std::optional<std::vector<std::size_t>> shares;
     if (const QVariant chosen = part_->currentData(listRole); chosen.isValid()) {
         shares.emplace();
-        for (const watchlists::Watchlist& list : desk_.work().now().lists)
-            for (const watchlists::Entry& entry : list.entries)
-                if (list.id == chosen.toLongLong())
-                    if (const auto found = desk_.market().data().find(entry.symbol))
-                        shares->push_back(*found);
+        if (const auto* list = desk_.work().now().findList(chosen.toLongLong()))
+            for (const watchlists::Entry& entry : list->entries)
+                if (const auto found = stockOf(entry, desk_.market().data()))
+                    shares->push_back(*found);
     }
     summary_->setText(sector ? tr("Backspace: the whole market") : QString());
     asker_.ask(

@@ -223,7 +223,7 @@ void RuleEditor::keep()
             return conditions_[rule.rising.empty() ? 0 : 2]->setFocus();
         desk_.work().edit(tr("Change the %1 rule")
                               .arg(text(conditions::horizonName(conditions::horizons[horizon_]))),
-                          [&](Work& work) { work.marketBook.trends[horizon_] = rule; });
+                          [&](Work& work) { work.marketBook.edit().trends[horizon_] = rule; });
     } else {
         conditions::TimingRule rule = timingTyped();
         if (rule.title.empty())
@@ -231,7 +231,7 @@ void RuleEditor::keep()
         if (rule.enter.empty())
             return title_->setFocus();
         desk_.work().edit(tr("Change the rule “%1”").arg(text(rule.title)), [&](Work& work) {
-            auto& rules = work.marketBook.rules;
+            auto& rules = work.marketBook.edit().rules;
             if (rule_ < rules.size())
                 rules[rule_] = rule;
             else

@@ -300,9 +300,9 @@ void StancePanel::removeRule()
         return;
     const QString title = text(reading_->book.rules[*rule].title);
     desk_.work().edit(tr("Remove the rule “%1”").arg(title), [rule](Work& work) {
-        if (*rule < work.marketBook.rules.size())
-            work.marketBook.rules.erase(work.marketBook.rules.begin() +
-                                        static_cast<std::ptrdiff_t>(*rule));
+        auto& rules = work.marketBook.edit().rules;
+        if (*rule < rules.size())
+            rules.erase(rules.begin() + static_cast<std::ptrdiff_t>(*rule));
     });
 }
 

@@ -37,6 +37,7 @@ constexpr std::array rows{
               .menu = MenuId::File,
               .title = T("&Back up the library now"),
               .beginsGroup = true},
+    ActionRow{Id::RestoreBackup, Within::Window, MenuId::File, T("Restore a bac&kup…")},
     ActionRow{.id = Id::Quit,
               .within = Within::Window,
               .menu = MenuId::File,
@@ -215,6 +216,7 @@ constexpr std::array rows{
     ActionRow{Id::NewList, Within::Lists, MenuId::Lists, T("&New list…")},
     ActionRow{Id::RenameList, Within::ListNames, MenuId::Lists, T("&Rename the list…"), "F2"},
     ActionRow{Id::RemoveList, Within::ListNames, MenuId::Lists, T("Re&move the list"), "Del"},
+    ActionRow{Id::ShowLeft, Within::ListNames, MenuId::Lists, T("&Who left the list…")},
     ActionRow{.id = Id::TakeOffList,
               .within = Within::Entries,
               .menu = MenuId::Lists,
@@ -222,6 +224,7 @@ constexpr std::array rows{
               .keys = "Del",
               .beginsGroup = true},
     // Help
+    ActionRow{Id::ShowNotices, Within::Window, MenuId::Help, T("&Notices of this session…")},
     ActionRow{Id::ShowKeys, Within::Window, MenuId::Help, T("&Keys"), "F1"},
     ActionRow{Id::About, Within::Window, MenuId::Help, T("&About Wise Sieve")},
 };

@@ -44,6 +44,7 @@ enum class ActionId {
     UpdateMarket,
     ShowIntakeReport,
     BackUp,
+    RestoreBackup,
     Quit,
     Undo,
     Redo,
@@ -122,7 +123,9 @@ enum class ActionId {
     NewList,
     RenameList,
     RemoveList,
+    ShowLeft,
     TakeOffList,
+    ShowNotices,
     ShowKeys,
     About,
 };

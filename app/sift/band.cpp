@@ -92,7 +92,10 @@ Band::Band(QWidget* parent)
     strip_->hide();
 
     connect(edit_, &QLineEdit::textEdited, this, &Band::changed);
-    connect(edit_, &QLineEdit::editingFinished, this, &Band::committed);
+    connect(edit_, &QLineEdit::editingFinished, this, [this] {
+        edit_->setModified(false); // given: from now on Ctrl+Z is for the step, not for letters
+        Q_EMIT committed();
+    });
     connect(edit_, &ExpressionEdit::leftByKey, this, &Band::focusMoved);
     connect(edit_, &ExpressionEdit::stepped, this, &Band::stepBound);
     connect(isOn_, &QCheckBox::clicked, this, [this] {
@@ -211,6 +214,7 @@ void Band::stepBound(int by)
 
 void Band::setPosition(int number)
 {
+    position_ = number;
     edit_->setAccessibleName(tr("Criterion %1").arg(number));
 }
 

@@ -30,7 +30,8 @@ public:
     /// Puts another number in place of a limit's, as a step that is committed.
     void setBound(std::size_t limit, double bound);
     SpreadStrip& strip() { return *strip_; }
-    void setPosition(int number); ///< from 1, for screen readers
+    void setPosition(int number); ///< from 1
+    int position() const { return position_; }
     ExpressionEdit& edit() { return *edit_; }
 
     static constexpr int ribbonWidth = 66;
@@ -56,6 +57,7 @@ private:
     void stepBound(int by);
 
     QCheckBox* isOn_;
+    int position_ = 0;
     ExpressionEdit* edit_;
     QLabel* left_;
     SpreadStrip* strip_;

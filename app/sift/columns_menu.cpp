@@ -1,7 +1,7 @@
 #include "app/sift/columns_menu.h"
 
 #include "app/desk/desk.h"
-#include "app/desk/settings.h"
+#include "app/desk/workbench.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
 
@@ -9,12 +9,6 @@
 #include <algorithm>
 
 namespace sieve::app {
-
-namespace {
-
-constexpr const char* setsKey = "column_sets";
-
-} // namespace
 
 ColumnsMenu::ColumnsMenu(Desk& desk, std::function<screens::ColumnSet()> inHand, QWidget* place)
     : QMenu(place), desk_(desk), inHand_(std::move(inHand)),
@@ -46,7 +40,7 @@ void ColumnsMenu::fill()
         former->deleteLater();
     addAction(choose_);
     addSeparator();
-    const std::vector<screens::ColumnSet> sets = own();
+    const std::vector<screens::ColumnSet> sets = *desk_.work().now().columnSets;
     for (const screens::ColumnSet& set : sets)
         addSet(this, set);
     if (!sets.empty())
@@ -60,22 +54,9 @@ void ColumnsMenu::fill()
     QMenu* forget = addMenu(tr("Forget a set"));
     for (const screens::ColumnSet& set : sets)
         connect(forget->addAction(text(set.name)), &QAction::triggered, this, [this, set] {
-            auto left = own();
-            std::erase(left, set);
-            keep(left);
+            desk_.work().edit(tr("Forget the columns “%1”").arg(text(set.name)),
+                              [&](Work& work) { std::erase(work.columnSets.edit(), set); });
         });
-}
-
-/// What cannot be read any more stays in the library until another set is kept.
-std::vector<screens::ColumnSet> ColumnsMenu::own() const
-{
-    auto sets = screens::columnSetsFromToml(desk_.settings().value(setsKey));
-    return sets ? *std::move(sets) : std::vector<screens::ColumnSet>();
-}
-
-void ColumnsMenu::keep(const std::vector<screens::ColumnSet>& sets)
-{
-    desk_.settings().set(setsKey, toToml(sets));
 }
 
 void ColumnsMenu::keepInHand()
@@ -87,12 +68,13 @@ void ColumnsMenu::keepInHand()
             .trimmed();
     if (!isAccepted || name.isEmpty())
         return;
-    auto sets = own();
-    std::erase_if(sets, [&](const auto& set) { return set.name == utf8(name); });
-    sets.push_back(inHand_());
-    sets.back().name = utf8(name);
-    std::ranges::sort(sets, {}, &screens::ColumnSet::name);
-    keep(sets);
+    desk_.work().edit(tr("Keep the columns “%1”").arg(name), [&](Work& work) {
+        auto& sets = work.columnSets.edit();
+        std::erase_if(sets, [&](const auto& set) { return set.name == utf8(name); });
+        sets.push_back(inHand_());
+        sets.back().name = utf8(name);
+        std::ranges::sort(sets, {}, &screens::ColumnSet::name);
+    });
 }
 
 } // namespace sieve::app

@@ -23,8 +23,6 @@ Q_SIGNALS:
 private:
     void fill();
     void addSet(QMenu* where, const screens::ColumnSet& set);
-    std::vector<screens::ColumnSet> own() const;
-    void keep(const std::vector<screens::ColumnSet>& sets);
     void keepInHand();
 
     Desk& desk_;

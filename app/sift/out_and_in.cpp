@@ -8,7 +8,7 @@
 #include "app/parts/number_text.h"
 #include "app/sift/paste_dialog.h"
 #include "core/storage/file_aside.h"
-#include "core/watchlists/gain.h"
+#include "core/watchlists/stocks.h"
 
 #include <QAction>
 #include <QApplication>
@@ -94,7 +94,7 @@ void OutAndIn::save(const QString& kind)
             return path;
         },
         [this](const std::filesystem::path& path) {
-            Q_EMIT desk_.noticed(tr("Saved as %1").arg(text(path.string())));
+            Q_EMIT desk_.told(tr("Saved as %1").arg(text(path.string())));
         });
 }
 
@@ -112,7 +112,8 @@ void OutAndIn::importText(const QString& typed)
         return;
     case PasteDialog::Use::Universe:
         desk_.work().edit(tr("Take pasted symbols as universe"), [&symbols](Work& work) {
-            work.screen.universe = fmt::format("symbol in (\"{}\")", fmt::join(symbols, "\", \""));
+            work.screen.edit().universe =
+                fmt::format("symbol in (\"{}\")", fmt::join(symbols, "\", \""));
         });
         return;
     case PasteDialog::Use::List:
@@ -123,8 +124,8 @@ void OutAndIn::importText(const QString& typed)
 void OutAndIn::addToList(const std::vector<std::string>& symbols)
 {
     QStringList names;
-    for (const watchlists::Watchlist& list : desk_.work().now().lists)
-        names << text(list.name);
+    for (const auto& list : desk_.work().now().lists)
+        names << text(list->name);
     bool isAccepted = false;
     const QString name =
         QInputDialog::getItem(parentWidget(), tr("Onto a list"),
@@ -133,12 +134,14 @@ void OutAndIn::addToList(const std::vector<std::string>& symbols)
     if (!isAccepted || name.isEmpty())
         return;
     desk_.work().edit(tr("Put %1 onto %2").arg(symbols.size()).arg(name), [&](Work& work) {
-        auto list = std::ranges::find(work.lists, utf8(name), &watchlists::Watchlist::name);
+        auto list = std::ranges::find_if(
+            work.lists, [&](const auto& each) { return each->name == utf8(name); });
         if (list == work.lists.end())
-            list = work.lists.insert(list, {desk_.work().newListId(), utf8(name), {}});
+            list = work.lists.insert(
+                list, watchlists::Watchlist{desk_.work().newId(), utf8(name), {}, {}});
         for (const std::string& symbol : symbols)
             if (const auto stock = desk_.market().data().find(symbol))
-                putOnto(*list, desk_.market().data(), *stock, desk_.focus().day(), "",
+                putOnto(list->edit(), desk_.market().data(), *stock, desk_.focus().day(), "",
                         utf8(tr("pasted text")));
     });
 }

@@ -286,10 +286,7 @@ void OwnFieldEditor::showTrial(const screens::FieldTrial& trial)
 void OwnFieldEditor::save()
 {
     const language::Field field = draft();
-    if (!former_.empty() && field.name != former_)
-        if (const auto error = desk_.work().renameField(former_, field.name))
-            return showMessage(text(sentence(*error)));
-    if (const auto error = desk_.fieldShelf().put(field))
+    if (const auto error = desk_.fieldShelf().put(former_, field))
         return showMessage(text(sentence(*error)));
     former_ = field.name;
     fillList();
@@ -307,9 +304,12 @@ QStringList OwnFieldEditor::usersOf(const std::string& name) const
     for (const screens::Screen& screen : desk_.screenShelf().all())
         if (names(screen, field, name))
             users << tr("screen “%1”").arg(text(screen.name));
-    if (names(desk_.work().now().screen, field, name))
+    if (names(*desk_.work().now().screen, field, name))
         users << tr("the screen in hand");
-    if (names(desk_.work().now().marketBook, field, name))
+    for (const auto& draft : desk_.work().now().drafts)
+        if (names(*draft, field, name))
+            users << tr("screen “%1”, not saved").arg(text(draft->name));
+    if (names(*desk_.work().now().marketBook, field, name))
         users << tr("the rules of Market");
     return users;
 }

@@ -39,6 +39,18 @@ constexpr int kindRole = Qt::UserRole;
 constexpr int nameRole = Qt::UserRole + 1;
 constexpr int wordsRole = Qt::UserRole + 2;
 
+/// The screen with what `from` says of it beside its criteria.
+screens::Screen withDetails(screens::Screen screen, const screens::Screen& from)
+{
+    screen.name = from.name;
+    screen.folder = from.folder;
+    screen.purpose = from.purpose;
+    screen.side = from.side;
+    screen.tags = from.tags;
+    screen.notes = from.notes;
+    return screen;
+}
+
 } // namespace
 
 ScreenBrowser::ScreenBrowser(Desk& desk, QWidget* parent)
@@ -85,7 +97,7 @@ ScreenBrowser::ScreenBrowser(Desk& desk, QWidget* parent)
     connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &ScreenBrowser::fill);
     for (Asker* asker : {&counter_, &files_})
         connect(asker, &Asker::failed, summary_, &QLabel::setText);
-    shown_ = desk_.work().now().screen.name;
+    shown_ = desk_.work().now().screen->name;
     fill();
     words_->setFocus();
 }
@@ -368,25 +380,20 @@ void ScreenBrowser::saveDetails()
     const screens::Screen after = details_->screen();
     if (!before || after.name.empty() || entryOf(tree_->currentItem()).kind != Kind::Own)
         return;
-    if (after.name == before->name) {
-        desk_.screenShelf().save(after);
-    } else if (desk_.screenShelf().find(after.name)) {
+    if (after.name != before->name && desk_.screenShelf().find(after.name)) {
         summary_->setText(
             tr("Another of yours is called “%1”. Nothing was changed.").arg(text(after.name)));
         return;
-    } else {
-        shown_ = after.name;
-        desk_.work().renameScreen(before->name, after);
     }
-    if (desk_.work().now().screen.name == before->name)
-        desk_.work().edit(tr("Change a screen's details"), [&](Work& work) {
-            work.screen.name = after.name;
-            work.screen.folder = after.folder;
-            work.screen.purpose = after.purpose;
-            work.screen.side = after.side;
-            work.screen.tags = after.tags;
-            work.screen.notes = after.notes;
-        });
+    shown_ = after.name;
+    desk_.work().edit(tr("Change the details of “%1”").arg(text(before->name)), [&](Work& work) {
+        if (after.name != before->name)
+            renameScreen(work, before->name, after);
+        else
+            keepScreen(work, after, 0); // it is there, and has its number
+        if (work.screen->name == before->name)
+            work.screen = withDetails(*work.screen, after);
+    });
     summary_->setText(tr("Saved."));
 }
 
@@ -396,8 +403,7 @@ void ScreenBrowser::removeSelected()
     for (const QTreeWidgetItem* item : tree_->selectedItems())
         if (entryOf(item).kind == Kind::Own)
             names.push_back(entryOf(item).name);
-    for (const std::string& name : names)
-        desk_.screenShelf().remove(name);
+    desk_.screenShelf().remove(names);
     summary_->setText(tr("%1 removed; their versions are kept under Removed.").arg(names.size()));
 }
 
@@ -411,11 +417,16 @@ void ScreenBrowser::importFiles()
         return;
     files_.ask([files](const Progress&) { return screens::readScreens(files); },
                [this](const screens::ReadScreens& read) {
+                   std::vector<screens::Screen> taken = desk_.screenShelf().all();
+                   const std::size_t own = taken.size();
                    for (screens::Screen screen : read.screens) {
-                       screen.name = screens::freeName(screen.name, desk_.screenShelf().all());
+                       screen.name = screens::freeName(screen.name, taken);
                        shown_ = screen.name;
-                       desk_.screenShelf().save(screen);
+                       taken.push_back(screen);
                    }
+                   taken.erase(taken.begin(), taken.begin() + static_cast<std::ptrdiff_t>(own));
+                   if (!taken.empty())
+                       desk_.screenShelf().saveAll(taken);
                    QStringList lines{tr("%1 taken in.").arg(read.screens.size())};
                    for (const std::string& problem : read.problems)
                        lines << text(problem);

@@ -111,20 +111,30 @@ void ScreenHead::fillMenu()
     for (const screens::Screen& screen : desk_.screenShelf().all())
         if (screen.folder.empty())
             add("", screen);
+    if (const auto& drafts = desk_.work().now().drafts; !drafts.empty()) {
+        menu->addSection(tr("Changed and not saved"));
+        for (const auto& draft : drafts)
+            add("", *draft);
+    }
     menu->addSeparator();
     menu->addActions(acts_);
 }
 
 void ScreenHead::choose(const screens::Screen& screen)
 {
-    desk_.work().edit(tr("Choose another screen"), [&screen](Work& work) { work.screen = screen; });
+    desk_.work().edit(tr("Choose another screen"),
+                      [&screen](Work& work) { library::takeInHand(work, screen); });
     Q_EMIT chosen();
 }
 
 void ScreenHead::begin()
 {
     screens::Screen fresh;
-    fresh.name = utf8(tr("New screen"));
+    std::vector<screens::Screen> taken = desk_.screenShelf().all();
+    for (const auto& draft : desk_.work().now().drafts)
+        taken.push_back(*draft);
+    taken.push_back(draft_());
+    fresh.name = screens::freeName(utf8(tr("New screen")), taken);
     fresh.columns = {"symbol", "name", "sector", "close", "day_change", "market_cap"};
     choose(fresh);
     Q_EMIT begun();
@@ -142,8 +152,7 @@ void ScreenHead::save()
     const screens::Screen draft = draft_();
     if (!desk_.screenShelf().find(draft.name))
         return saveAs();
-    desk_.work().edit(tr("Save the screen"), [&](Work& work) { work.screen = draft; });
-    desk_.screenShelf().save(draft);
+    saveAsOwn(draft);
 }
 
 void ScreenHead::saveAs()
@@ -165,9 +174,15 @@ void ScreenHead::saveAs()
     details->focusName();
     if (dialog.exec() != QDialog::Accepted || details->screen().name.empty())
         return;
-    const screens::Screen named = details->screen();
-    desk_.work().edit(tr("Name the screen"), [&named](Work& work) { work.screen = named; });
-    desk_.screenShelf().save(named);
+    saveAsOwn(details->screen());
+}
+
+void ScreenHead::saveAsOwn(const screens::Screen& screen)
+{
+    desk_.work().edit(tr("Save the screen “%1”").arg(text(screen.name)), [&](Work& work) {
+        work.screen = screen;
+        keepScreen(work, screen, desk_.work().newId());
+    });
 }
 
 } // namespace sieve::app

@@ -34,6 +34,7 @@ private:
     void begin();
     void save();
     void saveAs();
+    void saveAsOwn(const screens::Screen& screen);
     void browse();
 
     Desk& desk_;

@@ -123,7 +123,7 @@ void ScreenVersions::compare()
         found = differences(own, versions_.front().screen);
         break;
     case InHand:
-        found = differences(own, desk_.work().now().screen);
+        found = differences(own, *desk_.work().now().screen);
         break;
     default:
         break;

@@ -3,6 +3,7 @@
 #include "app/desk/desk.h"
 #include "app/desk/field_shelf.h"
 #include "app/desk/focus.h"
+#include "app/desk/in_hand.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
 #include "app/desk/screen_shelf.h"
@@ -278,15 +279,17 @@ void SiftPlace::showSummary()
             .arg(countText(run.passing), countText(run.universe), shortDayText(run.day)));
 }
 
-void SiftPlace::commit(const QString& what)
+void SiftPlace::commit(const QString& what, bool mayJoin)
 {
     draft_ = stack_->screen();
-    desk_.work().edit(what, [this](Work& work) { work.screen = draft_; });
+    desk_.work().edit(
+        what, [this](Work& work) { work.screen = draft_; },
+        mayJoin ? Workbench::Step::MayJoin : Workbench::Step::Own);
 }
 
 void SiftPlace::loadScreen()
 {
-    const screens::Screen& screen = desk_.work().now().screen;
+    const screens::Screen screen = *desk_.work().now().screen;
     if (draft_ == screen)
         return head_->updateTexts();
     if (draft_.name != screen.name) // the columns of another screen are not those sorted by
@@ -348,8 +351,8 @@ void SiftPlace::setColumns(const std::vector<std::string>& columns,
     if (columns != draft_.columns)
         results_->forgetOrder();
     desk_.work().edit(tr("Choose columns"), [&](Work& work) {
-        work.screen.columns = columns;
-        work.screen.cells = cells;
+        work.screen.edit().columns = columns;
+        work.screen.edit().cells = cells;
     });
 }
 
@@ -372,17 +375,14 @@ void SiftPlace::fillTray()
     if (sifted_->run.matches.empty())
         return;
     const std::vector<std::string> several = results_->severalSelected();
-    takeInHand(several.empty() ? symbolsOf(*sifted_) : several);
-    desk_.navigator().show(PlaceId::Weigh);
+    if (takeInHand(several.empty() ? symbolsOf(*sifted_) : several))
+        desk_.navigator().show(PlaceId::Weigh);
 }
 
-void SiftPlace::takeInHand(const std::vector<std::string>& symbols)
+bool SiftPlace::takeInHand(const std::vector<std::string>& symbols)
 {
-    desk_.work().edit(
-        tr("Take %1 in hand").arg(symbols.size()),
-        [&, source = utf8(tr("%1, %2").arg(text(draft_.name), shortDayText(desk_.focus().day())))](
-            Work& work) { work.tray.fill(symbols, source); });
-    desk_.focus().selectSymbol(symbols.front());
+    return app::takeInHand(desk_, this, symbols, tr("Take %1 in hand").arg(symbols.size()),
+                           tr("%1, %2").arg(text(draft_.name), shortDayText(desk_.focus().day())));
 }
 
 /// Sets a limit at a percentile of the stocks that arrive at its criterion.

@@ -43,7 +43,7 @@ private:
     void showRest();
     void showLens();
     void showSummary();
-    void commit(const QString& what);
+    void commit(const QString& what, bool mayJoin);
     void loadScreen();
     void fillUniverseMenu();
     void listenToResults();
@@ -51,7 +51,7 @@ private:
     void loadFields();
     void chooseColumns();
     void fillTray();
-    void takeInHand(const std::vector<std::string>& symbols);
+    bool takeInHand(const std::vector<std::string>& symbols);
     void showSelection();
     void askPercent(std::size_t criterion, std::size_t limit);
 

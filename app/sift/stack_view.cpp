@@ -154,14 +154,18 @@ StackView::StackView(QWidget* parent)
     layout->addLayout(bottom);
 
     connect(universe_, &QLineEdit::textEdited, this, &StackView::changed);
-    connect(universe_, &QLineEdit::editingFinished, this,
-            [this] { Q_EMIT committed(tr("Change the universe")); });
+    connect(universe_, &QLineEdit::editingFinished, this, [this] {
+        universe_->setModified(false);
+        Q_EMIT committed(tr("Change the universe"));
+    });
     connect(rankBy_, &QLineEdit::textEdited, this, &StackView::changed);
-    connect(rankBy_, &QLineEdit::editingFinished, this,
-            [this] { Q_EMIT committed(tr("Change the rank")); });
+    connect(rankBy_, &QLineEdit::editingFinished, this, [this] {
+        rankBy_->setModified(false);
+        Q_EMIT committed(tr("Change the rank"));
+    });
     connect(keep_, &QSpinBox::valueChanged, this, [this] {
         Q_EMIT changed();
-        Q_EMIT committed(tr("Change how many to keep"));
+        Q_EMIT committed(tr("Change how many to keep"), true);
     });
     connect(newLine_, &QLineEdit::returnPressed, this, [this] { add(newLine_->text().trimmed()); });
     connect(newLine_, &ExpressionEdit::leftByKey, this, [this](int by) {
@@ -170,8 +174,10 @@ StackView::StackView(QWidget* parent)
     });
     connect(toTray_, &QPushButton::clicked, this, &StackView::trayWanted);
     connect(textForm_, &TextForm::changed, this, &StackView::readText);
-    connect(textForm_, &TextForm::committed, this,
-            [this] { Q_EMIT committed(tr("Change the screen's text")); });
+    connect(textForm_, &TextForm::committed, this, [this] {
+        textForm_->editor().setModified(false);
+        Q_EMIT committed(tr("Change the screen's text"));
+    });
 }
 
 void StackView::setScreen(const screens::Screen& screen)
@@ -247,8 +253,9 @@ void StackView::setBandCount(std::size_t count)
         bandLayout_->addWidget(band);
         bands_.push_back(band);
         connect(band, &Band::changed, this, &StackView::changed);
-        connect(band, &Band::committed, this,
-                [this] { Q_EMIT committed(tr("Change a criterion")); });
+        connect(band, &Band::committed, this, [this, band] {
+            Q_EMIT committed(tr("Change criterion %1").arg(band->position()), true);
+        });
         connect(band, &Band::removeWanted, this, [this, band] { remove(band); });
         connect(band, &Band::moveWanted, this, [this, band](int by) { move(band, by); });
         connect(band, &Band::percentWanted, this, [this, band](std::size_t limit) {
@@ -270,11 +277,11 @@ void StackView::add(const QString& text)
 {
     if (text.isEmpty())
         return;
-    newLine_->clear();
+    newLine_->setText(QString()); // and not clear(), which Ctrl+Z would take back
     setBandCount(bands_.size() + 1);
     bands_.back()->setCriterion({utf8(text), true, {}});
     Q_EMIT changed();
-    Q_EMIT committed(tr("Add a criterion"));
+    Q_EMIT committed(tr("Add the criterion %1").arg(text));
 }
 
 void StackView::remove(Band* band)
@@ -288,7 +295,7 @@ void StackView::remove(Band* band)
     band->deleteLater();
     renumber();
     Q_EMIT changed();
-    Q_EMIT committed(tr("Take a criterion out"));
+    Q_EMIT committed(tr("Take out the criterion %1").arg(band->edit().text()));
 }
 
 void StackView::move(Band* band, int by)

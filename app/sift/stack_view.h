@@ -48,7 +48,8 @@ public:
 
 Q_SIGNALS:
     void changed();
-    void committed(const QString& what); ///< one step for undo
+    /// One step for undo; `mayJoin`: it may be a notch of a wheel, part of the step before it.
+    void committed(const QString& what, bool mayJoin = false);
     void trayWanted();
     void percentWanted(std::size_t criterion, std::size_t limit); ///< to be typed for a limit
 

@@ -176,8 +176,14 @@ Dossier::Dossier(QWidget* parent)
     layout->addLayout(top);
     layout->addWidget(scroll, 1);
 
-    connect(reason_, &QLineEdit::editingFinished, this,
-            [this] { Q_EMIT reasonGiven(reason_->text().trimmed()); });
+    connect(reason_, &QLineEdit::editingFinished, this, [this] {
+        if (!reason_->isModified())
+            return;
+        reason_->setModified(false);
+        Q_EMIT reasonGiven(reason_->text().trimmed());
+    });
+    connect(reason_, &QLineEdit::returnPressed, this, &Dossier::reasonLeft);
+    connect(list_, &QComboBox::activated, this, &Dossier::listChosen);
 }
 
 void Dossier::setInstrument(const market::Instrument& instrument)
@@ -221,19 +227,20 @@ void Dossier::setDecision(std::optional<watchlists::Card> card, const QString& o
     onLists_->setVisible(!onLists.isEmpty());
 }
 
-void Dossier::setLists(const std::vector<watchlists::Watchlist>& lists)
+void Dossier::setLists(std::span<const Shared<watchlists::Watchlist>> lists)
 {
-    const QString former = list_->currentText();
+    const QVariant former = list_->currentData();
     list_->clear();
     int number = 1;
-    for (const watchlists::Watchlist& list : lists) {
-        list_->addItem(number <= 9 ? QStringLiteral("%1  %2").arg(number).arg(text(list.name))
-                                   : text(list.name));
+    for (const auto& list : lists) {
+        list_->addItem(number <= 9 ? QStringLiteral("%1  %2").arg(number).arg(text(list->name))
+                                   : text(list->name),
+                       static_cast<qlonglong>(list->id));
         ++number;
     }
     if (lists.empty())
         list_->addItem(tr("a new list, “To watch”"));
-    list_->setCurrentIndex(std::max(0, list_->findText(former)));
+    list_->setCurrentIndex(std::max(0, list_->findData(former)));
 }
 
 void Dossier::setReason(const QString& reason)
@@ -246,9 +253,17 @@ QString Dossier::reason() const
     return reason_->text().trimmed();
 }
 
-std::size_t Dossier::chosenList() const
+std::optional<std::int64_t> Dossier::chosenList() const
 {
-    return static_cast<std::size_t>(std::max(0, list_->currentIndex()));
+    const QVariant chosen = list_->currentData();
+    return chosen.isValid() ? std::optional<std::int64_t>(chosen.toLongLong()) : std::nullopt;
+}
+
+bool Dossier::takeTypedReason()
+{
+    const bool isTyped = reason_->isModified();
+    reason_->setModified(false);
+    return isTyped;
 }
 
 void Dossier::focusReason()

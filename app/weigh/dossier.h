@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/shared.h"
 #include "core/screens/table.h"
 #include "core/watchlists/tray.h"
 #include "core/watchlists/watchlist.h"
@@ -29,15 +30,21 @@ public:
     void setInstrument(const market::Instrument& instrument);
     void setFigures(const screens::ResultTable& figures, const market::TextTable& texts);
     void setDecision(std::optional<watchlists::Card> card, const QString& onLists);
-    void setLists(const std::vector<watchlists::Watchlist>& lists);
+    void setLists(std::span<const Shared<watchlists::Watchlist>> lists);
     void setReason(const QString& reason);
     QString reason() const;
-    std::size_t chosenList() const; ///< place among the lists; past the last: a new one
+    /// The list that takes what is kept; empty: there is none yet. The choice follows the list, not
+    /// its place or name.
+    std::optional<std::int64_t> chosenList() const;
+    /// Whether the reason was typed and not given yet; it counts as given from now on.
+    bool takeTypedReason();
     void focusReason();
 
 Q_SIGNALS:
     void decided(sieve::watchlists::Mark mark);
     void reasonGiven(const QString& reason);
+    void reasonLeft(); ///< by Return
+    void listChosen(); ///< by the person
 
 private:
     QLabel* symbol_;

@@ -11,7 +11,7 @@
 #include "app/parts/empty_page.h"
 #include "app/parts/number_text.h"
 #include "app/weigh/dossier.h"
-#include "core/watchlists/gain.h"
+#include "core/watchlists/stocks.h"
 
 #include <QSplitter>
 #include <QStackedLayout>
@@ -54,12 +54,15 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(empty_, &EmptyPage::stepTaken, this, [this] { desk_.navigator().show(PlaceId::Sift); });
     connect(dossier_, &Dossier::decided, this, &WeighPlace::decide);
     connect(dossier_, &Dossier::reasonGiven, this, &WeighPlace::saveReason);
+    connect(dossier_, &Dossier::reasonLeft, this, qOverload<>(&QWidget::setFocus));
+    connect(dossier_, &Dossier::listChosen, this, &WeighPlace::showSelection);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &WeighPlace::showSelection);
     connect(&desk_.market(), &OpenMarket::opened, this, &WeighPlace::showSelection);
     connect(&desk_.focus(), &Focus::dayChanged, this, &WeighPlace::refresh);
     connect(&desk_.work(), &Workbench::trayChanged, this, &WeighPlace::showSelection);
     connect(&desk_.work(), &Workbench::listsChanged, this, &WeighPlace::showSelection);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+    connect(&asker_, &Asker::failed, this, [this] { asked_ = {}; });
     addActions();
     showSelection();
 }
@@ -75,43 +78,66 @@ void WeighPlace::addActions()
     for (int number = 1; number <= rowOf(ActionId::KeepOnto).count; ++number)
         makeAction(
             this, ActionId::KeepOnto,
-            [this, number] { keepOnto(static_cast<std::size_t>(number) - 1); }, number);
+            [this, number] { keepOntoPlace(static_cast<std::size_t>(number) - 1); }, number);
 }
 
 void WeighPlace::showSelection()
 {
+    saveTypedReason(); // of the stock that was shown till now
     auto* layout = static_cast<QStackedLayout*>(this->layout());
-    if (!desk_.market().isOpen() || !desk_.focus().selected()) {
+    shown_ = desk_.market().isOpen() ? desk_.focus().selected() : std::nullopt;
+    market_ = desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr;
+    if (!shown_) {
         layout->setCurrentWidget(empty_);
         return;
     }
     layout->setCurrentWidget(page_);
-    const market::Instrument& instrument =
-        desk_.market().data().instrument(*desk_.focus().selected());
-    dossier_->setInstrument(instrument);
+    const market::Market& market = *market_;
+    dossier_->setInstrument(market.instrument(*shown_));
     dossier_->setLists(desk_.work().now().lists);
-    const watchlists::Tray& tray = desk_.work().now().tray;
-    const auto place = tray.find(instrument.symbol);
+    const watchlists::Tray& tray = *desk_.work().now().tray;
+    const auto place = placeIn(tray, market, *shown_);
     QStringList lists;
-    QString reason;
-    for (const watchlists::Watchlist& list : desk_.work().now().lists)
-        if (const watchlists::Entry* entry = list.find(instrument.symbol)) {
-            lists << tr("on “%1” since %2").arg(text(list.name), shortDayText(entry->addedOn));
-            reason = text(entry->reason);
+    for (const auto& list : desk_.work().now().lists)
+        if (const auto at = placeOn(*list, market, *shown_)) {
+            const watchlists::Entry& entry = list->entries[*at];
+            const QString since =
+                tr("on “%1” since %2").arg(text(list->name), shortDayText(entry.addedOn));
+            lists << (entry.reason.empty() ? since
+                                           : since + QStringLiteral(": ") + text(entry.reason));
         }
     dossier_->setDecision(place ? std::optional(tray.cards()[*place]) : std::nullopt,
                           lists.join(QStringLiteral(", ")));
-    dossier_->setReason(reason);
+    dossier_->setReason(reasonOf(*shown_));
     refresh();
+}
+
+/// The reason of the decision in hand; where the stock is not in hand, that of its entry on the
+/// list that takes what is kept.
+QString WeighPlace::reasonOf(std::size_t stock) const
+{
+    const market::Market& market = *market_;
+    const Work& work = desk_.work().now();
+    if (const auto place = placeIn(*work.tray, market, stock))
+        if (const std::string& reason = work.tray->cards()[*place].reason; !reason.empty())
+            return text(reason);
+    if (const auto* list = work.findList(dossier_->chosenList().value_or(0)))
+        if (const auto place = placeOn(*list, market, stock))
+            return text(list->entries[*place].reason);
+    return {};
 }
 
 void WeighPlace::bringUp()
 {
-    if (!desk_.market().isOpen() || !desk_.focus().selected())
+    if (!shown_)
         return;
+    const Asked now{market_, *shown_, desk_.focus().day()};
+    if (now == asked_)
+        return;
+    asked_ = now;
     asker_.ask(
-        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
-         stock = *desk_.focus().selected(), day = desk_.focus().day()](const Progress&) {
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), stock = now.stock,
+         day = now.day](const Progress&) {
             const std::size_t rows[] = {stock};
             return Answer{std::make_shared<const PriceChartData>(priceChartData(
                               *evaluator, stock, day, initialChartLines(), book->names())),
@@ -120,80 +146,106 @@ void WeighPlace::bringUp()
         },
         [this](Answer answer) {
             chart_->setData(std::move(answer.chart));
-            dossier_->setFigures(*answer.figures, desk_.market().data().texts());
+            dossier_->setFigures(*answer.figures, market_->texts());
         });
 }
 
 void WeighPlace::step(int by)
 {
-    const auto& cards = desk_.work().now().tray.cards();
+    const auto& cards = desk_.work().now().tray->cards();
     if (cards.empty())
         return;
     const auto count = static_cast<std::ptrdiff_t>(cards.size());
     std::ptrdiff_t place = by > 0 ? 0 : count - 1;
-    if (desk_.focus().selected()) {
-        const auto now = desk_.work().now().tray.find(
-            desk_.market().data().instrument(*desk_.focus().selected()).symbol);
-        if (now)
-            place = (static_cast<std::ptrdiff_t>(*now) + by + count) % count;
-    }
-    desk_.focus().selectSymbol(cards[static_cast<std::size_t>(place)].symbol);
+    const auto now = shown_ ? placeIn(*desk_.work().now().tray, *market_, *shown_) : std::nullopt;
+    if (now)
+        place = (static_cast<std::ptrdiff_t>(*now) + by + count) % count;
+    if (const auto stock = stockOf(cards[static_cast<std::size_t>(place)], desk_.market().data()))
+        desk_.focus().select(*stock);
 }
 
 void WeighPlace::goOn(std::size_t from)
 {
-    if (const auto next = desk_.work().now().tray.nextUndecided(from))
-        desk_.focus().selectSymbol(desk_.work().now().tray.cards()[*next].symbol);
+    const watchlists::Tray& tray = *desk_.work().now().tray;
+    if (const auto next = tray.nextUndecided(from))
+        if (const auto stock = stockOf(tray.cards()[*next], desk_.market().data()))
+            desk_.focus().select(*stock);
 }
 
 void WeighPlace::decide(Mark mark)
 {
-    if (!desk_.focus().selected())
+    if (!shown_)
         return;
+    dossier_->takeTypedReason(); // it is the decision's
+    setFocus();                  // the next key is a decision again, not a letter of the reason
     if (mark == Mark::Kept)
         return keepOnto(dossier_->chosenList());
-    const std::string symbol = desk_.market().data().instrument(*desk_.focus().selected()).symbol;
-    const auto place = desk_.work().now().tray.find(symbol);
+    const auto place = placeIn(*desk_.work().now().tray, *market_, *shown_);
     if (!place)
         return;
-    desk_.work().edit(mark == Mark::Dropped ? tr("Drop %1").arg(text(symbol))
-                                            : tr("Set %1 aside").arg(text(symbol)),
-                      [&](Work& work) { work.tray.mark(*place, mark); });
-    goOn(*place);
-}
-
-void WeighPlace::keepOnto(std::size_t list)
-{
-    if (!desk_.focus().selected() || (list > 0 && list >= desk_.work().now().lists.size()))
-        return;
-    const std::size_t stock = *desk_.focus().selected();
-    const std::string symbol = desk_.market().data().instrument(stock).symbol;
-    const auto place = desk_.work().now().tray.find(symbol);
-    desk_.work().edit(tr("Keep %1").arg(text(symbol)), [&](Work& work) {
-        if (work.lists.empty())
-            work.lists.push_back({desk_.work().newListId(), utf8(tr("To watch")), {}});
-        if (place)
-            work.tray.mark(*place, Mark::Kept);
-        watchlists::putOnto(work.lists[list], desk_.market().data(), stock, desk_.focus().day(),
-                            utf8(dossier_->reason()),
-                            place ? work.tray.cards()[*place].source : std::string());
-    });
-    if (place)
+    const QString symbol = text(market_->instrument(*shown_).symbol);
+    const bool isDone = desk_.work().edit(
+        mark == Mark::Dropped ? tr("Drop %1").arg(symbol) : tr("Set %1 aside").arg(symbol),
+        [&](Work& work) { work.tray.edit().mark(*place, mark, utf8(dossier_->reason())); });
+    if (isDone)
         goOn(*place);
 }
 
+void WeighPlace::keepOntoPlace(std::size_t place)
+{
+    if (const auto& lists = desk_.work().now().lists; place < lists.size())
+        keepOnto(lists[place]->id);
+    else if (lists.empty() && place == 0)
+        keepOnto(std::nullopt);
+}
+
+/// Onto the list of that number, or a new one where there is none yet.
+void WeighPlace::keepOnto(std::optional<std::int64_t> list)
+{
+    if (!shown_)
+        return;
+    const std::size_t stock = *shown_;
+    const market::Market& market = *market_;
+    const std::string reason = utf8(dossier_->reason());
+    const auto place = placeIn(*desk_.work().now().tray, market, stock);
+    const bool isDone = desk_.work().edit(
+        tr("Keep %1").arg(text(market.instrument(stock).symbol)), [&](Work& work) {
+            if (!list)
+                work.lists.emplace_back(watchlists::Watchlist{
+                    list.emplace(desk_.work().newId()), utf8(tr("To watch")), {}, {}});
+            if (place)
+                work.tray.edit().mark(*place, Mark::Kept, reason);
+            watchlists::Watchlist* onto = work.editList(*list);
+            putOnto(*onto, market, stock, desk_.focus().day(), reason,
+                    place ? work.tray->cards()[*place].source : std::string());
+            onto->entries[*placeOn(*onto, market, stock)].reason = reason;
+        });
+    if (isDone && place)
+        goOn(*place);
+}
+
+/// The reason of the decision in hand and of the entry on the list that takes what is kept. Entries
+/// on other lists have reasons of their own.
 void WeighPlace::saveReason(const QString& reason)
 {
-    if (!desk_.focus().selected())
+    if (!shown_ || reason == reasonOf(*shown_))
         return;
-    const std::string symbol = desk_.market().data().instrument(*desk_.focus().selected()).symbol;
-    desk_.work().edit(tr("Give a reason for %1").arg(text(symbol)), [&](Work& work) {
-        for (watchlists::Watchlist& list : work.lists)
-            for (watchlists::Entry& entry : list.entries)
-                if (entry.symbol == symbol)
-                    entry.reason = utf8(reason);
-    });
-    chart_->plot().setFocus();
+    const market::Market& market = *market_;
+    const auto list = dossier_->chosenList();
+    desk_.work().edit(
+        tr("Give a reason for %1").arg(text(market.instrument(*shown_).symbol)), [&](Work& work) {
+            if (const auto place = placeIn(*work.tray, market, *shown_))
+                work.tray.edit().mark(*place, work.tray->cards()[*place].mark, utf8(reason));
+            if (const auto* onto = work.findList(list.value_or(0)))
+                if (const auto place = placeOn(*onto, market, *shown_))
+                    work.editList(*list)->entries[*place].reason = utf8(reason);
+        });
+}
+
+void WeighPlace::saveTypedReason()
+{
+    if (shown_ && dossier_->takeTypedReason())
+        saveReason(dossier_->reason());
 }
 
 } // namespace sieve::app

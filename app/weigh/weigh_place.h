@@ -32,9 +32,12 @@ private:
     void showSelection();
     void step(int by);
     void decide(watchlists::Mark mark);
-    void keepOnto(std::size_t list);
+    void keepOnto(std::optional<std::int64_t> list);
+    void keepOntoPlace(std::size_t place);
     void goOn(std::size_t from);
     void saveReason(const QString& reason);
+    void saveTypedReason();
+    QString reasonOf(std::size_t stock) const;
 
     Desk& desk_;
     Asker asker_;
@@ -42,6 +45,17 @@ private:
     EmptyPage* empty_;
     PriceChart* chart_;
     Dossier* dossier_;
+    /// What chart and figures were asked for: a decision changes none of it.
+    struct Asked {
+        market::MarketPtr market;
+        std::size_t stock = 0;
+        Day day = Day::fromSerial(0);
+
+        friend bool operator==(const Asked&, const Asked&) = default;
+    };
+    Asked asked_;
+    std::optional<std::size_t> shown_; ///< the stock whose reason stands in the line
+    market::MarketPtr market_;         ///< the one that it is of
 };
 
 } // namespace sieve::app

@@ -57,7 +57,7 @@ std::vector<market::Member> membersOf(const market::Market& market, const engine
 {
     std::vector<market::Member> members;
     for (const auto& stay : list.stays)
-        if (const auto found = market.find(stay.symbol)) {
+        if (const auto found = market.find(stay.symbol, stay.from)) {
             market::Member member{*found};
             member.from = stay.from;
             member.until = stay.until.value_or(member.until);

@@ -30,7 +30,7 @@ enum class PlaceLimit {
 /// Who is on a person's list, and since when.
 struct ListMembers {
     struct Stay {
-        std::string symbol;
+        std::string symbol; ///< that the stock bore on the day `from`
         Day from;
         std::optional<Day> until = std::nullopt; ///< the first day on which it was gone
     };

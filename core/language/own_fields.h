@@ -43,6 +43,12 @@ public:
     static Result<OwnFields> fromToml(std::string_view toml,
                                       const Vocabulary& base = Vocabulary::builtIn());
 
+    /// Equal when all that a person wrote is, in the same order.
+    friend bool operator==(const OwnFields& a, const OwnFields& b)
+    {
+        return a.fields_.size() == b.fields_.size() && a.toToml() == b.toToml();
+    }
+
 private:
     std::optional<LocatedError> replaceAll(std::vector<Field> fields);
 

@@ -1,14 +1,57 @@
 #include "core/library/backups.h"
 
+#include "core/storage/file_aside.h"
+
+#include <algorithm>
 #include <chrono>
+#include <ctime>
+#include <fcntl.h>
+#include <fmt/chrono.h>
 #include <fmt/format.h>
+#include <optional>
+#include <regex>
 #include <sqlite3.h>
+#include <unistd.h>
 
 namespace sieve::library {
 
 namespace fs = std::filesystem;
 
 namespace {
+
+fs::path folderOf(const fs::path& file)
+{
+    return file.string() + ".backups";
+}
+
+/// Where former versions of the program kept the only one.
+fs::path formerBackupOf(const fs::path& file)
+{
+    return file.string() + ".backup";
+}
+
+std::tm utcNow()
+{
+    return fmt::gmtime(std::time(nullptr));
+}
+
+/// "0042-2026-11-29-0908-daily.sqlite"
+fs::path nameOf(int number, std::string_view why)
+{
+    return fmt::format("{:04}-{:%Y-%m-%d-%H%M}-{}.sqlite", number, utcNow(), why);
+}
+
+std::optional<Backup> backupIn(const fs::path& file)
+{
+    static const std::regex pattern(R"((\d{4,9})-(\d{4}-\d\d-\d\d)-(\d\d)(\d\d)-([a-z]+)\.sqlite)");
+    const std::string name = file.filename().string();
+    std::smatch parts;
+    if (!std::regex_match(name, parts, pattern))
+        return std::nullopt;
+    return Backup{file, std::stoi(parts[1]),
+                  fmt::format("{} {}:{}", parts[2].str(), parts[3].str(), parts[4].str()),
+                  parts[5].str()};
+}
 
 /// A name beside the file that nothing bears yet.
 fs::path asideName(const fs::path& file)
@@ -20,11 +63,78 @@ fs::path asideName(const fs::path& file)
     }
 }
 
+void moveLogs(const fs::path& file, const fs::path& aside)
+{
+    for (const char* ending : {"-wal", "-shm"})
+        if (const fs::path log = file.string() + ending; fs::exists(log))
+            fs::rename(log, aside.string() + ending);
+}
+
+/// A copy that is on the disk before it takes its name.
+void copyDurably(const fs::path& from, const fs::path& to)
+{
+    const fs::path fresh = to.string() + ".new";
+    fs::copy_file(from, fresh, fs::copy_options::overwrite_existing);
+    storage::makeDurable(fresh);
+    fs::rename(fresh, to);
+    storage::makeDurable(to.parent_path());
+}
+
+const Backup* newestSound(const std::vector<Backup>& backups)
+{
+    const auto found =
+        std::ranges::find_if(backups, [](const Backup& backup) { return isSound(backup.file); });
+    return found == backups.end() ? nullptr : &*found;
+}
+
 } // namespace
 
-fs::path backupOf(const fs::path& file)
+std::vector<Backup> backupsOf(const fs::path& file)
 {
-    return file.string() + ".backup";
+    std::vector<Backup> backups;
+    std::error_code none;
+    for (const fs::directory_entry& each : fs::directory_iterator(folderOf(file), none))
+        if (auto backup = backupIn(each.path()))
+            backups.push_back(*std::move(backup));
+    std::ranges::sort(backups, std::ranges::greater(), &Backup::number);
+    if (const fs::path former = formerBackupOf(file); fs::exists(former)) {
+        const auto age = std::chrono::file_clock::to_sys(fs::last_write_time(former));
+        const auto made = std::chrono::time_point_cast<std::chrono::seconds>(age);
+        backups.push_back({former, 0, fmt::format("{:%Y-%m-%d %H:%M}", made), "former"});
+    }
+    return backups;
+}
+
+bool isBackupDue(const fs::path& file)
+{
+    const std::string today = fmt::format("{:%Y-%m-%d}", utcNow());
+    return std::ranges::none_of(
+        backupsOf(file), [&](const Backup& backup) { return backup.madeAt.starts_with(today); });
+}
+
+Backup writeBackup(SQLite::Database& database, const fs::path& file, std::string_view why)
+{
+    const std::vector<Backup> former = backupsOf(file);
+    const int number = former.empty() ? 1 : former.front().number + 1;
+    const fs::path place = folderOf(file) / nameOf(number, why);
+    const fs::path fresh = place.string() + ".new";
+    fs::create_directories(folderOf(file));
+    fs::remove(fresh);
+    try {
+        SQLite::Statement copy(database, "VACUUM INTO ?");
+        copy.bind(1, fresh.string());
+        copy.exec();
+        storage::makeDurable(fresh);
+    } catch (...) {
+        std::error_code ignored;
+        fs::remove(fresh, ignored);
+        throw;
+    }
+    fs::rename(fresh, place);
+    storage::makeDurable(folderOf(file));
+    for (std::size_t i = backupsKept - 1; i < former.size(); ++i)
+        fs::remove(former[i].file);
+    return *backupIn(place);
 }
 
 bool isSound(const fs::path& file)
@@ -41,38 +151,34 @@ bool isSound(const fs::path& file)
     }
 }
 
-std::string recover(const fs::path& file)
+std::string restoreIfLost(const fs::path& file)
 {
+    const std::vector<Backup> backups = backupsOf(file);
+    if (!fs::exists(file) || (fs::file_size(file) == 0 && !backups.empty())) {
+        const Backup* backup = newestSound(backups);
+        if (!backup)
+            return {}; // the first opening
+        const fs::path aside = asideName(file);
+        moveLogs(file, aside); // they belong to what is gone
+        copyDurably(backup->file, file);
+        return fmt::format("The library {} was missing. Its backup of {} UTC was opened in its "
+                           "place; what was changed after it is lost.",
+                           file.string(), backup->madeAt);
+    }
+    if (isSound(file))
+        return {};
     const fs::path aside = asideName(file);
     fs::rename(file, aside);
-    for (const char* ending : {"-wal", "-shm"})
-        if (const fs::path log = file.string() + ending; fs::exists(log))
-            fs::rename(log, aside.string() + ending);
-    std::string notice = fmt::format("The library was damaged. It is kept as {}.", aside.string());
-    const fs::path backup = backupOf(file);
-    if (fs::exists(backup) && isSound(backup)) {
-        fs::copy_file(backup, file);
-        return notice + " Its last backup was opened in its place.";
-    }
-    return notice + " There was no backup, so an empty library was begun.";
-}
-
-bool isBackupDue(const fs::path& file)
-{
-    std::error_code fault;
-    const auto age = fs::file_time_type::clock::now() - fs::last_write_time(backupOf(file), fault);
-    return fault || age > std::chrono::hours(24);
-}
-
-void writeBackup(SQLite::Database& database, const fs::path& file)
-{
-    const fs::path backup = backupOf(file);
-    const fs::path fresh = backup.string() + ".new";
-    fs::remove(fresh);
-    SQLite::Statement copy(database, "VACUUM INTO ?");
-    copy.bind(1, fresh.string());
-    copy.exec();
-    fs::rename(fresh, backup);
+    moveLogs(file, aside);
+    const std::string notice =
+        fmt::format("The library was damaged. It is kept as {}.", aside.string());
+    const Backup* backup = newestSound(backups);
+    if (!backup)
+        return notice + " There was no backup, so an empty library was begun.";
+    copyDurably(backup->file, file);
+    return fmt::format("{} Its backup of {} UTC was opened in its place; what was changed after it "
+                       "is lost.",
+                       notice, backup->madeAt);
 }
 
 } // namespace sieve::library

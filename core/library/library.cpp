@@ -2,8 +2,11 @@
 
 #include "core/library/backups.h"
 #include "core/library/schema.h"
+#include "core/storage/file_aside.h"
 
+#include <SQLiteCpp/Backup.h>
 #include <fmt/format.h>
+#include <sqlite3.h>
 
 namespace sieve::library {
 
@@ -11,49 +14,91 @@ namespace {
 
 namespace fs = std::filesystem;
 
+constexpr int waitForOthers = 3000; // milliseconds
+
 [[noreturn]] void refuse(const fs::path& file, std::string_view why)
 {
     throw std::runtime_error(fmt::format("{}: {}", file.string(), why));
 }
 
+/// The library as it was when another program held it.
+Library::Opened readOnly(const fs::path& file)
+{
+    const std::string holder = LibraryLock::holderOf(file);
+    return {Library::copyOf(file),
+            fmt::format("{} is in use by another Wise Sieve{}. This window shows it as it is now, "
+                        "and nothing can be changed in it.",
+                        file.string(), holder.empty() ? "" : " (" + holder + ")"),
+            true};
+}
+
 } // namespace
 
-Library::Library(const fs::path& file, int flags)
-    : file_(file), database_(file.empty() ? std::string(":memory:") : file.string(), flags, 3000)
+Library::Library(const fs::path& file, std::optional<LibraryLock> lock)
+    : file_(file), lock_(std::move(lock)),
+      database_(file.empty() ? std::string(":memory:") : file.string(),
+                SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, waitForOthers)
 {
 }
 
 Library::Opened Library::open(const fs::path& file)
 {
-    std::error_code fault;
-    fs::create_directories(file.parent_path(), fault);
-    if (fault)
-        refuse(file, "the folder cannot be made: " + fault.message());
-    std::string notice;
-    if (fs::exists(file) && !isSound(file))
-        notice = recover(file);
     try {
-        std::unique_ptr<Library> library(
-            new Library(file, SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE));
+        fs::create_directories(file.parent_path());
+        auto lock = LibraryLock::tryHold(file);
+        if (!lock)
+            return readOnly(file);
+        std::string notice = restoreIfLost(file);
+        std::unique_ptr<Library> library(new Library(file, std::move(lock)));
         library->prepare();
+        try {
+            if (isBackupDue(file))
+                library->backUp("daily");
+        } catch (const std::exception& fault) {
+            notice += fmt::format("{}No backup could be written: {}.", notice.empty() ? "" : " ",
+                                  fault.what());
+        }
         return {std::move(library), std::move(notice)};
-    } catch (const SQLite::Exception& error) {
-        refuse(file, error.what());
+    } catch (const SQLite::Exception& fault) {
+        refuse(file, fault.what());
+    } catch (const std::system_error& fault) {
+        refuse(file, fault.what());
     }
 }
 
 std::unique_ptr<Library> Library::inMemory()
 {
-    std::unique_ptr<Library> library(new Library({}, SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE));
+    std::unique_ptr<Library> library(new Library({}, std::nullopt));
+    library->prepare();
+    return library;
+}
+
+std::unique_ptr<Library> Library::copyOf(const fs::path& file)
+{
+    std::unique_ptr<Library> library(new Library({}, std::nullopt));
+    try {
+        SQLite::Database source(file.string(), SQLite::OPEN_READONLY, waitForOthers);
+        SQLite::Backup copy(library->database_, source);
+        while (copy.executeStep() != SQLITE_DONE) {
+        }
+    } catch (const SQLite::Exception& fault) {
+        refuse(file, fault.what());
+    }
     library->prepare();
     return library;
 }
 
 void Library::prepare()
 {
-    database_.exec("PRAGMA journal_mode = WAL");
+    if (!file_.empty())
+        database_.exec("PRAGMA journal_mode = WAL");
     database_.exec("PRAGMA synchronous = FULL"); // a change that was told done survives a power cut
     database_.exec("PRAGMA foreign_keys = ON");
+    migrate();
+}
+
+void Library::migrate()
+{
     const int version = database_.execAndGet("PRAGMA user_version").getInt();
     const int newest = static_cast<int>(migrations().size());
     if (version > newest)
@@ -61,23 +106,45 @@ void Library::prepare()
                                   "use the newer program",
                                   version, newest));
     if (version > 0 && version < newest)
-        backUp();
-    for (int step = version; step < newest; ++step) {
-        SQLite::Transaction transaction(database_);
-        database_.exec(migrations()[static_cast<std::size_t>(step)]);
-        database_.exec(fmt::format("PRAGMA user_version = {}", step + 1));
-        transaction.commit();
-    }
-    if (file_.empty())
-        return;
-    if (isBackupDue(file_))
-        backUp();
+        backUp("migration");
+    for (int step = version; step < newest; ++step)
+        inTransaction([&] {
+            database_.exec(migrations()[static_cast<std::size_t>(step)]);
+            database_.exec(fmt::format("PRAGMA user_version = {}", step + 1));
+        });
 }
 
-void Library::backUp()
+std::int64_t Library::reserveIds(std::int64_t count)
+{
+    std::int64_t first = 0;
+    inTransaction([&] {
+        first = database_.execAndGet("SELECT value FROM next_id").getInt64();
+        execute("UPDATE next_id SET value = value + ?", count);
+    });
+    return first;
+}
+
+fs::path Library::setAside(std::string_view what, const std::string& text) const
+{
+    if (file_.empty())
+        return {};
+    const fs::path folder = file_.string() + ".unreadable";
+    fs::create_directories(folder);
+    for (int number = 1;; ++number) {
+        fs::path place = folder / fmt::format("{}-{}.toml", what, number);
+        if (!fs::exists(place)) {
+            storage::writeWhole(place, text);
+            return place;
+        }
+        if (storage::readWhole(place) == text)
+            return place;
+    }
+}
+
+void Library::backUp(std::string_view why)
 {
     if (!file_.empty())
-        writeBackup(database_, file_);
+        writeBackup(database_, file_, why);
 }
 
 } // namespace sieve::library

@@ -1,127 +1,173 @@
 #include "core/library/lists.h"
 
+#include "core/library/library.h"
+
 #include <algorithm>
 
 namespace sieve::library {
 
 namespace {
 
-std::vector<watchlists::Entry> loadEntries(SQLite::Database& database, std::int64_t list)
+using watchlists::Entry;
+using watchlists::FormerEntry;
+using watchlists::Watchlist;
+using Lists = std::span<const Shared<Watchlist>>;
+
+void bindPrice(SQLite::Statement& statement, int at, double price)
 {
-    std::vector<watchlists::Entry> entries;
-    SQLite::Statement query(database, "SELECT symbol, added_on, price_then, reason, source "
-                                      "FROM watchlist_entry WHERE watchlist = ? ORDER BY position");
-    query.bind(1, list);
-    while (query.executeStep())
-        entries.push_back({query.getColumn(0).getString(),
-                           Day::fromSerial(query.getColumn(1).getInt()),
-                           query.isColumnNull(2) ? missing : query.getColumn(2).getDouble(),
-                           query.getColumn(3).getString(), query.getColumn(4).getString()});
-    return entries;
+    if (isMissing(price))
+        statement.bind(at); // NULL
+    else
+        statement.bind(at, price);
 }
 
-void insertEntries(SQLite::Database& database, const watchlists::Watchlist& list)
+double priceIn(SQLite::Statement& row, int at)
 {
-    SQLite::Statement insert(
-        database, "INSERT INTO watchlist_entry (watchlist, symbol, added_on, price_then, "
-                  "reason, source, position) VALUES (?, ?, ?, ?, ?, ?, ?)");
+    return row.isColumnNull(at) ? missing : row.getColumn(at).getDouble();
+}
+
+Entry entryIn(SQLite::Statement& row)
+{
+    return {row.getColumn(0).getString(), Day::fromSerial(row.getColumn(1).getInt()),
+            priceIn(row, 2), row.getColumn(3).getString(), row.getColumn(4).getString()};
+}
+
+void bindEntry(SQLite::Statement& insert, std::int64_t list, int position, const Entry& entry)
+{
+    insert.bind(1, list);
+    insert.bind(2, position);
+    insert.bind(3, entry.symbol);
+    insert.bind(4, entry.addedOn.serial());
+    bindPrice(insert, 5, entry.priceThen);
+    insert.bind(6, entry.reason);
+    insert.bind(7, entry.source);
+}
+
+/// All lists' entries by one statement, which is ordered by list: `add(list, row)` for each.
+template <class Add> void eachRow(Library& library, const char* select, Add add)
+{
+    SQLite::Statement query(library.database(), select);
+    while (query.executeStep())
+        add(query);
+}
+
+void writeEntries(Library& library, const Watchlist& list)
+{
+    for (const char* clear :
+         {"DELETE FROM entry WHERE watchlist = ?", "DELETE FROM former_entry WHERE watchlist = ?"})
+        library.execute(clear, list.id);
     int position = 0;
-    for (const watchlists::Entry& entry : list.entries) {
-        insert.reset();
-        insert.bind(1, list.id);
-        insert.bind(2, entry.symbol);
-        insert.bind(3, entry.addedOn.serial());
-        if (isMissing(entry.priceThen))
-            insert.bind(4);
-        else
-            insert.bind(4, entry.priceThen);
-        insert.bind(5, entry.reason);
-        insert.bind(6, entry.source);
-        insert.bind(7, position++);
+    SQLite::Statement insert(library.database(), "INSERT INTO entry VALUES (?, ?, ?, ?, ?, ?, ?)");
+    for (const Entry& entry : list.entries) {
+        bindEntry(insert, list.id, position++, entry);
         insert.exec();
+        insert.reset();
     }
+    position = 0;
+    SQLite::Statement remember(library.database(),
+                               "INSERT INTO former_entry VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    for (const FormerEntry& former : list.former) {
+        bindEntry(remember, list.id, position++, former.entry);
+        remember.bind(8, former.leftOn.serial());
+        bindPrice(remember, 9, former.priceLeft);
+        remember.bind(10, former.reasonLeft);
+        remember.exec();
+        remember.reset();
+    }
+}
+
+const Shared<Watchlist>* listIn(Lists lists, std::int64_t id)
+{
+    const auto place =
+        std::ranges::find_if(lists, [id](const auto& list) { return list->id == id; });
+    return place == lists.end() ? nullptr : &*place;
 }
 
 } // namespace
 
-std::vector<watchlists::Watchlist> loadLists(Library& library)
+std::vector<Shared<Watchlist>> loadLists(Library& library)
 {
-    std::vector<watchlists::Watchlist> lists;
-    SQLite::Statement query(library.database(), "SELECT id, name FROM watchlist ORDER BY position");
-    while (query.executeStep()) {
-        const std::int64_t id = query.getColumn(0).getInt64();
-        lists.push_back({id, query.getColumn(1).getString(), loadEntries(library.database(), id)});
-    }
-    return lists;
+    std::vector<Watchlist> lists;
+    eachRow(library, "SELECT id, name FROM watchlist ORDER BY position, id", [&](auto& row) {
+        lists.push_back({row.getColumn(0).getInt64(), row.getColumn(1).getString(), {}, {}});
+    });
+    std::map<std::int64_t, Watchlist*> byId;
+    for (Watchlist& list : lists)
+        byId[list.id] = &list;
+    eachRow(
+        library,
+        "SELECT symbol, added_on, price_then, reason, source, watchlist FROM entry "
+        "ORDER BY watchlist, position",
+        [&](auto& row) { byId.at(row.getColumn(5).getInt64())->entries.push_back(entryIn(row)); });
+    eachRow(library,
+            "SELECT symbol, added_on, price_then, reason, source, watchlist, left_on, price_left, "
+            "reason_left FROM former_entry ORDER BY watchlist, position",
+            [&](auto& row) {
+                byId.at(row.getColumn(5).getInt64())
+                    ->former.push_back({entryIn(row), Day::fromSerial(row.getColumn(6).getInt()),
+                                        priceIn(row, 7), row.getColumn(8).getString()});
+            });
+    return {std::make_move_iterator(lists.begin()), std::make_move_iterator(lists.end())};
 }
 
 watchlists::Tray loadTray(Library& library)
 {
     std::vector<watchlists::Card> cards;
-    SQLite::Statement query(library.database(),
-                            "SELECT symbol, mark, source FROM tray_card ORDER BY position");
-    while (query.executeStep())
-        cards.push_back(
-            {query.getColumn(0).getString(),
-             watchlists::markNamed(query.getColumn(1).getString()).value_or(watchlists::Mark::Open),
-             query.getColumn(2).getString()});
+    eachRow(library, "SELECT symbol, taken_on, mark, source, reason FROM card ORDER BY position",
+            [&](auto& row) {
+                cards.push_back({row.getColumn(0).getString(),
+                                 Day::fromSerial(row.getColumn(1).getInt()),
+                                 watchlists::markNamed(row.getColumn(2).getString())
+                                     .value_or(watchlists::Mark::Open),
+                                 row.getColumn(3).getString(), row.getColumn(4).getString()});
+            });
     return watchlists::Tray(std::move(cards));
 }
 
-void saveList(Library& library, const watchlists::Watchlist& list)
+void saveLists(Library& library, Lists before, Lists after)
 {
-    SQLite::Transaction transaction(library.database());
-    SQLite::Statement upsert(library.database(),
-                             "INSERT INTO watchlist (id, name, position) VALUES "
-                             "(?, ?, (SELECT coalesce(max(position), 0) + 1 FROM watchlist)) "
-                             "ON CONFLICT (id) DO UPDATE SET name = excluded.name");
-    upsert.bind(1, list.id);
-    upsert.bind(2, list.name);
-    upsert.exec();
-    SQLite::Statement clear(library.database(), "DELETE FROM watchlist_entry WHERE watchlist = ?");
-    clear.bind(1, list.id);
-    clear.exec();
-    insertEntries(library.database(), list);
-    transaction.commit();
-}
-
-void removeList(Library& library, std::int64_t list)
-{
-    SQLite::Statement remove(library.database(), "DELETE FROM watchlist WHERE id = ?");
-    remove.bind(1, list);
-    remove.exec();
-}
-
-void saveChanges(Library& library, const std::vector<watchlists::Watchlist>& before,
-                 const std::vector<watchlists::Watchlist>& after)
-{
-    const auto has = [](const std::vector<watchlists::Watchlist>& lists, std::int64_t id) {
-        return std::ranges::find(lists, id, &watchlists::Watchlist::id) != lists.end();
-    };
-    for (const watchlists::Watchlist& list : before)
-        if (!has(after, list.id))
-            removeList(library, list.id);
-    for (const watchlists::Watchlist& list : after)
-        if (std::ranges::find(before, list) == before.end())
-            saveList(library, list);
+    for (const auto& list : before)
+        if (!listIn(after, list->id))
+            library.execute("DELETE FROM watchlist WHERE id = ?", list->id);
+    // Names may go round among the lists; each is free before it is given anew.
+    for (const auto& list : after)
+        if (const auto* former = listIn(before, list->id); former && (*former)->name != list->name)
+            library.execute("UPDATE watchlist SET name = char(1) || id WHERE id = ?", list->id);
+    SQLite::Statement write(library.database(),
+                            "INSERT INTO watchlist (id, name, position) VALUES (?, ?, ?) ON "
+                            "CONFLICT (id) DO UPDATE SET name = excluded.name, "
+                            "position = excluded.position");
+    for (std::size_t place = 0; place < after.size(); ++place) {
+        const Shared<Watchlist>& list = after[place];
+        const Shared<Watchlist>* former = listIn(before, list->id);
+        const bool isSame = former && *former == list;
+        if (isSame && place < before.size() && before[place]->id == list->id)
+            continue;
+        write.bind(1, list->id);
+        write.bind(2, list->name);
+        write.bind(3, static_cast<int>(place));
+        write.exec();
+        write.reset();
+        if (!isSame)
+            writeEntries(library, *list);
+    }
 }
 
 void saveTray(Library& library, const watchlists::Tray& tray)
 {
-    SQLite::Transaction transaction(library.database());
-    library.database().exec("DELETE FROM tray_card");
-    SQLite::Statement insert(library.database(), "INSERT INTO tray_card (symbol, mark, source, "
-                                                 "position) VALUES (?, ?, ?, ?)");
+    library.database().exec("DELETE FROM card");
+    SQLite::Statement insert(library.database(), "INSERT INTO card VALUES (?, ?, ?, ?, ?, ?)");
     int position = 0;
     for (const watchlists::Card& card : tray.cards()) {
-        insert.reset();
-        insert.bind(1, card.symbol);
-        insert.bind(2, std::string(watchlists::markName(card.mark)));
-        insert.bind(3, card.source);
-        insert.bind(4, position++);
+        insert.bind(1, position++);
+        insert.bind(2, card.symbol);
+        insert.bind(3, card.takenOn.serial());
+        insert.bind(4, std::string(watchlists::markName(card.mark)));
+        insert.bind(5, card.source);
+        insert.bind(6, card.reason);
         insert.exec();
+        insert.reset();
     }
-    transaction.commit();
 }
 
 } // namespace sieve::library

@@ -1,5 +1,9 @@
 #include "core/library/own_fields.h"
 
+#include "core/library/library.h"
+
+#include <algorithm>
+
 namespace sieve::library {
 
 LoadedFields loadOwnFields(Library& library)
@@ -32,26 +36,28 @@ LoadedFields loadOwnFields(Library& library)
     return loaded;
 }
 
-void saveOwnFields(Library& library, const language::OwnFields& fields,
-                   const std::vector<std::string>& removed)
+void saveOwnFields(Library& library, const language::OwnFields& before,
+                   const language::OwnFields& after)
 {
-    SQLite::Transaction transaction(library.database());
-    SQLite::Statement remove(library.database(), "DELETE FROM own_field WHERE name = ?");
-    for (const std::string& name : removed) {
-        remove.bind(1, name);
-        remove.exec();
-        remove.reset();
+    const auto has = [](const language::OwnFields& fields, const std::string& name) {
+        return std::ranges::find(fields.fields(), name, &language::Field::name) !=
+               fields.fields().end();
+    };
+    for (const language::Field& field : before.fields())
+        if (!has(after, field.name))
+            library.execute("DELETE FROM own_field WHERE name = ?", field.name);
+    for (const language::Field& field : after.fields()) {
+        if (!has(before, field.name)) { // one that could not be read may bear the name
+            SQLite::Statement other(library.database(),
+                                    "SELECT toml FROM own_field WHERE name = ?");
+            other.bind(1, field.name);
+            if (other.executeStep())
+                library.setAside("own_field", other.getColumn(0).getString());
+        }
+        library.execute("INSERT INTO own_field (name, toml) VALUES (?, ?) ON CONFLICT (name) "
+                        "DO UPDATE SET toml = excluded.toml",
+                        field.name, toToml(field));
     }
-    SQLite::Statement write(library.database(),
-                            "INSERT INTO own_field (name, toml) VALUES (?, ?) ON CONFLICT (name) "
-                            "DO UPDATE SET toml = excluded.toml");
-    for (const language::Field& field : fields.fields()) {
-        write.bind(1, field.name);
-        write.bind(2, toToml(field));
-        write.exec();
-        write.reset();
-    }
-    transaction.commit();
 }
 
 } // namespace sieve::library

@@ -53,6 +53,68 @@ CREATE TABLE screen_version (
 CREATE INDEX screen_version_of ON screen_version (screen, number);
 INSERT INTO screen_version (screen, toml, saved_at) SELECT name, toml, changed_at FROM screen;
 )sql",
+    // Who left a list, and a stock's symbol with its day. Screens get an identity of their own.
+    R"sql(
+CREATE TABLE next_id (value INTEGER NOT NULL);
+INSERT INTO next_id SELECT 1 + coalesce(max(id), 0) FROM watchlist;
+
+CREATE TABLE entry (
+    watchlist INTEGER NOT NULL REFERENCES watchlist (id) ON DELETE CASCADE,
+    position INTEGER NOT NULL,
+    symbol TEXT NOT NULL,
+    added_on INTEGER NOT NULL,
+    price_then REAL,
+    reason TEXT NOT NULL,
+    source TEXT NOT NULL,
+    PRIMARY KEY (watchlist, position)
+) WITHOUT ROWID;
+INSERT INTO entry SELECT watchlist, row_number() OVER (PARTITION BY watchlist ORDER BY position) - 1,
+    symbol, added_on, price_then, reason, source FROM watchlist_entry;
+DROP TABLE watchlist_entry;
+
+CREATE TABLE former_entry (
+    watchlist INTEGER NOT NULL REFERENCES watchlist (id) ON DELETE CASCADE,
+    position INTEGER NOT NULL,
+    symbol TEXT NOT NULL,
+    added_on INTEGER NOT NULL,
+    price_then REAL,
+    reason TEXT NOT NULL,
+    source TEXT NOT NULL,
+    left_on INTEGER NOT NULL,
+    price_left REAL,
+    reason_left TEXT NOT NULL,
+    PRIMARY KEY (watchlist, position)
+) WITHOUT ROWID;
+
+CREATE TABLE card (
+    position INTEGER PRIMARY KEY,
+    symbol TEXT NOT NULL,
+    taken_on INTEGER NOT NULL,
+    mark TEXT NOT NULL,
+    source TEXT NOT NULL,
+    reason TEXT NOT NULL
+);
+INSERT INTO card SELECT row_number() OVER (ORDER BY position) - 1, symbol,
+    CAST(julianday('now') - 2440587.5 AS INTEGER), mark, source, '' FROM tray_card;
+DROP TABLE tray_card;
+
+CREATE TABLE kept_screen (
+    id INTEGER PRIMARY KEY,
+    name TEXT NOT NULL UNIQUE,
+    toml TEXT NOT NULL,
+    changed_at TEXT NOT NULL DEFAULT (datetime('now'))
+);
+INSERT INTO kept_screen SELECT (SELECT value FROM next_id) + row_number() OVER (ORDER BY name),
+    name, toml, changed_at FROM screen;
+UPDATE next_id SET value = value + 1 + (SELECT count(*) FROM screen);
+DROP TABLE screen;
+ALTER TABLE kept_screen RENAME TO screen;
+
+CREATE TABLE draft (
+    name TEXT PRIMARY KEY,
+    toml TEXT NOT NULL
+) WITHOUT ROWID;
+)sql",
 };
 
 } // namespace

@@ -1,5 +1,8 @@
 #include "core/library/screens.h"
 
+#include "core/library/library.h"
+
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace sieve::library {
@@ -13,71 +16,93 @@ void addVersion(Library& library, const std::string& name, const std::string& to
     last.bind(1, name);
     if (last.executeStep() && last.getColumn(0).getString() == toml)
         return;
-    SQLite::Statement write(library.database(),
-                            "INSERT INTO screen_version (screen, toml) VALUES (?, ?)");
-    write.bind(1, name);
-    write.bind(2, toml);
-    write.exec();
+    library.execute("INSERT INTO screen_version (screen, toml) VALUES (?, ?)", name, toml);
 }
 
-void writeScreen(Library& library, const screens::Screen& screen)
+const Shared<KeptScreen>* screenIn(std::span<const Shared<KeptScreen>> screens, std::int64_t id)
 {
-    const std::string toml = toToml(screen);
-    SQLite::Statement write(library.database(),
-                            "INSERT INTO screen (name, toml) VALUES (?, ?) ON CONFLICT (name) DO "
-                            "UPDATE SET toml = excluded.toml, changed_at = datetime('now')");
-    write.bind(1, screen.name);
-    write.bind(2, toml);
-    write.exec();
-    addVersion(library, screen.name, toml);
+    const auto place =
+        std::ranges::find_if(screens, [id](const auto& each) { return each->id == id; });
+    return place == screens.end() ? nullptr : &*place;
+}
+
+/// A row of that name that could not be read gives way, and is kept as a file.
+void setUnreadableAside(Library& library, const KeptScreen& screen)
+{
+    SQLite::Statement other(library.database(),
+                            "SELECT id, toml FROM screen WHERE name = ? AND id <> ?");
+    other.bind(1, screen.screen.name);
+    other.bind(2, screen.id);
+    if (!other.executeStep())
+        return;
+    library.setAside("screen", other.getColumn(1).getString());
+    const std::int64_t id = other.getColumn(0).getInt64();
+    other.reset();
+    library.execute("DELETE FROM screen WHERE id = ?", id);
+}
+
+LoadedScreens screensIn(SQLite::Statement query)
+{
+    LoadedScreens loaded;
+    while (query.executeStep()) {
+        Result<screens::Screen> screen = screens::screenFromToml(query.getColumn(2).getString());
+        if (screen) {
+            loaded.screens.push_back(KeptScreen{query.getColumn(0).getInt64(), *std::move(screen)});
+            continue;
+        }
+        LocatedError problem = screen.error();
+        problem.problem =
+            fmt::format("screen “{}”: {}", query.getColumn(1).getString(), problem.problem);
+        loaded.problems.push_back(std::move(problem));
+    }
+    return loaded;
 }
 
 } // namespace
 
 LoadedScreens loadScreens(Library& library)
 {
-    LoadedScreens loaded;
-    SQLite::Statement query(library.database(), "SELECT name, toml FROM screen ORDER BY name");
-    while (query.executeStep()) {
-        Result<screens::Screen> screen = screens::screenFromToml(query.getColumn(1).getString());
-        if (screen) {
-            loaded.screens.push_back(*std::move(screen));
-            continue;
+    return screensIn({library.database(), "SELECT id, name, toml FROM screen ORDER BY name"});
+}
+
+LoadedScreens loadDrafts(Library& library)
+{
+    return screensIn({library.database(), "SELECT 0, name, toml FROM draft ORDER BY name"});
+}
+
+void saveScreens(Library& library, std::span<const Shared<KeptScreen>> before,
+                 std::span<const Shared<KeptScreen>> after)
+{
+    for (const auto& screen : before)
+        if (!screenIn(after, screen->id))
+            library.execute("DELETE FROM screen WHERE id = ?", screen->id);
+    // Names may go round among the screens; each is free before it is given anew.
+    for (const auto& screen : after)
+        if (const auto* former = screenIn(before, screen->id);
+            former && (*former)->screen.name != screen->screen.name) {
+            library.execute("UPDATE screen SET name = char(1) || id WHERE id = ?", screen->id);
+            library.execute("UPDATE screen_version SET screen = ? WHERE screen = ?",
+                            screen->screen.name, (*former)->screen.name);
         }
-        LocatedError problem = screen.error();
-        problem.problem =
-            fmt::format("screen “{}”: {}", query.getColumn(0).getString(), problem.problem);
-        loaded.problems.push_back(std::move(problem));
+    for (const auto& screen : after) {
+        const auto* former = screenIn(before, screen->id);
+        if (former && *former == screen)
+            continue;
+        setUnreadableAside(library, *screen);
+        const std::string toml = toToml(screen->screen);
+        library.execute("INSERT INTO screen (id, name, toml) VALUES (?, ?, ?) ON CONFLICT (id) DO "
+                        "UPDATE SET name = excluded.name, toml = excluded.toml, "
+                        "changed_at = datetime('now')",
+                        screen->id, screen->screen.name, toml);
+        addVersion(library, screen->screen.name, toml);
     }
-    return loaded;
 }
 
-void saveScreen(Library& library, const screens::Screen& screen)
+void saveDrafts(Library& library, std::span<const Shared<screens::Screen>> drafts)
 {
-    SQLite::Transaction transaction(library.database());
-    writeScreen(library, screen);
-    transaction.commit();
-}
-
-void renameScreen(Library& library, const std::string& from, const screens::Screen& renamed)
-{
-    SQLite::Transaction transaction(library.database());
-    for (const char* change : {"UPDATE screen SET name = ? WHERE name = ?",
-                               "UPDATE screen_version SET screen = ? WHERE screen = ?"}) {
-        SQLite::Statement rename(library.database(), change);
-        rename.bind(1, renamed.name);
-        rename.bind(2, from);
-        rename.exec();
-    }
-    writeScreen(library, renamed);
-    transaction.commit();
-}
-
-void removeScreen(Library& library, const std::string& name)
-{
-    SQLite::Statement remove(library.database(), "DELETE FROM screen WHERE name = ?");
-    remove.bind(1, name);
-    remove.exec();
+    library.database().exec("DELETE FROM draft");
+    for (const auto& draft : drafts)
+        library.execute("INSERT INTO draft VALUES (?, ?)", draft->name, toToml(*draft));
 }
 
 std::vector<ScreenVersion> versionsOf(Library& library, const std::string& name)

@@ -1,27 +1,31 @@
 #pragma once
 
-#include "core/library/library.h"
-#include "core/screens/screen.h"
+#include "core/base/result.h"
+#include "core/library/work.h"
 
+#include <span>
 #include <string>
 #include <vector>
 
 namespace sieve::library {
 
+class Library;
+
 /// The person's own screens in the library, by name. One that no longer reads as a screen stays in
 /// the library; `problems` tells of it.
 struct LoadedScreens {
-    std::vector<screens::Screen> screens;
+    std::vector<Shared<KeptScreen>> screens;
     std::vector<LocatedError> problems; ///< beginning with the screen's name
 };
 LoadedScreens loadScreens(Library& library);
+LoadedScreens loadDrafts(Library& library); ///< ids of 0
 
-/// Over one of the same name. What differs from its last version becomes a version of its own.
-void saveScreen(Library& library, const screens::Screen& screen);
-/// Gives a screen another name, with its versions. The new name must be free.
-void renameScreen(Library& library, const std::string& from, const screens::Screen& renamed);
-/// Takes it out of the person's screens; its versions stay.
-void removeScreen(Library& library, const std::string& name);
+/// Brings the library from the screens `before` to the screens `after`, inside the caller's
+/// transaction. What a changed screen is now becomes a version of its own; versions follow a new
+/// name, and stay when their screen goes.
+void saveScreens(Library& library, std::span<const Shared<KeptScreen>> before,
+                 std::span<const Shared<KeptScreen>> after);
+void saveDrafts(Library& library, std::span<const Shared<screens::Screen>> drafts);
 
 /// A screen as it was saved once.
 struct ScreenVersion {

@@ -130,8 +130,10 @@ Market::Market(MarketParts parts)
         setBars(listings_.size() - 1, bars);
     }
     for (std::size_t i = 0; i < listings_.size(); ++i)
-        for (const FormerSymbol& former : listings_[i].instrument.formerSymbols)
+        for (const FormerSymbol& former : listings_[i].instrument.formerSymbols) {
             bySymbol_.emplace(former.symbol, i); // a symbol that somebody bears now stays his
+            byFormerSymbol_.emplace(former.symbol, i);
+        }
 }
 
 Market::Market(const MarketPtr& past, std::span<const LiveBar> bars) : Market(*past)
@@ -187,6 +189,15 @@ std::optional<std::size_t> Market::find(std::string_view symbol) const
 {
     const auto found = bySymbol_.find(symbol);
     return found == bySymbol_.end() ? std::nullopt : std::optional(found->second);
+}
+
+std::optional<std::size_t> Market::find(std::string_view symbol, Day day) const
+{
+    const auto [first, last] = byFormerSymbol_.equal_range(symbol);
+    for (auto former = first; former != last; ++former)
+        if (symbolOn(instrument(former->second), day) == symbol)
+            return former->second;
+    return find(symbol);
 }
 
 std::uint32_t Market::text(std::size_t at, TextField field) const

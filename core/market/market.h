@@ -125,6 +125,9 @@ public:
     bool isLive() const { return isLive_; }               ///< the newest session still runs
     /// By the newest symbol; failing that, by a former one.
     std::optional<std::size_t> find(std::string_view symbol) const;
+    /// Who bore the symbol on that day. When nobody did, as find(symbol): a symbol may be kept with
+    /// a day on which its bearer was not listed yet.
+    std::optional<std::size_t> find(std::string_view symbol, Day day) const;
 
     const Tenure& tenure(std::size_t at) const { return tenures_.at(at); }
     bool isIndex(std::size_t at) const { return tenures_.at(at).isIndex; } ///< and so no stock
@@ -177,6 +180,7 @@ private:
     std::vector<Tenure> tenures_;
     std::array<std::vector<std::uint32_t>, textFieldCount> textNumbers_; ///< by field, instrument
     std::map<std::string, std::size_t, std::less<>> bySymbol_;
+    std::multimap<std::string, std::size_t, std::less<>> byFormerSymbol_;
     std::vector<Day> sessions_;
     TextTable texts_;
     bool isLive_ = false;

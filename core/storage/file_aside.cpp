@@ -102,6 +102,19 @@ void FileAside::takePlace()
         errno = fault;
         fail();
     }
+    makeDurable(std::filesystem::absolute(place_).parent_path());
+}
+
+void makeDurable(const std::filesystem::path& path)
+{
+    const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
+    // Some file systems cannot sync a folder, which they say by EINVAL.
+    const bool isDone = descriptor >= 0 && (::fsync(descriptor) == 0 || errno == EINVAL);
+    const int fault = errno;
+    if (descriptor >= 0)
+        ::close(descriptor);
+    if (!isDone)
+        throw std::system_error(fault, std::generic_category(), path.string());
 }
 
 std::string readWhole(const std::filesystem::path& path)

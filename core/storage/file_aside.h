@@ -39,6 +39,10 @@ private:
     std::string buffer_;
 };
 
+/// Returns when a file's bytes, or the names in a folder, are on the disk.
+/// Errors: std::system_error with the path.
+void makeDurable(const std::filesystem::path& path);
+
 /// Writes a whole small file so.
 void writeWhole(const std::filesystem::path& place, std::string_view text);
 

@@ -35,22 +35,15 @@ TrayCounts Tray::counts() const
     return {count(Mark::Open), count(Mark::Kept), count(Mark::Dropped), count(Mark::Later)};
 }
 
-void Tray::fill(const std::vector<std::string>& symbols, const std::string& source)
+void Tray::add(const std::vector<Card>& cards)
 {
-    std::vector<Card> cards;
-    for (const std::string& symbol : symbols) {
-        const auto known = find(symbol);
-        cards.push_back({symbol, known ? cards_[*known].mark : Mark::Open, source});
-    }
-    cards_ = std::move(cards);
+    cards_.insert(cards_.end(), cards.begin(), cards.end());
 }
 
-std::optional<std::size_t> Tray::find(std::string_view symbol) const
+void Tray::mark(std::size_t place, Mark mark, const std::string& reason)
 {
-    const auto found = std::ranges::find(cards_, symbol, &Card::symbol);
-    if (found == cards_.end())
-        return std::nullopt;
-    return static_cast<std::size_t>(found - cards_.begin());
+    cards_.at(place).mark = mark;
+    cards_.at(place).reason = reason;
 }
 
 std::optional<std::size_t> Tray::nextUndecided(std::size_t place) const
@@ -61,13 +54,6 @@ std::optional<std::size_t> Tray::nextUndecided(std::size_t place) const
                 cards_[next].mark == wanted && next != place)
                 return next;
     return std::nullopt;
-}
-
-void Tray::add(const std::vector<std::string>& symbols, const std::string& source)
-{
-    for (const std::string& symbol : symbols)
-        if (!find(symbol))
-            cards_.push_back({symbol, Mark::Open, source});
 }
 
 } // namespace sieve::watchlists

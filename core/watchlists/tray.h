@@ -1,5 +1,7 @@
 #pragma once
 
+#include "core/base/day.h"
+
 #include <cstddef>
 #include <optional>
 #include <string>
@@ -15,9 +17,11 @@ std::string_view markName(Mark mark); ///< "open", "kept", "dropped", "later"
 std::optional<Mark> markNamed(std::string_view name);
 
 struct Card {
-    std::string symbol;
+    std::string symbol; ///< that the stock bore on the day on which it was taken in hand
+    Day takenOn = Day::fromSerial(0); ///< the as-of day of that
     Mark mark = Mark::Open;
-    std::string source; ///< the screen it came from
+    std::string source = {}; ///< the screen it came from
+    std::string reason = {}; ///< why it was kept, dropped or set aside
 
     friend bool operator==(const Card&, const Card&) = default;
 };
@@ -39,14 +43,9 @@ public:
     bool isEmpty() const { return cards_.empty(); }
     TrayCounts counts() const;
 
-    /// Puts these in hand in place of the former ones. A candidate that was in hand before keeps
-    /// its mark.
-    void fill(const std::vector<std::string>& symbols, const std::string& source);
-    /// Puts those that are not in hand behind the others.
-    void add(const std::vector<std::string>& symbols, const std::string& source);
+    void add(const std::vector<Card>& cards); ///< behind the others
     void clear() { cards_.clear(); }
-    std::optional<std::size_t> find(std::string_view symbol) const;
-    void mark(std::size_t place, Mark mark) { cards_.at(place).mark = mark; }
+    void mark(std::size_t place, Mark mark, const std::string& reason);
     /// The next candidate after `place`, going round, on which nothing is decided yet; those set
     /// aside for later come last. Empty when all are decided.
     std::optional<std::size_t> nextUndecided(std::size_t place) const;

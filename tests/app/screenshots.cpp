@@ -119,11 +119,11 @@ void takeSift(const QDir& folder)
     evidence->setCurrentIndex(0);
     bench.desk->work().edit(QStringLiteral("columns"), [](sieve::app::Work& work) {
         const auto& set = sieve::screens::readyColumnSets()[1];
-        work.screen.columns = set.columns;
-        work.screen.cells = set.cells;
-        work.screen.columns.push_back("average_50");
-        work.screen.cells["average_50"] = sieve::language::CellGraphic::Line;
-        work.screen.cells["day_change"] = sieve::language::CellGraphic::Sign;
+        work.screen.edit().columns = set.columns;
+        work.screen.edit().cells = set.cells;
+        work.screen.edit().columns.push_back("average_50");
+        work.screen.edit().cells["average_50"] = sieve::language::CellGraphic::Line;
+        work.screen.edit().cells["day_change"] = sieve::language::CellGraphic::Sign;
     });
     bench.settle();
     QTest::qWait(300);
@@ -140,7 +140,7 @@ void takeScreens(const QDir& folder)
     const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
     sieve::app::ScreenShelf& shelf = bench.desk->screenShelf();
     for (const sieve::screens::Screen& ready : sieve::screens::starterScreens())
-        if (ready.name.starts_with("C") || ready.name == bench.desk->work().now().screen.name) {
+        if (ready.name.starts_with("C") || ready.name == bench.desk->work().now().screen->name) {
             sieve::screens::Screen screen = ready;
             const bool isTrend = !screen.tags.empty() && screen.tags[0] == "trend";
             screen.name = "My " + screen.name;
@@ -185,7 +185,7 @@ void takeOwnField(const QDir& folder)
         field.family = "Own";
         field.meaning = "For what it moves in a day, how far it came in half a year";
         field.unit = sieve::Unit::Ratio;
-        bench.desk->fieldShelf().put(field);
+        bench.desk->fieldShelf().put({}, field);
     };
     put("calm_rise", "Calm rise", "change(close, 126) / (atr(14) / close)");
     put("growth_multiple", "Multiple for its growth", "price_to_earnings / (100 * eps_growth)");
@@ -253,9 +253,9 @@ void takeHands(const QDir& folder)
         set.columns, set.cells, bench.desk->fieldShelf().all()->vocabulary(), bench.window.get());
     during("hand_columns", [&] { chooser.exec(); });
     bench.desk->work().edit(QStringLiteral("screen"), [](sieve::app::Work& work) {
-        work.screen.criteria = {{"close > sma(close, 50)"}, {"rsi(close, 14) <= 52"},
-                                {"week_change <= -1%"},     {"relative_volume_20 >= 1.5"},
-                                {"eps_growth > 10%"},       {"strength_63 >= 80"}};
+        work.screen.edit().criteria = {{"close > sma(close, 50)"}, {"rsi(close, 14) <= 52"},
+                                       {"week_change <= -1%"},     {"relative_volume_20 >= 1.5"},
+                                       {"eps_growth > 10%"},       {"strength_63 >= 80"}};
     });
     take(bench, folder, "hand_none");
     auto* stack = bench.window->findChild<sieve::app::StackView*>();
@@ -317,10 +317,11 @@ void takeMarket(const QDir& folder)
     bench.settle();
     auto* tabs = bench.window->findChild<QTabWidget*>();
     bench.desk->work().edit(QStringLiteral("list"), [&](sieve::app::Work& work) {
-        work.lists = {{1, "Harbour", {}}};
+        work.lists = {sieve::test::listOf(1, "Harbour")};
         for (std::size_t i = 0; i < 30; ++i)
-            work.lists[0].entries.push_back({bench.desk->market().data().instrument(i * 7).symbol,
-                                             bench.desk->focus().day(), 1.0, "", ""});
+            work.lists[0].edit().entries.push_back(
+                {bench.desk->market().data().instrument(i * 7).symbol, bench.desk->focus().day(),
+                 1.0, "", ""});
     });
     for (const sieve::screens::Screen& screen : sieve::screens::starterScreens())
         if (screen.side == sieve::screens::ScreenSide::Long && screen.name < "D")

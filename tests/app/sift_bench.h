@@ -34,10 +34,10 @@ inline void sift(const WindowBench& bench, std::vector<screens::Criterion> crite
     bench.go("sift");
     bench.desk->work().edit(QStringLiteral("screen"), [&](Work& work) {
         work.screen = {};
-        work.screen.name = "Own";
-        work.screen.universe = "kind == \"share\"";
-        work.screen.criteria = std::move(criteria);
-        work.screen.columns = {"symbol", "close"};
+        work.screen.edit().name = "Own";
+        work.screen.edit().universe = "kind == \"share\"";
+        work.screen.edit().criteria = std::move(criteria);
+        work.screen.edit().columns = {"symbol", "close"};
     });
     bench.settle();
 }
@@ -55,7 +55,7 @@ inline Band* band(const WindowBench& bench, std::size_t at)
 
 inline std::string criterion(const WindowBench& bench, std::size_t at)
 {
-    return bench.desk->work().now().screen.criteria.at(at).text;
+    return bench.desk->work().now().screen->criteria.at(at).text;
 }
 
 /// A place on the line of a limit of the figure across: there a point of as much would stand.

@@ -181,4 +181,21 @@ public:
     std::unique_ptr<app::MainWindow> window;
 };
 
+/// A list as the library would hold it.
+inline Shared<watchlists::Watchlist> listOf(std::int64_t id, const std::string& name,
+                                            std::vector<watchlists::Entry> entries = {})
+{
+    return watchlists::Watchlist{id, name, std::move(entries), {}};
+}
+
+/// These symbols in hand since the as-of day.
+inline watchlists::Tray trayOf(const WindowBench& bench, const std::vector<std::string>& symbols,
+                               const std::string& source)
+{
+    watchlists::Tray tray;
+    for (const std::string& symbol : symbols)
+        tray.add({{symbol, bench.desk->focus().day(), watchlists::Mark::Open, source, {}}});
+    return tray;
+}
+
 } // namespace sieve::test

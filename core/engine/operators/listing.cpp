@@ -43,18 +43,22 @@ bool inIndex(Facts& facts)
     });
 }
 
-bool bearsSymbol(const market::Instrument& listing, const std::string& symbol)
+/// Whether a stay is this instrument's. Two may have borne its symbol, one after the other; the
+/// market is asked only where the symbol fits, since a list may be long.
+bool isStayOf(const Facts& facts, const ListMembers::Stay& stay)
 {
-    return listing.symbol == symbol ||
-           std::ranges::find(listing.formerSymbols, symbol, &market::FormerSymbol::symbol) !=
-               listing.formerSymbols.end();
+    const market::Instrument& own = facts.listing();
+    const bool fits = own.symbol == stay.symbol ||
+                      std::ranges::find(own.formerSymbols, stay.symbol,
+                                        &market::FormerSymbol::symbol) != own.formerSymbols.end();
+    return fits && facts.market.find(stay.symbol, stay.from) == facts.instrument;
 }
 
 bool onList(Facts& facts)
 {
     std::vector<const ListMembers::Stay*> own;
     for (const ListMembers::Stay& stay : facts.node.list->stays)
-        if (bearsSymbol(facts.listing(), stay.symbol))
+        if (isStayOf(facts, stay))
             own.push_back(&stay);
     return facts.eachDay([&](Day day) {
         const bool isOn = std::ranges::any_of(own, [day](const ListMembers::Stay* stay) {

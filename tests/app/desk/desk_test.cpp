@@ -20,16 +20,16 @@ TEST_CASE("Desk: each edit is one step back and forth, and what is kept follows"
         const QSignalSpy lists(&desk.work(), &Workbench::listsChanged);
         const QSignalSpy tray(&desk.work(), &Workbench::trayChanged);
         desk.work().edit(QStringLiteral("add"), [&](Work& work) {
-            work.lists.push_back({desk.work().newListId(), "One", {}});
+            work.lists.push_back(test::listOf(desk.work().newId(), "One"));
         });
         desk.work().edit(QStringLiteral("add"), [&](Work& work) {
-            work.lists.push_back({desk.work().newListId(), "Two", {}});
+            work.lists.push_back(test::listOf(desk.work().newId(), "Two"));
         });
         desk.work().edit(QStringLiteral("nothing"), [](Work&) {});
         CHECK(desk.work().undoStack().count() == 2); // what changes nothing is no step
         CHECK(lists.count() == 2);
         CHECK(tray.count() == 0); // only what changed is told
-        CHECK(desk.work().now().lists[1].id != desk.work().now().lists[0].id);
+        CHECK(desk.work().now().lists[1]->id != desk.work().now().lists[0]->id);
         desk.work().undoStack().undo();
         CHECK(desk.work().now().lists.size() == 1);
         desk.work().undoStack().undo();
@@ -40,7 +40,7 @@ TEST_CASE("Desk: each edit is one step back and forth, and what is kept follows"
     Desk again(file, test::marketsFolder());
     test::waitUntil([&] { return again.work().isLoaded(); }, "the library");
     REQUIRE(again.work().now().lists.size() == 1);
-    CHECK(again.work().now().lists[0].name == "One");
+    CHECK(again.work().now().lists[0]->name == "One");
 }
 
 TEST_CASE("Desk: screens are saved by name, replaced and removed", "[app]")
@@ -68,7 +68,7 @@ TEST_CASE("Desk: screens are saved by name, replaced and removed", "[app]")
         CHECK(desk.screenShelf().all()[1].keep == 7);
         CHECK(desk.settings().value("place") == "prove");
         CHECK(desk.settings().value("never set").empty());
-        desk.screenShelf().remove("Mine");
+        desk.screenShelf().remove({"Mine"});
     }
     Desk desk(file, test::marketsFolder());
     test::waitUntil([&] { return desk.work().isLoaded(); }, "the library");

@@ -45,7 +45,7 @@ TEST_CASE("Tray: a click selects a card, a double click goes to Weigh", "[app]")
     for (const std::size_t stock : {2U, 5U, 9U})
         symbols.push_back(bench.desk->market().data().instrument(stock).symbol);
     bench.desk->work().edit(QStringLiteral("fill"),
-                            [&](Work& work) { work.tray.fill(symbols, "test"); });
+                            [&](Work& work) { work.tray = test::trayOf(bench, symbols, "test"); });
     bench.settle();
     auto* cards = bench.find<TrayCards>(QStringLiteral("Candidates in hand"));
     QTest::mouseClick(cards, Qt::LeftButton, {}, cards->card(1).center());

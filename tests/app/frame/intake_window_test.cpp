@@ -109,7 +109,7 @@ TEST_CASE("Take in prices: every choice shows at once what it makes of the rows"
     CHECK(bench.desk->market().data().bars(1).close[0] == 1015.25);
 }
 
-TEST_CASE("Window: an update adds to the open market; what was open is remembered", "[app]")
+TEST_CASE("Window: an update adds to the open market, what was open is remembered", "[app]")
 {
     const OwnFolder own;
     const OwnFolder source;

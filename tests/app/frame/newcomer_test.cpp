@@ -76,7 +76,7 @@ std::pair<Band*, int> gripIn(const WindowBench& bench)
 
 void checkTwelveInHand(const WindowBench& bench)
 {
-    const auto& cards = bench.desk->work().now().tray.cards();
+    const auto& cards = bench.desk->work().now().tray->cards();
     REQUIRE(cards.size() == 12);
     CHECK(cards[0].source.starts_with(readyScreen));
     CHECK(bench.window->place(QStringLiteral("weigh"))->isVisible()); // to go through them
@@ -111,9 +111,9 @@ TEST_CASE("Newcomer: from the open market to twelve in hand with the mouse alone
     });
     click(bench.find<QToolButton>(QStringLiteral("Screen")));
     bench.settle();
-    REQUIRE(bench.desk->work().now().screen.name == readyScreen);
+    REQUIRE(bench.desk->work().now().screen->name == readyScreen);
 
-    const auto before = bench.desk->work().now().screen.criteria;
+    const auto before = bench.desk->work().now().screen->criteria;
     const auto [band, grip] = gripIn(bench);
     SpreadStrip& strip = band->strip();
     const QPoint to(grip > strip.width() / 2 ? grip - 40 : grip + 40, 5);
@@ -123,7 +123,7 @@ TEST_CASE("Newcomer: from the open market to twelve in hand with the mouse alone
     QApplication::sendEvent(&strip, &move); // offscreen, moves come without the button
     QTest::mouseRelease(&strip, Qt::LeftButton, {}, to);
     bench.settle();
-    CHECK_FALSE(bench.desk->work().now().screen.criteria == before);
+    CHECK_FALSE(bench.desk->work().now().screen->criteria == before);
     bench.desk->work().undoStack().undo(); // so that enough pass on this market
     bench.settle();
 
@@ -162,21 +162,21 @@ TEST_CASE("Newcomer: the same with keys alone", "[app]")
         QTest::keyClicks(QApplication::focusWidget(), QLatin1String(readyScreen));
         QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
     });
-    REQUIRE(bench.desk->work().now().screen.name == readyScreen);
+    REQUIRE(bench.desk->work().now().screen->name == readyScreen);
 
-    const auto before = bench.desk->work().now().screen.criteria;
-    for (int step = 0; step < 40 && bench.desk->work().now().screen.criteria == before; ++step) {
+    const auto before = bench.desk->work().now().screen->criteria;
+    for (int step = 0; step < 40 && bench.desk->work().now().screen->criteria == before; ++step) {
         press(Qt::Key_Up); // from line to line, upwards
         press(Qt::Key_Home);
-        for (int letter = 0; letter < 60 && bench.desk->work().now().screen.criteria == before;
+        for (int letter = 0; letter < 60 && bench.desk->work().now().screen->criteria == before;
              ++letter) {
             QTest::keyClick(QApplication::focusWidget(), Qt::Key_Up, Qt::ControlModifier);
             QTest::keyClick(QApplication::focusWidget(), Qt::Key_Right);
         }
         bench.settle();
     }
-    CHECK_FALSE(bench.desk->work().now().screen.criteria == before);
-    while (!(bench.desk->work().now().screen.criteria == before))
+    CHECK_FALSE(bench.desk->work().now().screen->criteria == before);
+    while (!(bench.desk->work().now().screen->criteria == before))
         bench.desk->work().undoStack().undo();
     bench.settle();
 

@@ -3,6 +3,7 @@
 #include "app/frame/keys_dialog.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
+#include "core/library/backups.h"
 #include "tests/app/opened.h"
 
 #include <QCalendarWidget>
@@ -158,17 +159,16 @@ TEST_CASE("Window: the tray is emptied by the menu, the library is backed up", "
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     bench.desk->work().edit(QStringLiteral("tray"), [&](Work& work) {
-        work.tray.add({bench.desk->market().data().instrument(2).symbol}, "test");
+        work.tray = test::trayOf(bench, {bench.desk->market().data().instrument(2).symbol}, "test");
     });
     take(bench, QStringLiteral("Edit"), QStringLiteral("Empty the tray"));
-    CHECK(bench.desk->work().now().tray.isEmpty());
+    CHECK(bench.desk->work().now().tray->isEmpty());
     take(bench, QStringLiteral("Edit"), QStringLiteral("Undo"));
-    CHECK(bench.desk->work().now().tray.cards().size() == 1);
-    const fs::path backup = own.path() / "library.sqlite.backup";
-    waitUntil([&] { return fs::exists(backup); }, "the backup of the day");
-    fs::remove(backup);
+    CHECK(bench.desk->work().now().tray->cards().size() == 1);
+    const auto backups = [&] { return library::backupsOf(own.path() / "library.sqlite").size(); };
+    waitUntil([&] { return backups() == 1; }, "the backup of the day");
     take(bench, QStringLiteral("File"), QStringLiteral("Back up the library now"));
-    waitUntil([&] { return fs::exists(backup); }, "the backup that was asked for");
+    waitUntil([&] { return backups() == 2; }, "the backup that was asked for");
 }
 
 TEST_CASE("As-of bar: a day is chosen in the calendar, a session or the one before it", "[app]")

@@ -1,12 +1,13 @@
-#include "tests/app/window_bench.h"
+#include "tests/app/opened.h"
 
 #include "app/chart/time_plot.h"
 #include "app/parts/expression_edit.h"
 #include "core/screens/run.h"
-#include "core/watchlists/gain.h"
+#include "core/watchlists/stocks.h"
 
 #include <QCheckBox>
 #include <QCompleter>
+#include <QInputDialog>
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
@@ -67,15 +68,15 @@ std::vector<std::string> shownSymbols(const WindowBench& bench)
 
 screens::ScreenRun coreRun(const WindowBench& bench)
 {
-    return screens::run(bench.desk->work().now().screen, {language::Vocabulary::builtIn()},
+    return screens::run(*bench.desk->work().now().screen, {language::Vocabulary::builtIn()},
                         *bench.desk->market().evaluator(), bench.desk->focus().day());
 }
 
 const watchlists::Entry& onlyEntry(const WindowBench& bench)
 {
     REQUIRE(bench.desk->work().now().lists.size() == 1);
-    REQUIRE(bench.desk->work().now().lists[0].entries.size() == 1);
-    return bench.desk->work().now().lists[0].entries[0];
+    REQUIRE(bench.desk->work().now().lists[0]->entries.size() == 1);
+    return bench.desk->work().now().lists[0]->entries[0];
 }
 
 } // namespace
@@ -93,7 +94,7 @@ TEST_CASE("Window: from a screen to a watchlist by keys and mouse, and there aga
         bench.settle();
         REQUIRE(bench.window->shownPlace() == QStringLiteral("sift"));
         addCriterion(bench, QStringLiteral("close > 5"));
-        REQUIRE(bench.desk->work().now().screen.criteria.back().text == "close > 5");
+        REQUIRE(bench.desk->work().now().screen->criteria.back().text == "close > 5");
         const screens::ScreenRun run = coreRun(bench);
         REQUIRE(run.matches.size() >= 2);
         std::vector<std::string> wanted;
@@ -114,7 +115,7 @@ TEST_CASE("Window: from a screen to a watchlist by keys and mouse, and there aga
                 QTest::mouseClick(button, Qt::LeftButton);
         bench.settle();
         REQUIRE(bench.window->shownPlace() == QStringLiteral("weigh"));
-        CHECK(bench.desk->work().now().tray.cards().size() == wanted.size());
+        CHECK(bench.desk->work().now().tray->cards().size() == wanted.size());
 
         // R gives the reason, K keeps and goes on, X drops.
         auto* weigh = bench.window->place(QStringLiteral("weigh"));
@@ -129,15 +130,15 @@ TEST_CASE("Window: from a screen to a watchlist by keys and mouse, and there aga
         CHECK(bench.desk->market().data().instrument(*bench.desk->focus().selected()).symbol ==
               wanted[1]);
         QTest::keyClick(weigh, Qt::Key_X);
-        CHECK(bench.desk->work().now().tray.counts().kept == 1);
-        CHECK(bench.desk->work().now().tray.counts().dropped == 1);
+        CHECK(bench.desk->work().now().tray->counts().kept == 1);
+        CHECK(bench.desk->work().now().tray->counts().dropped == 1);
         CHECK(onlyEntry(bench).symbol == kept);
     }
     {
         const WindowBench bench(library);
         CHECK(bench.window->shownPlace() == QStringLiteral("weigh")); // where one stopped
-        CHECK(bench.desk->work().now().tray.counts().kept == 1);
-        CHECK(bench.desk->work().now().screen.criteria.back().text == "close > 5");
+        CHECK(bench.desk->work().now().tray->counts().kept == 1);
+        CHECK(bench.desk->work().now().screen->criteria.back().text == "close > 5");
         const watchlists::Entry& entry = onlyEntry(bench);
         CHECK(entry.symbol == kept);
         CHECK(entry.reason == "at the average, kxl");
@@ -157,8 +158,20 @@ TEST_CASE("Window: from a screen to a watchlist by keys and mouse, and there aga
         // Delete takes it off; undo brings it back.
         entries->setFocus();
         entries->setCurrentIndex(entries->model()->index(0, 0));
-        QTest::keyClick(entries, Qt::Key_Delete);
-        CHECK(bench.desk->work().now().lists[0].entries.empty());
+        test::inOpened<QInputDialog>(
+            bench, [&] { QTest::keyClick(entries, Qt::Key_Delete); },
+            [](QInputDialog& dialog) {
+                dialog.setTextValue(QStringLiteral(" below the average "));
+                dialog.accept();
+            });
+        CHECK(bench.desk->work().now().lists[0]->entries.empty());
+        REQUIRE(bench.desk->work().now().lists[0]->former.size() == 1);
+        const watchlists::FormerEntry former = bench.desk->work().now().lists[0]->former[0];
+        CHECK(former.reasonLeft == "below the average");
+        CHECK(former.leftOn == bench.desk->focus().day());
+        CHECK(former.priceLeft == former.entry.priceThen); // on the same day
+        bench.window->activateWindow(); // the offscreen platform leaves it to the dialog
+        REQUIRE(QTest::qWaitForWindowActive(bench.window.get()));
         QTest::keyClick(bench.window.get(), Qt::Key_Z, Qt::ControlModifier);
         CHECK(onlyEntry(bench).symbol == kept);
     }
@@ -231,7 +244,7 @@ TEST_CASE("Sift: criteria are switched off, moved, taken out, and undone", "[app
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("sift");
     const auto& criteria = [&]() -> const std::vector<screens::Criterion>& {
-        return bench.desk->work().now().screen.criteria;
+        return bench.desk->work().now().screen->criteria;
     };
     const auto original = criteria();
     auto* box = bench.find<QCheckBox>(QStringLiteral("Criterion counts"));
@@ -255,10 +268,10 @@ TEST_CASE("Sift: a click on a head sorts, missing last both ways", "[app]")
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("sift");
     bench.desk->work().edit(QStringLiteral("test"), [](Work& work) {
-        work.screen.criteria.clear();
-        work.screen.universe.clear();
-        work.screen.keep = 0;
-        work.screen.columns = {"symbol", "price_to_earnings"};
+        work.screen.edit().criteria.clear();
+        work.screen.edit().universe.clear();
+        work.screen.edit().keep = 0;
+        work.screen.edit().columns = {"symbol", "price_to_earnings"};
     });
     bench.settle();
     auto* table = bench.find<QTableView>(QStringLiteral("Results"));
@@ -276,7 +289,7 @@ TEST_CASE("Sift: a click on a head sorts, missing last both ways", "[app]")
         CHECK((click == 0 ? first >= second : first <= second));
     }
     bench.desk->work().edit(QStringLiteral("test"), [](Work& work) {
-        work.screen.columns = {"symbol", "sector", "close"};
+        work.screen.edit().columns = {"symbol", "sector", "close"};
     });
     bench.settle();
     for (const auto& [column, modifier] :
@@ -334,8 +347,8 @@ TEST_CASE("Weigh: Space and Shift+Space go round, L comes again at the end, digi
     for (const std::size_t stock : {4U, 8U, 12U})
         symbols.push_back(bench.desk->market().data().instrument(stock).symbol);
     bench.desk->work().edit(QStringLiteral("test"), [&](Work& work) {
-        work.tray.fill(symbols, "test");
-        work.lists = {{1, "First", {}}, {2, "Second", {}}};
+        work.tray = test::trayOf(bench, symbols, "test");
+        work.lists = {test::listOf(1, "First"), test::listOf(2, "Second")};
     });
     bench.desk->focus().selectSymbol(symbols[0]);
     bench.go("weigh");
@@ -351,14 +364,14 @@ TEST_CASE("Weigh: Space and Shift+Space go round, L comes again at the end, digi
     QTest::keyClick(weigh, Qt::Key_L);
     CHECK(selected() == symbols[0]);
     QTest::keyClick(weigh, Qt::Key_2);
-    CHECK(bench.desk->work().now().lists[1].entries.size() == 1);
-    CHECK(bench.desk->work().now().lists[0].entries.empty());
+    CHECK(bench.desk->work().now().lists[1]->entries.size() == 1);
+    CHECK(bench.desk->work().now().lists[0]->entries.empty());
     CHECK(selected() == symbols[1]);
     QTest::keyClick(weigh, Qt::Key_9); // there is no ninth list
     CHECK(selected() == symbols[1]);
     QTest::keyClick(weigh, Qt::Key_X);
     CHECK(selected() == symbols[2]);
-    CHECK(bench.desk->work().now().tray.counts().later == 1);
+    CHECK(bench.desk->work().now().tray->counts().later == 1);
 }
 
 TEST_CASE("Finder: a few letters lead to a stock, Escape closes", "[app]")
@@ -374,7 +387,7 @@ TEST_CASE("Finder: a few letters lead to a stock, Escape closes", "[app]")
     CHECK(bench.desk->focus().selected() == std::optional<std::size_t>(20));
     CHECK(bench.window->shownPlace() == QStringLiteral("weigh"));
     bench.desk->work().edit(QStringLiteral("test"), [](Work& work) {
-        work.lists = {{1, "Harbour", {}}, {2, "Quay names", {}}};
+        work.lists = {test::listOf(1, "Harbour"), test::listOf(2, "Quay names")};
     });
     QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
     QTest::keyClicks(words, QStringLiteral("quay"));
@@ -417,9 +430,8 @@ TEST_CASE("Window: a library that cannot be written is told at the start", "[app
 {
     const WindowBench bench("/proc/nowhere/library.sqlite");
     CHECK(bench.window->noticeText().contains(QStringLiteral("Nothing is being saved")));
-    bench.desk->work().edit(QStringLiteral("test"), [](Work& work) {
-        work.lists = {{1, "Held", {}}};
-    });
+    bench.desk->work().edit(QStringLiteral("test"),
+                            [](Work& work) { work.lists = {test::listOf(1, "Held")}; });
     CHECK(bench.desk->work().now().lists.size() == 1); // it can be used all the same
 }
 
@@ -429,9 +441,8 @@ TEST_CASE("Window: a damaged library is told, and its backup is there", "[app]")
     const auto library = own.path() / "library.sqlite";
     {
         const WindowBench bench(library, {});
-        bench.desk->work().edit(QStringLiteral("test"), [](Work& work) {
-            work.lists = {{1, "Held", {}}};
-        });
+        bench.desk->work().edit(QStringLiteral("test"),
+                                [](Work& work) { work.lists = {test::listOf(1, "Held")}; });
         bench.desk->keeper().enqueue([](library::Library& open) { open.backUp(); });
         bench.desk->keeper().waitUntilDone();
     }
@@ -442,7 +453,7 @@ TEST_CASE("Window: a damaged library is told, and its backup is there", "[app]")
     const WindowBench bench(library, {});
     CHECK(bench.window->noticeText().contains(QStringLiteral("damaged")));
     REQUIRE(bench.desk->work().now().lists.size() == 1);
-    CHECK(bench.desk->work().now().lists[0].name == "Held");
+    CHECK(bench.desk->work().now().lists[0]->name == "Held");
 }
 
 TEST_CASE("Window: without a market every place says what to do", "[app]")

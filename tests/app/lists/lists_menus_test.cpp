@@ -20,21 +20,19 @@ using namespace test;
 QAction* actionOf(const QWidget* widget, const QString& words)
 {
     for (QAction* action : widget->actions())
-        if (action->text() == words)
+        if (action->text().remove(u'&') == words)
             return action;
     throw std::runtime_error("no action " + words.toStdString());
 }
 
 } // namespace
 
-TEST_CASE("Lists: a new one and a new name are typed; a taken name is refused and told", "[app]")
+TEST_CASE("Lists: a new one and a new name are typed, a taken name is refused and told", "[app]")
 {
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("lists");
-    const auto& lists = [&]() -> const std::vector<watchlists::Watchlist>& {
-        return bench.desk->work().now().lists;
-    };
+    const auto lists = [&] { return bench.desk->work().now().lists; };
     QSignalSpy notices(bench.desk.get(), &Desk::noticed);
     const auto answer = [&](const std::function<void()>& open, const QString& name, bool isTaken) {
         inOpened<QInputDialog>(bench, open, [&](QInputDialog& dialog) {
@@ -52,8 +50,8 @@ TEST_CASE("Lists: a new one and a new name are typed; a taken name is refused an
     add(QStringLiteral("Moor"), false);
     add(QString());
     REQUIRE(lists().size() == before + 2);
-    CHECK(lists()[before].name == "Harbour");
-    CHECK(lists()[before].id != lists()[before + 1].id);
+    CHECK(lists()[before]->name == "Harbour");
+    CHECK(lists()[before]->id != lists()[before + 1]->id);
     CHECK(notices.count() == 0);
     add(QStringLiteral("Hills"));
     CHECK(lists().size() == before + 2);
@@ -63,8 +61,9 @@ TEST_CASE("Lists: a new one and a new name are typed; a taken name is refused an
     auto* names = bench.find<QListWidget>(QStringLiteral("Watchlists"));
     CHECK(names->currentItem()->text().startsWith(QStringLiteral("Hills"))); // the newest is shown
     const auto rename = [&](const QString& name, bool isTaken = true) {
-        answer([&] { actionOf(names, QStringLiteral("Rename…"))->trigger(); }, name, isTaken);
-        return lists()[before + 1].name;
+        answer([&] { actionOf(names, QStringLiteral("Rename the list…"))->trigger(); }, name,
+               isTaken);
+        return lists()[before + 1]->name;
     };
     CHECK(rename(QStringLiteral("Downs")) == "Downs");
     CHECK(rename(QStringLiteral("Harbour")) == "Downs");
@@ -75,7 +74,7 @@ TEST_CASE("Lists: a new one and a new name are typed; a taken name is refused an
     actionOf(names, QStringLiteral("Remove the list"))->trigger();
     CHECK(lists().size() == before + 1);
     bench.desk->work().undoStack().undo();
-    CHECK(lists()[before + 1].name == "Downs");
+    CHECK(lists()[before + 1]->name == "Downs");
 }
 
 TEST_CASE("Lists: a double click on an entry leads to Weigh, on its reason into the reason",
@@ -87,9 +86,9 @@ TEST_CASE("Lists: a double click on an entry leads to Weigh, on its reason into 
         return bench.desk->market().data().instrument(stock).symbol;
     };
     bench.desk->work().edit(QStringLiteral("lists"), [&](Work& work) {
-        work.lists = {{1, "Harbour", {}}};
+        work.lists = {test::listOf(1, "Harbour")};
         for (const std::size_t stock : {4U, 6U})
-            work.lists[0].entries.push_back(
+            work.lists[0].edit().entries.push_back(
                 {symbolOf(stock), bench.desk->focus().day(), 1.0, "held its ground", ""});
     });
     bench.go("lists");

@@ -3,8 +3,8 @@
 #include "app/lists/entries_model.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
-#include "tests/app/one_stock.h"
 #include "tests/app/window_bench.h"
+#include "tests/core/made_market.h"
 
 #include <QAbstractItemModelTester>
 #include <QDragEnterEvent>
@@ -18,7 +18,6 @@
 
 namespace sieve::app {
 
-using test::oneStock;
 using test::OwnFolder;
 using test::WindowBench;
 
@@ -29,22 +28,35 @@ watchlists::Watchlist listOfTwo()
     return {3,
             "List",
             {{"AAAA.C", *Day::parse("2024-01-02"), 10.0, "why", "Screen"},
-             {"GONE.C", *Day::parse("2024-01-02"), missing, "", ""}}};
+             {"GONE.C", *Day::parse("2024-01-02"), missing, "", ""}},
+            {}};
 }
 
 } // namespace
 
 TEST_CASE("Entries model: shows what became of each, and lets the reason be edited", "[app]")
 {
+    auto record = test::recordOf("AAAA.C", {20, 24, 12}); // a split of two for one on the third day
+    record.instrument.name = "A Tidal";
+    record.bars.days = {*Day::parse("2024-01-02"), *Day::parse("2024-01-03"),
+                        *Day::parse("2024-01-04")};
+    record.actions.push_back({record.bars.days[2], market::ActionKind::Split, 2.0});
+    watchlists::Watchlist list = listOfTwo();
+    list.entries[0].priceThen = 20.0;
     EntriesModel model;
     const QAbstractItemModelTester tester(&model);
-    watchlists::EntryResult good{12.0, 0.2, true, false};
-    model.setEntries(listOfTwo(), {"A Tidal", ""}, {good, {}});
+    model.setEntries(list, test::marketOf({record}), record.bars.days[2]);
     const auto shown = [&](int row, int column) {
         return model.index(row, column).data().toString();
     };
     CHECK(shown(0, EntriesModel::Name) == QStringLiteral("A Tidal"));
     CHECK(shown(0, EntriesModel::Gain) == QStringLiteral("+20.0 %"));
+    CHECK(shown(0, EntriesModel::PriceThen) == QStringLiteral("10.00")); // as the close stands
+    CHECK(shown(0, EntriesModel::Price) == QStringLiteral("12.00"));
+    CHECK(model.index(0, EntriesModel::PriceThen)
+              .data(Qt::ToolTipRole)
+              .toString()
+              .contains(QStringLiteral("traded at 20.00")));
     CHECK(shown(0, EntriesModel::Source) == QStringLiteral("Screen"));
     CHECK(shown(1, EntriesModel::Name) == QStringLiteral("not in this market"));
     CHECK(shown(1, EntriesModel::Gain) == QStringLiteral("–"));
@@ -57,9 +69,10 @@ TEST_CASE("Entries model: shows what became of each, and lets the reason be edit
                         Qt::EditRole));
     CHECK(shown(1, EntriesModel::Reason) == QStringLiteral("new"));
     REQUIRE(changed.count() == 1);
-    CHECK(changed.first().first().toString() == QStringLiteral("GONE.C"));
-    CHECK(model.rowOf("GONE.C") == 1);
-    CHECK(model.rowOf("ZZZZ.C") == -1);
+    CHECK(changed.first().first().toInt() == 1);
+    CHECK(model.rowOf(0) == 0);
+    CHECK(model.rowOf(1) == -1);
+    CHECK_FALSE(model.stock(1));
 }
 
 TEST_CASE("Lists: several lists, their entries and the selected stock", "[app]")
@@ -70,13 +83,14 @@ TEST_CASE("Lists: several lists, their entries and the selected stock", "[app]")
     const std::string second = bench.desk->market().data().instrument(7).symbol;
     bench.desk->work().edit(QStringLiteral("lists"), [&](Work& work) {
         const Day day = bench.desk->focus().day();
-        work.lists = {{1, "Harbour", {{first, day, 5.0, "", ""}, {second, day, 6.0, "", ""}}},
-                      {2, "Hills", {}}};
+        work.lists = {test::listOf(1, "Harbour", {{first, day, 5.0}, {second, day, 6.0}}),
+                      test::listOf(2, "Hills")};
     });
+    const auto before = bench.desk->focus().selected();
     bench.go("lists");
     auto* entries = bench.find<QTableView>(QStringLiteral("Entries"));
     CHECK(entries->model()->rowCount() == 2);
-    CHECK(bench.desk->focus().selected() == std::optional<std::size_t>(4)); // the first of the list
+    CHECK(bench.desk->focus().selected() == before); // to look at the lists is no choice
     QTest::mouseClick(entries->viewport(), Qt::LeftButton, {},
                       entries->visualRect(entries->model()->index(1, 0)).center());
     CHECK(bench.desk->focus().selected() == std::optional<std::size_t>(7));
@@ -95,9 +109,9 @@ TEST_CASE("Lists: several lists, their entries and the selected stock", "[app]")
     entries->setFocus();
     entries->setCurrentIndex(entries->model()->index(0, EntriesModel::Reason));
     entries->model()->setData(entries->currentIndex(), QStringLiteral("deep water"), Qt::EditRole);
-    CHECK(bench.desk->work().now().lists[0].entries[0].reason == "deep water");
+    CHECK(bench.desk->work().now().lists[0]->entries[0].reason == "deep water");
     bench.desk->work().undoStack().undo();
-    CHECK(bench.desk->work().now().lists[0].entries[0].reason.empty());
+    CHECK(bench.desk->work().now().lists[0]->entries[0].reason.empty());
 }
 
 TEST_CASE("Lists: stocks are dropped on a list's name or on the one that is shown", "[app]")
@@ -108,7 +122,7 @@ TEST_CASE("Lists: stocks are dropped on a list's name or on the one that is show
         return bench.desk->market().data().instrument(stock).symbol;
     };
     bench.desk->work().edit(QStringLiteral("lists"), [&](Work& work) {
-        work.lists = {{1, "Harbour", {}}, {2, "Hills", {}}};
+        work.lists = {test::listOf(1, "Harbour"), test::listOf(2, "Hills")};
     });
     bench.go("lists");
     auto* names = bench.find<QListWidget>(QStringLiteral("Watchlists"));
@@ -126,7 +140,7 @@ TEST_CASE("Lists: stocks are dropped on a list's name or on the one that is show
     };
     drop(*names->viewport(), names->visualItemRect(names->item(1)).center(), two);
     const auto entries = [&](std::size_t list) {
-        return bench.desk->work().now().lists[list].entries;
+        return bench.desk->work().now().lists[list]->entries;
     };
     REQUIRE(entries(1).size() == 2);
     CHECK(entries(1)[0].symbol == symbolOf(3));
@@ -156,19 +170,19 @@ TEST_CASE("Lists: a new name reaches whatever asks for the list, back and forth"
     screen.criteria = {{"on_list(\"Harbour\")"}};
     screen.columns = {"symbol"};
     bench.desk->work().edit(QStringLiteral("lists"), [&](Work& work) {
-        work.lists = {{1, "Harbour", {}}, {2, "Hills", {}}};
+        work.lists = {test::listOf(1, "Harbour"), test::listOf(2, "Hills")};
         work.screen = screen;
-        work.marketBook.panes = {"count_of(on_list(\"Harbour\"))"};
+        work.marketBook.edit().panes = {"count_of(on_list(\"Harbour\"))"};
     });
     bench.desk->screenShelf().save(screen);
     const auto asked = [&] {
-        return bench.desk->work().now().screen.criteria[0].text + " | " +
+        return bench.desk->work().now().screen->criteria[0].text + " | " +
                bench.desk->screenShelf().all()[0].criteria[0].text + " | " +
-               bench.desk->work().now().marketBook.panes[0];
+               bench.desk->work().now().marketBook->panes[0];
     };
     const std::string before = asked();
     bench.desk->work().edit(QStringLiteral("rename"),
-                            [](Work& work) { work.lists[0].name = "Quay"; });
+                            [](Work& work) { work.lists[0].edit().name = "Quay"; });
     const std::string after = "on_list(\"Quay\") | on_list(\"Quay\") | count_of(on_list(\"Quay\"))";
     CHECK(asked() == after);
     bench.desk->work().undoStack().undo();

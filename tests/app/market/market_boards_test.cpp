@@ -65,7 +65,7 @@ TEST_CASE("State board: the pointer chooses a line, tells its rule and opens it"
 
     const QPoint third = board->cell(2, 1).center();
     const QString tip = tipAt(board, third);
-    const auto& rule = bench.desk->work().now().marketBook.trends[1];
+    const auto& rule = bench.desk->work().now().marketBook->trends[1];
     CHECK(tip.contains(text(rule.rising).toHtmlEscaped()));
     CHECK(tip.contains(text(rule.falling).toHtmlEscaped()));
     CHECK(tip.count(QStringLiteral(" on ")) <= 5 + 4); // the newest changes, and words of rules
@@ -154,7 +154,7 @@ TEST_CASE("Timing rules: the menu edits, removes and puts the standard ones back
     const WindowBench bench(own.path() / "library.sqlite");
     auto* rules = bench.find<QTreeWidget>(QStringLiteral("Timing rules"));
     const auto& book = [&]() -> const conditions::MarketBook& {
-        return bench.desk->work().now().marketBook;
+        return *bench.desk->work().now().marketBook;
     };
     const std::size_t standard = book().rules.size();
     REQUIRE(standard >= 2);
@@ -186,7 +186,7 @@ TEST_CASE("Groups: their menu sifts, takes in hand and draws", "[app]")
     const WindowBench bench(own.path() / "library.sqlite");
     const QString name = groupAt(bench, 1)->text(0);
     chooseOnGroup(bench, 1, QStringLiteral("Take the shares of the chosen group"));
-    const auto& cards = bench.desk->work().now().tray.cards();
+    const auto& cards = bench.desk->work().now().tray->cards();
     REQUIRE(cards.size() > 1);
     for (const auto& card : cards) {
         const auto stock = bench.desk->market().data().find(card.symbol);
@@ -203,7 +203,7 @@ TEST_CASE("Groups: their menu sifts, takes in hand and draws", "[app]")
     bench.settle();
     CHECK(bench.window->findChild<LineChart*>()->reading().contains(name));
     chooseOnGroup(bench, 1, QStringLiteral("Sift the shares"));
-    CHECK(bench.desk->work().now().screen.universe.find(utf8(name)) != std::string::npos);
+    CHECK(bench.desk->work().now().screen->universe.find(utf8(name)) != std::string::npos);
     CHECK(bench.window->place(QStringLiteral("sift"))->isVisible());
 }
 

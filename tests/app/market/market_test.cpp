@@ -126,14 +126,15 @@ TEST_CASE("Market: groups by the span that is typed, open in place, and go to Si
     REQUIRE(again.size() == 1);
     CHECK(again.first()->isExpanded());
 
-    const std::string before = bench.desk->work().now().screen.universe;
+    const std::string before = bench.desk->work().now().screen->universe;
     auto* board = qobject_cast<GroupBoard*>(tree->parentWidget());
     REQUIRE(board);
     Q_EMIT board->sharesWanted(QStringLiteral("sector == \"%1\"").arg(opened));
     bench.settle();
-    CHECK(bench.desk->work().now().screen.universe == "sector == \"" + opened.toStdString() + "\"");
+    CHECK(bench.desk->work().now().screen->universe ==
+          "sector == \"" + opened.toStdString() + "\"");
     bench.desk->work().undoStack().undo();
-    CHECK(bench.desk->work().now().screen.universe == before);
+    CHECK(bench.desk->work().now().screen->universe == before);
 }
 
 TEST_CASE("Market: groups by any figure, down to their stocks, into the tray", "[app]")
@@ -181,8 +182,8 @@ TEST_CASE("Market: groups by any figure, down to their stocks, into the tray", "
 
     auto* board = qobject_cast<GroupBoard*>(tree->parentWidget());
     Q_EMIT board->trayWanted(QStringLiteral("Peat"), {symbol});
-    REQUIRE(bench.desk->work().now().tray.cards().size() == 1);
-    CHECK(bench.desk->work().now().tray.cards()[0].source == "Peat");
+    REQUIRE(bench.desk->work().now().tray->cards().size() == 1);
+    CHECK(bench.desk->work().now().tray->cards()[0].source == "Peat");
 }
 
 TEST_CASE("Market: a state's rule is edited in place, seen while typed, kept and taken back",
@@ -194,7 +195,7 @@ TEST_CASE("Market: a state's rule is edited in place, seen while typed, kept and
     board->setFocus();
     QTest::keyClick(board, Qt::Key_Left); // from the long to the medium horizon
     enter(bench, board);
-    const std::string before = bench.desk->work().now().marketBook.trends[1].rising;
+    const std::string before = bench.desk->work().now().marketBook->trends[1].rising;
     CHECK(bench.find<QLineEdit>(QStringLiteral("Rising when"))->text() == text(before));
     CHECK(toldBy(bench, effect).contains(QStringLiteral("changes of state")));
     type(bench, "Rising when", "close > smaa(close, 50)");
@@ -204,7 +205,7 @@ TEST_CASE("Market: a state's rule is edited in place, seen while typed, kept and
     auto* rising = type(bench, "Rising when", "close > 0");
     CHECK(toldBy(bench, effect).contains(QStringLiteral("both hold on")));
     enter(bench, rising);
-    CHECK(bench.desk->work().now().marketBook.trends[1].rising == "close > 0");
+    CHECK(bench.desk->work().now().marketBook->trends[1].rising == "close > 0");
     CHECK(bench.desk->conditions().reading()->book.trends[1].rising == "close > 0");
     bench.desk->work().undoStack().undo();
     bench.settle();
@@ -213,7 +214,7 @@ TEST_CASE("Market: a state's rule is edited in place, seen while typed, kept and
     board->setFocus();
     enter(bench, board);
     QTest::keyClick(type(bench, "Rising when", "no"), Qt::Key_Escape);
-    CHECK(bench.desk->work().now().marketBook.trends[1].rising == before);
+    CHECK(bench.desk->work().now().marketBook->trends[1].rising == before);
 }
 
 TEST_CASE("Market: a rule of one's own joins the stance, and is there the next time", "[app]")
@@ -222,14 +223,14 @@ TEST_CASE("Market: a rule of one's own joins the stance, and is there the next t
     const auto library = own.path() / "library.sqlite";
     {
         const WindowBench bench(library);
-        const std::size_t rules = bench.desk->work().now().marketBook.rules.size();
+        const std::size_t rules = bench.desk->work().now().marketBook->rules.size();
         press(bench, "New rule");
         type(bench, "Title of the rule", "Never");
         type(bench, "On when", "close < 0");
         CHECK(toldBy(bench, effect).contains(QStringLiteral("never have been on")));
         type(bench, "On when", "close > 1 and advances > 100k");
         press(bench, "Keep the rule");
-        REQUIRE(bench.desk->work().now().marketBook.rules.size() == rules + 1);
+        REQUIRE(bench.desk->work().now().marketBook->rules.size() == rules + 1);
         auto* tree = bench.find<QTreeWidget>(QStringLiteral("Timing rules"));
         REQUIRE(tree->topLevelItemCount() == static_cast<int>(rules) + 1);
         const QTreeWidgetItem* rule = tree->topLevelItem(static_cast<int>(rules));
@@ -240,7 +241,7 @@ TEST_CASE("Market: a rule of one's own joins the stance, and is there the next t
         CHECK(rule->child(1)->text(2).startsWith(QLatin1Char('+'))); // so many more are needed
     }
     const WindowBench bench(library);
-    CHECK(bench.desk->work().now().marketBook.rules.back().title == "Never");
+    CHECK(bench.desk->work().now().marketBook->rules.back().title == "Never");
 }
 
 TEST_CASE("Market: arrows choose the line, ticks and typed figures its panes", "[app]")
@@ -257,21 +258,21 @@ TEST_CASE("Market: arrows choose the line, ticks and typed figures its panes", "
 
     bench.showTab("Breadth");
     auto* table = bench.find<QTableWidget>(QStringLiteral("Breadth in figures"));
-    const std::size_t panes = bench.desk->work().now().marketBook.panes.size();
+    const std::size_t panes = bench.desk->work().now().marketBook->panes.size();
     CHECK(table->item(0, 0)->checkState() == Qt::Checked);
     table->item(0, 0)->setCheckState(Qt::Unchecked);
     bench.settle();
-    CHECK(bench.desk->work().now().marketBook.panes.size() == panes - 1);
+    CHECK(bench.desk->work().now().marketBook->panes.size() == panes - 1);
     auto* figure = type(bench, "Another figure to draw", "advances -");
     enter(bench, figure);
     CHECK_FALSE(figure->toolTip().isEmpty());
     enter(bench, type(bench, "Another figure to draw", "advances / declines"));
-    CHECK(bench.desk->work().now().marketBook.panes.back() == "advances / declines");
+    CHECK(bench.desk->work().now().marketBook->panes.back() == "advances / declines");
     CHECK(chart->plot().dataText().contains(QStringLiteral("advances / declines")));
     bench.desk->work().undoStack().undo();
     bench.desk->work().undoStack().undo();
     bench.settle();
-    CHECK(bench.desk->work().now().marketBook.panes.size() == panes);
+    CHECK(bench.desk->work().now().marketBook->panes.size() == panes);
 }
 
 TEST_CASE("Market: the mosaic is walked by keys and looked into by clicks", "[app]")
@@ -309,11 +310,12 @@ TEST_CASE("Market: a list in the mosaic is drawn as a line of its own", "[app]")
     const WindowBench bench(own.path() / "library.sqlite");
     const auto sessions = bench.desk->market().data().sessions();
     bench.desk->work().edit(QStringLiteral("lists"), [&](Work& work) {
-        work.lists = {{1, "Harbour", {}},
-                      {2, "Nobody", {{"NONE.C", sessions.back(), 1.0, "", ""}}}};
+        work.lists = {test::listOf(1, "Harbour"),
+                      test::listOf(2, "Nobody", {{"NONE.C", sessions.back(), 1.0}})};
         for (const std::size_t stock : {3U, 8U})
-            work.lists[0].entries.push_back({bench.desk->market().data().instrument(stock).symbol,
-                                             sessions[sessions.size() - 100], 1.0, "", ""});
+            work.lists[0].edit().entries.push_back(
+                {bench.desk->market().data().instrument(stock).symbol,
+                 sessions[sessions.size() - 100], 1.0, "", ""});
     });
     bench.showTab("Mosaic");
     auto* part = bench.find<QComboBox>(QStringLiteral("What the mosaic shows"));
@@ -349,7 +351,7 @@ TEST_CASE("Market: a retracement by two clicks and over the last swing", "[app]"
     CHECK(chart->retracementText().isEmpty());
 }
 
-TEST_CASE("Market: a divergence in the list is shown on the chart; stances tell what followed",
+TEST_CASE("Market: a divergence in the list is shown on the chart, stances tell what followed",
           "[app]")
 {
     const OwnFolder own;
@@ -389,10 +391,10 @@ TEST_CASE("Market: a chosen rule stays chosen when the day changes, and its acti
     bench.settle();
     CHECK(rules->currentItem() == rules->topLevelItem(1));
     REQUIRE(remove->isEnabled());
-    const auto before = bench.desk->work().now().marketBook.rules;
+    const auto before = bench.desk->work().now().marketBook->rules;
     remove->trigger();
     bench.settle();
-    const auto& after = bench.desk->work().now().marketBook.rules;
+    const auto& after = bench.desk->work().now().marketBook->rules;
     REQUIRE(after.size() + 1 == before.size());
     CHECK(after[1].title == before[2].title);
 }

@@ -102,9 +102,10 @@ TEST_CASE("Actions: each is done somewhere, stands in a menu and is found by its
     const WindowBench bench(own.path() / "library.sqlite");
     const std::string symbol = bench.desk->market().data().instrument(2).symbol;
     bench.desk->work().edit(QStringLiteral("test"), [&symbol](Work& work) {
-        work.lists = {{1, "Harbour", {}}};
-        work.lists[0].entries.push_back({symbol, *Day::parse("2024-01-02"), missing, "", ""});
-        work.screen.criteria = {{"close > 1"}};
+        work.lists = {test::listOf(1, "Harbour")};
+        work.lists[0].edit().entries.push_back(
+            {symbol, *Day::parse("2024-01-02"), missing, "", ""});
+        work.screen.edit().criteria = {{"close > 1"}};
     });
     for (const PlaceRow& place : places())
         bench.window->showPlace(QLatin1String(place.key));
@@ -172,12 +173,12 @@ TEST_CASE("Actions: a menu entry of another place goes there and does it", "[app
     QTest::keyClick(words, Qt::Key_Return);
     CHECK(bench.window->noticeText().contains(plainTitleOf(ActionId::RemoveRule)));
     auto* rules = bench.find<QTreeWidget>(QStringLiteral("Timing rules"));
-    const std::size_t before = bench.desk->work().now().marketBook.rules.size();
+    const std::size_t before = bench.desk->work().now().marketBook->rules.size();
     rules->setCurrentItem(rules->topLevelItem(0)); // its menu entry was not enabled when last seen
     QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
     QTest::keyClicks(words, plainTitleOf(ActionId::RemoveRule));
     QTest::keyClick(words, Qt::Key_Return);
-    CHECK(bench.desk->work().now().marketBook.rules.size() == before - 1);
+    CHECK(bench.desk->work().now().marketBook->rules.size() == before - 1);
 }
 
 } // namespace sieve::app

@@ -66,7 +66,7 @@ TEST_CASE("Results: are saved as a table of any kind and as symbols", "[app]")
     const WindowBench bench(own.path() / "library.sqlite");
     sift(bench, {{"close > sma(close, 20)"}});
     QStringList notices;
-    QObject::connect(bench.desk.get(), &Desk::noticed, bench.window.get(),
+    QObject::connect(bench.desk.get(), &Desk::told, bench.window.get(),
                      [&](const QString& notice) { notices << notice; });
     const auto* model = results(bench);
     const auto symbolAt = [&](int row) { return utf8(model->index(row, 0).data().toString()); };
@@ -123,11 +123,11 @@ TEST_CASE("Paste: symbols become the universe, go into the tray, and onto lists"
     const QString mail =
         QStringLiteral("look at %1 and, later, %2.").arg(text(symbolOf(3)), text(symbolOf(5)));
     paste(bench, mail, QStringLiteral("As the universe"));
-    CHECK(bench.desk->work().now().screen.universe ==
+    CHECK(bench.desk->work().now().screen->universe ==
           "symbol in (\"" + symbolOf(3) + "\", \"" + symbolOf(5) + "\")");
     CHECK(results(bench)->rowCount() == 2);
     paste(bench, mail, QStringLiteral("Take in hand"));
-    CHECK(bench.desk->work().now().tray.cards().size() == 2);
+    CHECK(bench.desk->work().now().tray->cards().size() == 2);
 
     const auto ontoList = [&](const QString& pasted, const QString& name) {
         paste(bench, pasted, QStringLiteral("Onto a list…"), [&bench, name] {
@@ -139,18 +139,18 @@ TEST_CASE("Paste: symbols become the universe, go into the tray, and onto lists"
     };
     ontoList(mail, QStringLiteral("Harbour"));
     REQUIRE(bench.desk->work().now().lists.size() == 1);
-    const auto& list = bench.desk->work().now().lists[0];
+    const watchlists::Watchlist list = *bench.desk->work().now().lists[0];
     CHECK(list.name == "Harbour");
     REQUIRE(list.entries.size() == 2);
     CHECK(list.entries[0].symbol == symbolOf(3));
     CHECK(list.entries[1].priceThen > 0.0);
     ontoList(text(symbolOf(7)), QStringLiteral("Harbour"));
     REQUIRE(bench.desk->work().now().lists.size() == 1);
-    CHECK(bench.desk->work().now().lists[0].entries.size() == 3);
+    CHECK(bench.desk->work().now().lists[0]->entries.size() == 3);
     ontoList(text(symbolOf(8)), QStringLiteral("  ")); // no name, no list
     CHECK(bench.desk->work().now().lists.size() == 1);
     bench.desk->work().undoStack().undo();
-    CHECK(bench.desk->work().now().lists[0].entries.size() == 2);
+    CHECK(bench.desk->work().now().lists[0]->entries.size() == 2);
 }
 
 TEST_CASE("Columns: a set is kept under a name, chosen again, and forgotten", "[app]")
@@ -159,8 +159,9 @@ TEST_CASE("Columns: a set is kept under a name, chosen again, and forgotten", "[
     const WindowBench bench(own.path() / "library.sqlite");
     sift(bench, {{"close > 0"}});
     const auto setColumns = [&](std::vector<std::string> columns) {
-        bench.desk->work().edit(QStringLiteral("columns"),
-                                [&](Work& work) { work.screen.columns = std::move(columns); });
+        bench.desk->work().edit(QStringLiteral("columns"), [&](Work& work) {
+            work.screen.edit().columns = std::move(columns);
+        });
         bench.settle();
     };
     auto* menu = bench.window->findChild<ColumnsMenu*>();
@@ -183,7 +184,7 @@ TEST_CASE("Columns: a set is kept under a name, chosen again, and forgotten", "[
           QStringLiteral("symbol, volume, close"));
     entry(*menu, QStringLiteral("Quay"))->trigger();
     bench.settle();
-    CHECK(bench.desk->work().now().screen.columns ==
+    CHECK(bench.desk->work().now().screen->columns ==
           std::vector<std::string>{"symbol", "volume", "close"});
     CHECK(results(bench)->columnCount() == 3);
 
@@ -213,12 +214,12 @@ TEST_CASE("Results: a head's menu sets the cell's picture and takes the column a
         return QPoint(head->sectionViewportPosition(column) + 8, head->height() / 2);
     };
     chooseAt(bench, head->viewport(), headOf(1), QStringLiteral("With a bar among all stocks"));
-    CHECK(bench.desk->work().now().screen.cells.at("close") == language::CellGraphic::Bar);
+    CHECK(bench.desk->work().now().screen->cells.at("close") == language::CellGraphic::Bar);
     chooseAt(bench, head->viewport(), headOf(1), QStringLiteral("The figure alone"));
-    const auto& cells = bench.desk->work().now().screen.cells;
+    const auto& cells = bench.desk->work().now().screen->cells;
     CHECK((!cells.contains("close") || cells.at("close") == language::CellGraphic::None));
     chooseAt(bench, head->viewport(), headOf(1), QStringLiteral("Take the column away"));
-    CHECK(bench.desk->work().now().screen.columns == std::vector<std::string>{"symbol"});
+    CHECK(bench.desk->work().now().screen->columns == std::vector<std::string>{"symbol"});
     bench.desk->work().undoStack().undo();
     bench.settle();
     CHECK(table->model()->columnCount() == 2);

@@ -88,10 +88,10 @@ TEST_CASE("Screens: saved under a name and folder, changed, saved again, brought
     REQUIRE(bench.desk->screenShelf().all().size() == 1);
     CHECK(bench.desk->screenShelf().all()[0].folder == "Trend/Weekly");
     CHECK(bench.desk->screenShelf().all()[0].tags == std::vector<std::string>{"dip", "weekly"});
-    CHECK(bench.desk->work().now().screen == bench.desk->screenShelf().all()[0]);
+    CHECK(*bench.desk->work().now().screen == bench.desk->screenShelf().all()[0]);
 
     bench.desk->work().edit(QStringLiteral("limit"), [](Work& work) {
-        work.screen.criteria[0].text = "close > sma(close, 20)";
+        work.screen.edit().criteria[0].text = "close > sma(close, 20)";
     });
     CHECK(name->text().contains(QStringLiteral("(changed)")));
     bench.pressCtrl(Qt::Key_S); // no question this time
@@ -137,7 +137,7 @@ TEST_CASE("Screens: the browser finds by any word, counts what passes and opens 
         REQUIRE(counted.size() == 2);
         CHECK(counted[0] == itemOf(tree, QStringLiteral("Mine"))->text(1)); // the same criterion
         CHECK(counted[1] != counted[0]);
-        bench.desk->screenShelf().remove(namesake.name);
+        bench.desk->screenShelf().remove({namesake.name});
         tree->setCurrentItem(itemOf(tree, QStringLiteral("Broken")));
         CHECK(in<QTextBrowser>(browser, QStringLiteral("What it asks"))
                   ->toPlainText()
@@ -148,7 +148,7 @@ TEST_CASE("Screens: the browser finds by any word, counts what passes and opens 
         CHECK(QApplication::focusWidget()->accessibleName() == QStringLiteral("Find a screen"));
         QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
     });
-    CHECK(bench.desk->work().now().screen.name == "Covered dividends");
+    CHECK(bench.desk->work().now().screen->name == "Covered dividends");
     CHECK(bench.desk->screenShelf().all().size() == 2); // a ready screen is copied only when saved
 }
 
@@ -164,7 +164,7 @@ TEST_CASE("Screens: renamed with versions, removed, found under Removed and brou
     bench.desk->work().edit(QStringLiteral("screen"),
                             [](Work& work) { work.screen = own("Mine"); });
     bench.desk->work().edit(QStringLiteral("rules"), [](Work& work) {
-        work.marketBook.panes = {"share_of(passes(\"Mine\"))"};
+        work.marketBook.edit().panes = {"share_of(passes(\"Mine\"))"};
     });
     ScreenBrowser browser(*bench.desk);
     browser.show();
@@ -179,18 +179,23 @@ TEST_CASE("Screens: renamed with versions, removed, found under Removed and brou
     press(browser, QStringLiteral("Save these details"));
     CHECK_FALSE(bench.desk->screenShelf().find("Mine"));
     CHECK(bench.desk->screenShelf().find("Mine, later"));
-    CHECK(bench.desk->work().now().screen.name == "Mine, later"); // the one in hand is the same one
+    CHECK(bench.desk->work().now().screen->name ==
+          "Mine, later"); // the one in hand is the same one
     CHECK(tree->currentItem()->text(0) == QStringLiteral("Mine, later"));
-    // Who asks for it by its name goes on to find it, whatever is undone.
+    // Who asks for it by its name goes on to find it, and one step back undoes all of it.
     CHECK(bench.desk->screenShelf().find("Other")->criteria[1].text ==
           "not passes(\"Mine, later\")");
     const std::vector<std::string> panes{"share_of(passes(\"Mine, later\"))"};
-    CHECK(bench.desk->work().now().marketBook.panes == panes);
+    CHECK(bench.desk->work().now().marketBook->panes == panes);
     bench.desk->work().undoStack().undo();
-    bench.desk->work().undoStack().undo();
+    CHECK(bench.desk->screenShelf().find("Mine"));
+    CHECK(bench.desk->work().now().screen->name == "Mine");
+    CHECK(bench.desk->work().now().marketBook->panes[0] == "share_of(passes(\"Mine\"))");
+    CHECK(bench.desk->screenShelf().find("Other")->criteria[1].text == "not passes(\"Mine\")");
     bench.desk->work().undoStack().redo();
-    CHECK(bench.desk->work().now().marketBook.panes == panes);
+    CHECK(bench.desk->work().now().marketBook->panes == panes);
 
+    tree->setCurrentItem(itemOf(tree, QStringLiteral("Mine, later")));
     press(browser, QStringLiteral("Remove"));
     CHECK(bench.desk->screenShelf().all().size() == 1);
     test::waitUntil([&] { return itemOf(tree, QStringLiteral("Removed")) != nullptr; }, "removed");
@@ -198,7 +203,8 @@ TEST_CASE("Screens: renamed with versions, removed, found under Removed and brou
     REQUIRE(removed);
     tree->setCurrentItem(removed);
     auto* versions = in<QTreeWidget>(browser, QStringLiteral("Versions"));
-    test::waitUntil([&] { return versions->topLevelItemCount() == 2; }, "its versions");
+    // The two names, and each step back and forth between them.
+    test::waitUntil([&] { return versions->topLevelItemCount() == 4; }, "its versions");
     press(browser, QStringLiteral("Bring this version back"));
     CHECK(bench.desk->screenShelf().find("Mine, later"));
     test::waitUntil([&] { return itemOf(tree, QStringLiteral("Removed")) == nullptr; },
@@ -259,7 +265,7 @@ TEST_CASE("Own fields: typed with the value of every part, saved, used, renamed 
         QTest::keyClick(&editor, Qt::Key_Escape);
     });
     CHECK_FALSE(bench.desk->fieldShelf().find("my_stretch"));
-    CHECK(bench.desk->work().now().screen.criteria[0].text == "stretch_20 > 3%");
+    CHECK(bench.desk->work().now().screen->criteria[0].text == "stretch_20 > 3%");
     CHECK(bench.desk->screenShelf().all()[0].criteria[0].text == "stretch_20 > 3%");
 }
 

@@ -45,11 +45,11 @@ TEST_CASE("Sift: a criterion's menu comments, moves and takes out", "[app]")
     onBand(2, QStringLiteral("Move the criterion up"));
     CHECK(criterion(bench, 1) == "rsi(close, 14) <= 60");
     onBand(0, QStringLiteral("Take the criterion out"));
-    CHECK(bench.desk->work().now().screen.criteria.size() == 2);
+    CHECK(bench.desk->work().now().screen->criteria.size() == 2);
 
     bench.desk->work().undoStack().undo();
     bench.settle();
-    CHECK(bench.desk->work().now().screen.criteria.size() == 3);
+    CHECK(bench.desk->work().now().screen->criteria.size() == 3);
 
     const auto comment = [&](const QString& words, bool isKept) {
         chooseAt(bench, band(bench, 0), QPoint(4, 4), QStringLiteral("Comment on"), [&] {
@@ -58,7 +58,7 @@ TEST_CASE("Sift: a criterion's menu comments, moves and takes out", "[app]")
                 isKept ? accept(dialog) : dialog.reject();
             });
         });
-        return bench.desk->work().now().screen.criteria[0].comment;
+        return bench.desk->work().now().screen->criteria[0].comment;
     };
     CHECK(comment(QStringLiteral("someone must trade it"), true) == "someone must trade it");
     CHECK(comment(QStringLiteral("no"), false) == "someone must trade it");

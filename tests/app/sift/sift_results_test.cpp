@@ -214,7 +214,7 @@ TEST_CASE("Sift: the scatter chooses by a click, takes a frame in hand, and move
     std::size_t passing = 0;
     for (const auto& point : picture->scatter().points)
         passing += point.passes ? 1U : 0U;
-    CHECK(bench.desk->work().now().tray.cards().size() == passing);
+    CHECK(bench.desk->work().now().tray->cards().size() == passing);
     const QPoint line = limitLine(*picture, 0.04);
     drag(picture, line, line - QPoint(80, 0));
     bench.settle();
@@ -235,7 +235,7 @@ TEST_CASE("Sift: a criterion is found by words, and begins with a limit that cut
     CHECK(found->currentItem()->text().startsWith(QStringLiteral("RSI")));
     QTest::keyClick(line, Qt::Key_Return);
     bench.settle();
-    REQUIRE(bench.desk->work().now().screen.criteria.size() == 1);
+    REQUIRE(bench.desk->work().now().screen->criteria.size() == 1);
     CHECK(criterion(bench, 0).starts_with("rsi_14 >= "));
     CHECK(line->text().isEmpty());
     CHECK_FALSE(found->isVisible());
@@ -261,7 +261,7 @@ TEST_CASE("Sift: a criterion is found by words, and begins with a limit that cut
             found->setCurrentRow(row);
     QTest::keyClick(line, Qt::Key_Return);
     CHECK(line->text() == QStringLiteral("sma("));
-    CHECK(bench.desk->work().now().screen.criteria.size() == 2);
+    CHECK(bench.desk->work().now().screen->criteria.size() == 2);
 }
 
 TEST_CASE("Sift: text and stack say the same, a mistake is marked and loses nothing", "[app]")
@@ -277,14 +277,14 @@ TEST_CASE("Sift: text and stack say the same, a mistake is marked and loses noth
     editor.append(QStringLiteral("and close > 5"));
     Q_EMIT form->committed(); // as when the focus leaves
     bench.settle();
-    REQUIRE(bench.desk->work().now().screen.criteria.size() == 3);
+    REQUIRE(bench.desk->work().now().screen->criteria.size() == 3);
     CHECK(criterion(bench, 2) == "close > 5");
-    CHECK(bench.desk->work().now().screen.criteria[1].isOn == false);
+    CHECK(bench.desk->work().now().screen->criteria[1].isOn == false);
 
     editor.append(QStringLiteral("\nand volume >")); // not yet a screen
     bench.settle();
     CHECK(form->told().startsWith(QStringLiteral("Line 5")));
-    CHECK(bench.desk->work().now().screen.criteria.size() == 3);
+    CHECK(bench.desk->work().now().screen->criteria.size() == 3);
     press(bench, "As text");
     CHECK(utf8(band(bench, 2)->edit().text()) == "close > 5"); // the stack as it was
     press(bench, "As text");
@@ -352,12 +352,12 @@ TEST_CASE("Sift: the universe is chosen from its menu, a tick for what holds", "
     CHECK(action("Kind", "Shares only")->isChecked());
     action("Traded a day at least", "1M")->trigger();
     bench.settle();
-    CHECK(bench.desk->work().now().screen.universe ==
+    CHECK(bench.desk->work().now().screen->universe ==
           "kind == \"share\" and average_traded_value >= 1M");
     action("Traded a day at least", "5M")->trigger();
     action("Kind", "Shares only")->trigger(); // out again
     bench.settle();
-    CHECK(bench.desk->work().now().screen.universe == "average_traded_value >= 5M");
+    CHECK(bench.desk->work().now().screen->universe == "average_traded_value >= 5M");
     bench.desk->work().undoStack().undo();
     bench.settle();
     CHECK(action("Kind", "Shares only")->isChecked());
@@ -421,15 +421,15 @@ TEST_CASE("Sift: bands of sixty criteria, long names and letters of any script",
     many[10].text = "\u05d0\u05d1 > 5"; // no name of the language
     sift(bench, many);
     bench.desk->work().edit(QStringLiteral("name"), [](Work& work) {
-        work.screen.name = std::string(200, 'N');
-        work.screen.purpose = "\u202eright to left";
+        work.screen.edit().name = std::string(200, 'N');
+        work.screen.edit().purpose = "\u202eright to left";
     });
     bench.settle();
     CHECK(bench.window->minimumSizeHint().width() <= 1280);
     CHECK(utf8(band(bench, 10)->edit().text()) == many[10].text);
     press(bench, "As text");
     press(bench, "As text");
-    CHECK(bench.desk->work().now().screen.criteria == many);
+    CHECK(bench.desk->work().now().screen->criteria == many);
 }
 
 TEST_CASE("Sift: who came and went since any day, and since the last visit", "[app]")
@@ -467,7 +467,7 @@ TEST_CASE("Sift: who came and went since any day, and since the last visit", "[a
     day->setDate(QDate::fromString(text(chosen.iso()), Qt::ISODate));
     bench.settle();
     CHECK(told().startsWith(QStringLiteral("since ") + shortDayText(chosen)));
-    const auto changes = screens::changesBetween(bench.desk->work().now().screen,
+    const auto changes = screens::changesBetween(*bench.desk->work().now().screen,
                                                  bench.desk->work().nameBook()->names(),
                                                  *bench.desk->market().evaluator(), chosen, now);
     CHECK(told().contains(QString::number(changes.entered.size()) + QStringLiteral(" came in")));

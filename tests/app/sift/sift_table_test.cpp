@@ -35,8 +35,8 @@ TEST_CASE("Sift: pasted symbols are a universe, medians stand in the foot", "[ap
         return bench.desk->market().data().instrument(i).symbol;
     };
     bench.desk->work().edit(QStringLiteral("universe"), [&](Work& work) {
-        work.screen.universe = "symbol in (\"" + symbolOf(3) + "\", \"" + symbolOf(7) + "\", \"" +
-                               symbolOf(11) + "\")";
+        work.screen.edit().universe = "symbol in (\"" + symbolOf(3) + "\", \"" + symbolOf(7) +
+                                      "\", \"" + symbolOf(11) + "\")";
     });
     bench.settle();
     auto* table = bench.find<QTableView>(QStringLiteral("Results"));
@@ -51,7 +51,7 @@ TEST_CASE("Sift: pasted symbols are a universe, medians stand in the foot", "[ap
     CHECK(foot(0) == QStringLiteral("median of %1").arg(table->model()->rowCount()));
     CHECK(foot(1).remove(u',').toDouble() == Approx(closes[1]));
     bench.desk->work().edit(QStringLiteral("universe"),
-                            [](Work& work) { work.screen.universe = "close > 900B"; });
+                            [](Work& work) { work.screen.edit().universe = "close > 900B"; });
     bench.settle();
     CHECK(table->model()->rowCount() == 0);
     CHECK(foot(1).isEmpty());
@@ -96,7 +96,7 @@ TEST_CASE("Results: several rows are selected by keys and taken in hand alone", 
     CHECK(table->selectionModel()->selectedRows().size() == 4);
     bench.pressCtrl(Qt::Key_Return);
     bench.settle();
-    const auto& cards = bench.desk->work().now().tray.cards();
+    const auto& cards = bench.desk->work().now().tray->cards();
     REQUIRE(cards.size() == 4);
     CHECK(utf8(table->model()->index(2, 0).data().toString()) == cards[2].symbol);
     CHECK(cards[0].source ==
@@ -110,20 +110,20 @@ TEST_CASE("Results: heads are dragged into order and drawn to a width that is ke
         const WindowBench bench(own.path() / "library.sqlite");
         sift(bench, {{"close > 1"}});
         bench.desk->work().edit(QStringLiteral("columns"), [](Work& work) {
-            work.screen.columns = {"symbol", "close", "volume"};
+            work.screen.edit().columns = {"symbol", "close", "volume"};
         });
         bench.settle();
         auto* head = bench.find<QTableView>(QStringLiteral("Results"))->horizontalHeader();
         head->moveSection(2, 1);
         bench.settle();
-        CHECK(bench.desk->work().now().screen.columns ==
+        CHECK(bench.desk->work().now().screen->columns ==
               std::vector<std::string>{"symbol", "volume", "close"});
         CHECK(head->visualIndex(1) == 1);
         CHECK(head->model()->headerData(1, Qt::Horizontal).toString() == QStringLiteral("Volume"));
         head->resizeSection(1, 177);
         bench.desk->work().undoStack().undo();
         bench.settle();
-        CHECK(bench.desk->work().now().screen.columns ==
+        CHECK(bench.desk->work().now().screen->columns ==
               std::vector<std::string>{"symbol", "close", "volume"});
         CHECK(head->sectionSize(2) == 177); // the width is the column's
     }
@@ -141,9 +141,9 @@ TEST_CASE("Results: the first column stays in sight while the rest is scrolled",
     auto* frozen = table->findChild<FrozenColumn*>();
     CHECK_FALSE(frozen->isVisible());
     bench.desk->work().edit(QStringLiteral("columns"), [](Work& work) {
-        work.screen.columns = {"symbol", "name",         "sector",        "industry",
-                               "close",  "volume",       "open",          "market_cap",
-                               "rsi_14", "strength_126", "revenue_growth"};
+        work.screen.edit().columns = {"symbol", "name",         "sector",        "industry",
+                                      "close",  "volume",       "open",          "market_cap",
+                                      "rsi_14", "strength_126", "revenue_growth"};
     });
     bench.settle();
     REQUIRE(table->horizontalScrollBar()->maximum() > 0);
@@ -185,10 +185,10 @@ TEST_CASE("Results: a set of columns is chosen, with lines that come for the row
     };
     entry("At a glance")->trigger();
     bench.settle();
-    CHECK(bench.desk->work().now().screen.columns == screens::readyColumnSets()[0].columns);
+    CHECK(bench.desk->work().now().screen->columns == screens::readyColumnSets()[0].columns);
     const auto* table = bench.find<QTableView>(QStringLiteral("Results"));
     const auto pictureOf = [&](int row, const char* column) {
-        const auto& columns = bench.desk->work().now().screen.columns;
+        const auto& columns = bench.desk->work().now().screen->columns;
         const auto place = std::ranges::find(columns, column) - columns.begin();
         return table->model()->index(row, static_cast<int>(place)).data(CellPicture::role);
     };
@@ -216,15 +216,15 @@ TEST_CASE("Results: rows leave as symbols, and a text dropped on Sift is shown b
     QDropEvent drop(QPointF(5, 5), Qt::CopyAction, rows.get(), Qt::LeftButton, Qt::NoModifier);
     static_cast<QObject*>(tray)->event(&drop); // the platform would send it to what is below a drag
     bench.settle();
-    REQUIRE(bench.desk->work().now().tray.cards().size() == 2);
+    REQUIRE(bench.desk->work().now().tray->cards().size() == 2);
     CHECK(utf8(model->index(2, 0).data().toString()) ==
-          bench.desk->work().now().tray.cards()[1].symbol);
+          bench.desk->work().now().tray->cards()[1].symbol);
     QMimeData novel;
     novel.setText(QStringLiteral("nothing here is a symbol of any stock"));
     QDropEvent none(QPointF(5, 5), Qt::CopyAction, &novel, Qt::LeftButton, Qt::NoModifier);
     static_cast<QObject*>(tray)->event(&none);
     bench.settle();
-    CHECK(bench.desk->work().now().tray.cards().size() == 2); // what is in hand stays
+    CHECK(bench.desk->work().now().tray->cards().size() == 2); // what is in hand stays
     std::array<QMimeData, 2> quick; // two drops in a row, faster than they are looked through
     for (int row : {4, 5}) {
         QMimeData& text = quick[static_cast<std::size_t>(row - 4)];
@@ -233,7 +233,7 @@ TEST_CASE("Results: rows leave as symbols, and a text dropped on Sift is shown b
         static_cast<QObject*>(tray)->event(&next);
     }
     bench.settle();
-    CHECK(bench.desk->work().now().tray.cards().size() == 4);
+    CHECK(bench.desk->work().now().tray->cards().size() == 4);
     bool isShown = false;
     QTimer::singleShot(300, bench.window.get(), [&] {
         auto* dialog = qobject_cast<PasteDialog*>(QApplication::activeModalWidget());

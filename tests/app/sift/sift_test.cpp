@@ -1,6 +1,6 @@
 #include "app/parts/expression_edit.h"
 #include "core/screens/starter.h"
-#include "core/watchlists/gain.h"
+#include "core/watchlists/stocks.h"
 #include "tests/app/window_bench.h"
 
 #include <QLineEdit>
@@ -55,17 +55,17 @@ TEST_CASE("Sift: every starter screen can be chosen and undone", "[app]")
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("sift");
-    const std::string first = bench.desk->work().now().screen.name;
+    const std::string first = bench.desk->work().now().screen->name;
     for (const screens::Screen& screen : screens::starterScreens()) {
         INFO(screen.name);
         chooseScreen(bench, QString::fromStdString(screen.name));
-        CHECK(bench.desk->work().now().screen == screen);
+        CHECK(*bench.desk->work().now().screen == screen);
         const auto* table = bench.find<QTableView>(QStringLiteral("Results"));
         CHECK(table->model()->columnCount() == static_cast<int>(screen.columns.size()));
     }
     while (bench.desk->work().undoStack().canUndo())
         bench.desk->work().undoStack().undo();
-    CHECK(bench.desk->work().now().screen.name == first);
+    CHECK(bench.desk->work().now().screen->name == first);
 }
 
 TEST_CASE("Sift: a new screen begins empty and takes the first criterion", "[app]")
@@ -74,7 +74,7 @@ TEST_CASE("Sift: a new screen begins empty and takes the first criterion", "[app
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("sift");
     beginScreen(bench);
-    CHECK(bench.desk->work().now().screen.criteria.empty());
+    CHECK(bench.desk->work().now().screen->criteria.empty());
     const auto* table = bench.find<QTableView>(QStringLiteral("Results"));
     const int all = table->model()->rowCount();
     CHECK(all > 150);
@@ -100,8 +100,8 @@ TEST_CASE("Sift: the rank and how many to keep", "[app]")
     QTest::keyClick(rank, Qt::Key_Return);
     bench.find<QSpinBox>(QStringLiteral("Keep the best"))->setValue(5);
     bench.settle();
-    CHECK(bench.desk->work().now().screen.rankBy == "-close");
-    CHECK(bench.desk->work().now().screen.keep == 5);
+    CHECK(bench.desk->work().now().screen->rankBy == "-close");
+    CHECK(bench.desk->work().now().screen->keep == 5);
     const auto* table = bench.find<QTableView>(QStringLiteral("Results"));
     REQUIRE(table->model()->rowCount() == 5);
     const auto price = [table](int row) {
@@ -125,8 +125,8 @@ TEST_CASE("Sift: lists and screens are asked for by name, and follow their edits
     const auto add = [&](const char* symbol) {
         bench.desk->work().edit(QStringLiteral("add"), [&](Work& work) {
             if (work.lists.empty())
-                work.lists.push_back({bench.desk->work().newListId(), "Mine", {}});
-            work.lists[0].entries.push_back(
+                work.lists.push_back(test::listOf(bench.desk->work().newId(), "Mine"));
+            work.lists[0].edit().entries.push_back(
                 {symbol, bench.desk->market().data().sessions().front(), 1.0, "", ""});
         });
         bench.settle();
@@ -152,25 +152,25 @@ TEST_CASE("Sift: lists and screens are asked for by name, and follow their edits
     CHECK_FALSE(edit->toolTip().contains(QStringLiteral("no screen")));
 }
 
-TEST_CASE("Weigh: what is kept twice stands once; undo takes the entry and the mark back", "[app]")
+TEST_CASE("Weigh: what is kept twice stands once, undo takes the entry and the mark back", "[app]")
 {
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     const std::string symbol = bench.desk->market().data().instrument(6).symbol;
     bench.desk->work().edit(QStringLiteral("fill"),
-                            [&](Work& work) { work.tray.fill({symbol}, "Mine"); });
+                            [&](Work& work) { work.tray = test::trayOf(bench, {symbol}, "Mine"); });
     bench.desk->focus().selectSymbol(symbol);
     bench.go("weigh");
     auto* weigh = bench.window->place(QStringLiteral("weigh"));
     QTest::keyClick(weigh, Qt::Key_K);
     QTest::keyClick(weigh, Qt::Key_K);
     REQUIRE(bench.desk->work().now().lists.size() == 1);
-    CHECK(bench.desk->work().now().lists[0].entries.size() == 1);
-    CHECK(bench.desk->work().now().lists[0].entries[0].source == "Mine");
+    CHECK(bench.desk->work().now().lists[0]->entries.size() == 1);
+    CHECK(bench.desk->work().now().lists[0]->entries[0].source == "Mine");
     CHECK(selectedSymbol(bench) == symbol); // there is no other to go on to
     bench.desk->work().undoStack().undo();
     CHECK(bench.desk->work().now().lists.empty());
-    CHECK(bench.desk->work().now().tray.counts().open == 1);
+    CHECK(bench.desk->work().now().tray->counts().open == 1);
 }
 
 TEST_CASE("Weigh: a stock that is not in hand can be kept, with the price of the as-of day",
@@ -186,7 +186,7 @@ TEST_CASE("Weigh: a stock that is not in hand can be kept, with the price of the
     CHECK(bench.desk->work().undoStack().count() == 0);
     QTest::keyClick(weigh, Qt::Key_K);
     REQUIRE(bench.desk->work().now().lists.size() == 1);
-    const watchlists::Entry& entry = bench.desk->work().now().lists[0].entries.at(0);
+    const watchlists::Entry& entry = bench.desk->work().now().lists[0]->entries.at(0);
     CHECK(entry.addedOn.iso() == "2025-11-14");
     CHECK(entry.priceThen == watchlists::priceOn(bench.desk->market().data(), 3, entry.addedOn));
     CHECK(entry.source.empty());
@@ -196,11 +196,11 @@ TEST_CASE("Weigh: a stock that is not in hand can be kept, with the price of the
     auto* reason = bench.find<QLineEdit>(QStringLiteral("Reason"));
     QTest::keyClicks(reason, QStringLiteral("breakout"));
     QTest::keyClick(reason, Qt::Key_Return);
-    CHECK(bench.desk->work().now().lists[0].entries[0].reason == "breakout");
+    CHECK(bench.desk->work().now().lists[0]->entries[0].reason == "breakout");
     bench.desk->focus().goToLatest();
     bench.settle();
     CHECK_FALSE(
-        isMissing(watchlists::resultOf(bench.desk->work().now().lists[0].entries[0],
+        isMissing(watchlists::resultOf(bench.desk->work().now().lists[0]->entries[0],
                                        bench.desk->market().data(), bench.desk->focus().day())
                       .gain));
 }

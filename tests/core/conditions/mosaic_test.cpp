@@ -85,7 +85,7 @@ TEST_CASE("Mosaic: small parts lie together, and the picture stays full", "[cond
     CHECK(areaOf(cells) == Approx(1.0));
 }
 
-TEST_CASE("Mosaic: without capitalizations all count the same; nothing divides by zero",
+TEST_CASE("Mosaic: without capitalizations all count the same, nothing divides by zero",
           "[conditions]")
 {
     Bench bench(

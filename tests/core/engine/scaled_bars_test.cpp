@@ -63,7 +63,7 @@ TEST_CASE("Monthly: a month begins on its first day", "[engine]")
     CHECK(means[44] == Approx((44 + 45) / 2.0));
 }
 
-TEST_CASE("Minutes: bars of n minutes, told at the day's last; a day without has none", "[engine]")
+TEST_CASE("Minutes: bars of n minutes, told at the day's last, a day without has none", "[engine]")
 {
     const market::Bars daily = test::barsOf({10, 11, 12});
     std::vector<Minute> minutes;

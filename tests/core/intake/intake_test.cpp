@@ -106,7 +106,7 @@ TEST_CASE("Intake: bars alone make a market", "[intake]")
     CHECK(intake.report.findings[0].why == "instruments.csv has no such symbol");
 }
 
-TEST_CASE("Intake: every bad row is left out with file, line and reason; the rest is kept",
+TEST_CASE("Intake: every bad row is left out with file, line and reason, the rest is kept",
           "[intake]")
 {
     const Folder folder;

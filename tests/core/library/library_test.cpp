@@ -1,15 +1,17 @@
 #include "core/library/library.h"
 
 #include "core/library/backups.h"
-#include "core/library/lists.h"
-#include "core/library/screens.h"
+#include "core/library/kept_work.h"
+#include "core/library/schema.h"
 #include "core/library/settings.h"
-#include "core/screens/starter.h"
 #include "tests/core/made_market.h"
+#include "tests/own_folder.h"
 
+#include <algorithm>
 #include <catch2/catch.hpp>
 #include <filesystem>
 #include <fstream>
+#include <sys/wait.h>
 #include <unistd.h>
 
 namespace sieve::library {
@@ -18,31 +20,33 @@ namespace {
 
 namespace fs = std::filesystem;
 
-class Place {
-public:
-    Place() : folder_(fs::temp_directory_path() / ("sieve-library-" + std::to_string(getpid())))
-    {
-        fs::remove_all(folder_);
-    }
-    ~Place()
-    {
-        fs::permissions(folder_, fs::perms::owner_all);
-        fs::remove_all(folder_);
-    }
-    Place(const Place&) = delete;
-    Place& operator=(const Place&) = delete;
-    fs::path file() const { return folder_ / "deep" / "library.sqlite"; }
+using test::OwnFolder;
 
-private:
-    fs::path folder_;
-};
+fs::path fileIn(const OwnFolder& own)
+{
+    return own.path() / "deep" / "library.sqlite";
+}
 
 watchlists::Watchlist harbourNames()
 {
     return {7,
             "Harbour names",
             {{"AAAA.C", test::day("2024-05-02"), 12.5, "at \"support\"; wait", "Pullback"},
-             {"BBBB.T", test::day("2024-05-03"), missing, "", ""}}};
+             {"BBBB.T", test::day("2024-05-03"), missing, "", ""}},
+            {}};
+}
+
+Work oneList()
+{
+    Work work;
+    work.lists.emplace_back(harbourNames());
+    return work;
+}
+
+void keep(const fs::path& file, const Work& work)
+{
+    const auto opened = Library::open(file);
+    saveWork(*opened.library, loadWork(*opened.library).work, work);
 }
 
 void damage(const fs::path& file)
@@ -53,89 +57,124 @@ void damage(const fs::path& file)
 
 } // namespace
 
-TEST_CASE("Library: lists, tray, screens and settings come back as they were", "[library]")
-{
-    const Place place;
-    const watchlists::Tray tray(
-        {{"AAAA.C", watchlists::Mark::Kept, "Pullback"}, {"BBBB.T", watchlists::Mark::Later, ""}});
-    {
-        const auto opened = Library::open(place.file());
-        CHECK(opened.notice.empty());
-        library::saveList(*opened.library, harbourNames());
-        library::saveTray(*opened.library, tray);
-        for (const screens::Screen& screen : screens::starterScreens())
-            library::saveScreen(*opened.library, screen);
-        setSetting(*opened.library, "place", "sift");
-        setSetting(*opened.library, "place", "lists");
-    }
-    const auto again = Library::open(place.file());
-    CHECK(library::loadTray(*again.library) == tray);
-    const auto lists = library::loadLists(*again.library);
-    REQUIRE(lists.size() == 1);
-    CHECK(lists[0].name == "Harbour names");
-    REQUIRE(lists[0].entries.size() == 2);
-    CHECK(lists[0].entries[0] == harbourNames().entries[0]);
-    CHECK(isMissing(lists[0].entries[1].priceThen));
-    CHECK(library::loadScreens(*again.library).screens == screens::starterScreens());
-    CHECK(settings(*again.library).at("place") == "lists");
-}
-
-TEST_CASE("Library: changes of lists save, remove and bring back", "[library]")
-{
-    const auto library = Library::inMemory();
-    const std::vector<watchlists::Watchlist> none;
-    const std::vector<watchlists::Watchlist> one{harbourNames()};
-    library::saveChanges(*library, none, one);
-    CHECK(library::loadLists(*library).size() == 1);
-    library::saveChanges(*library, one, none);
-    CHECK(library::loadLists(*library).empty());
-    CHECK(library->database().execAndGet("SELECT count(*) FROM watchlist_entry").getInt() == 0);
-    library::saveChanges(*library, none, one); // as undo does
-    CHECK(library::loadLists(*library)[0].entries.size() == 2);
-}
-
 TEST_CASE("Library: a damaged file is kept aside and its backup opened", "[library]")
 {
-    const Place place;
-    {
-        const auto opened = Library::open(place.file());
-        library::saveList(*opened.library, harbourNames());
-        opened.library->backUp();
-    }
-    damage(place.file());
-    const auto again = Library::open(place.file());
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    keep(file, oneList());
+    Library::open(file).library->backUp();
+    damage(file);
+    const auto again = Library::open(file);
     CHECK(again.notice.find("damaged-1") != std::string::npos);
-    CHECK(again.notice.find("backup") != std::string::npos);
-    CHECK(fs::exists(place.file().string() + ".damaged-1"));
-    CHECK(library::loadLists(*again.library).size() == 1);
+    CHECK(again.notice.find("Its backup of 20") != std::string::npos);
+    CHECK(fs::exists(file.string() + ".damaged-1"));
+    CHECK(loadWork(*again.library).work.lists.size() == 1);
 }
 
 TEST_CASE("Library: damaged without a sound backup, an empty one is begun and nothing deleted",
           "[library]")
 {
-    const Place place;
-    {
-        (void)Library::open(place.file());
-    }
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    keep(file, oneList());
     for (int time = 1; time <= 2; ++time) {
-        damage(place.file());
-        damage(backupOf(place.file()));
-        const auto again = Library::open(place.file());
+        damage(file);
+        for (const Backup& backup : backupsOf(file))
+            damage(backup.file);
+        const auto again = Library::open(file);
         CHECK(again.notice.find("no backup") != std::string::npos);
-        CHECK(library::loadLists(*again.library).empty());
-        CHECK(fs::exists(place.file().string() + ".damaged-" + std::to_string(time)));
+        CHECK(loadWork(*again.library).work.lists.empty());
+        CHECK(fs::exists(file.string() + ".damaged-" + std::to_string(time)));
     }
+}
+
+TEST_CASE("Library: a missing or emptied file is restored from its newest sound backup",
+          "[library]")
+{
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    keep(file, oneList());
+    Library::open(file).library->backUp();
+    const std::vector<Backup> before = backupsOf(file);
+    REQUIRE(before.size() == 2); // of the first opening, and the one asked for
+    SECTION("missing, its log left")
+    {
+        fs::remove(file);
+        std::ofstream(file.string() + "-wal") << "of another time";
+    }
+    SECTION("emptied")
+    {
+        fs::resize_file(file, 0);
+    }
+    SECTION("missing, and the newest backup damaged")
+    {
+        Library::open(file).library->backUp();
+        fs::remove(file);
+        damage(backupsOf(file).front().file);
+    }
+    const auto again = Library::open(file);
+    CHECK(again.notice.find("was missing") != std::string::npos);
+    CHECK(*loadWork(*again.library).work.lists.at(0) == harbourNames());
+    for (const Backup& backup : before) // none was written over by the opening
+        CHECK(fs::exists(backup.file));
+}
+
+TEST_CASE("Library: ten backups are kept, in their order whatever the clock says", "[library]")
+{
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    const auto opened = Library::open(file);
+    REQUIRE(backupsOf(file).size() == 1);
+    CHECK(backupsOf(file)[0].why == "daily");
+    CHECK_FALSE(isBackupDue(file));
+    const fs::path daily = backupsOf(file)[0].file;
+    fs::rename(daily,
+               daily.parent_path() / "0001-2031-05-06-0708-daily.sqlite"); // a clock set back
+    CHECK(isBackupDue(file));
+    for (int i = 0; i < 10; ++i)
+        opened.library->backUp();
+    const std::vector<Backup> backups = backupsOf(file);
+    REQUIRE(backups.size() == backupsKept);
+    CHECK(backups.front().number == 11);
+    CHECK(backups.back().number == 2);
+    CHECK(std::ranges::all_of(backups, [](const Backup& each) { return each.why == "asked"; }));
+    std::ofstream(backups[0].file.parent_path() / "notes.txt") << "a file of the person's own";
+    CHECK(backupsOf(file).size() == backupsKept);
+}
+
+TEST_CASE("Library: the one backup of a former version counts as the oldest", "[library]")
+{
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    keep(file, oneList());
+    Library::open(file).library->backUp();
+    fs::copy_file(backupsOf(file)[0].file, file.string() + ".backup");
+    fs::remove_all(file.string() + ".backups");
+    fs::remove(file);
+    const auto again = Library::open(file);
+    CHECK(again.notice.find("was missing") != std::string::npos);
+    CHECK(loadWork(*again.library).work.lists.size() == 1);
+    CHECK(backupsOf(file).back().why == "former");
+}
+
+TEST_CASE("Library: a backup that cannot be written is told, and the library opens", "[library]")
+{
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    fs::create_directories(file.parent_path());
+    std::ofstream(file.string() + ".backups") << "a file where the folder would be";
+    const auto opened = Library::open(file);
+    CHECK(opened.notice.find("No backup could be written") != std::string::npos);
+    CHECK_FALSE(opened.isReadOnly);
 }
 
 TEST_CASE("Library: one of a newer program is refused and left as it is", "[library]")
 {
-    const Place place;
-    {
-        const auto opened = Library::open(place.file());
-        opened.library->database().exec("PRAGMA user_version = 99");
-    }
-    CHECK_THROWS_WITH(Library::open(place.file()), Catch::Contains("version 99"));
-    SQLite::Database raw(place.file().string());
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    Library::open(file).library->database().exec("PRAGMA user_version = 99");
+    CHECK_THROWS_WITH(Library::open(file), Catch::Contains("version 99"));
+    SQLite::Database raw(file.string());
     CHECK(raw.execAndGet("PRAGMA user_version").getInt() == 99);
 }
 
@@ -145,22 +184,85 @@ TEST_CASE("Library: a place that cannot be written is told with its path", "[lib
                       Catch::Contains("/proc/nowhere"));
 }
 
-TEST_CASE("Library: a backup is written before a migration, however new the last one is",
-          "[library]")
+TEST_CASE("Library: who comes second reads what is there and changes nothing", "[library]")
 {
-    const Place place;
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    const auto first = Library::open(file);
+    saveWork(*first.library, {}, oneList());
     {
-        const auto opened = Library::open(place.file());
-        setSetting(*opened.library, "place", "sift");
-        opened.library->database().exec("DROP TABLE screen_version");
-        opened.library->database().exec("PRAGMA user_version = 2");
+        const auto second = Library::open(file);
+        CHECK(second.isReadOnly);
+        CHECK(second.notice.find("another Wise Sieve (process ") != std::string::npos);
+        CHECK(*loadWork(*second.library).work.lists.at(0) == harbourNames());
+        saveWork(*second.library, oneList(), {});
     }
-    REQUIRE_FALSE(isBackupDue(place.file())); // the opening wrote one, without the setting
-    const auto opened = Library::open(place.file());
-    CHECK(opened.library->database().execAndGet("PRAGMA user_version").getInt() == 3);
-    SQLite::Database backup(backupOf(place.file()).string());
-    CHECK(backup.execAndGet("PRAGMA user_version").getInt() == 2);
-    CHECK(backup.execAndGet("SELECT value FROM setting WHERE key = 'place'").getString() == "sift");
+    CHECK(loadWork(*first.library).work.lists.size() == 1);
+}
+
+TEST_CASE("Library: what a killed program held is free, and what it saved is there", "[library]")
+{
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    fs::create_directories(file.parent_path());
+    const pid_t child = fork();
+    REQUIRE(child >= 0);
+    if (child == 0) {
+        const auto opened = Library::open(file);
+        saveWork(*opened.library, {}, oneList());
+        kill(getpid(), SIGKILL);
+    }
+    int status = 0;
+    REQUIRE(waitpid(child, &status, 0) == child);
+    CHECK(WIFSIGNALED(status));
+    const auto opened = Library::open(file);
+    CHECK_FALSE(opened.isReadOnly);
+    CHECK(opened.notice.empty());
+    CHECK(loadWork(*opened.library).work.lists.size() == 1);
+}
+
+TEST_CASE("Library: numbers of things are given once", "[library]")
+{
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    std::int64_t first = 0;
+    {
+        const auto opened = Library::open(file);
+        first = opened.library->reserveIds(10);
+        CHECK(opened.library->reserveIds(1) == first + 10);
+    }
+    CHECK(Library::open(file).library->reserveIds(5) == first + 11);
+}
+
+TEST_CASE("Library: a transaction that fails in its middle leaves nothing behind", "[library]")
+{
+    const auto library = Library::inMemory();
+    saveWork(*library, {}, oneList());
+    library->database().exec("CREATE TRIGGER fails BEFORE INSERT ON setting "
+                             "BEGIN SELECT RAISE(ABORT, 'disk full'); END");
+    Work after;
+    after.lists.emplace_back(watchlists::Watchlist{8, "Others", {}, {}});
+    after.screen.edit().name = "Mine"; // saved after the lists
+    CHECK_THROWS_WITH(saveWork(*library, oneList(), after), Catch::Contains("disk full"));
+    CHECK(loadWork(*library).work.lists == oneList().lists);
+    library->database().exec("DROP TRIGGER fails");
+    saveWork(*library, oneList(), after); // and it can be tried again
+    CHECK(loadWork(*library).work == after);
+}
+
+TEST_CASE("Library: an unreadable text is kept once as a file", "[library]")
+{
+    const OwnFolder own;
+    const auto opened = Library::open(fileIn(own));
+    const fs::path first = opened.library->setAside("market_book", "what is this");
+    CHECK(opened.library->setAside("market_book", "what is this") == first);
+    const fs::path second = opened.library->setAside("market_book", "and this");
+    CHECK(second != first);
+    std::ifstream file(first);
+    std::string text;
+    std::getline(file, text);
+    CHECK(text == "what is this");
+    CHECK(Library::inMemory()->setAside("market_book", "x").empty());
 }
 
 } // namespace sieve::library

@@ -245,7 +245,7 @@ TEST_CASE("Changes: who entered and who left between two days", "[screens]")
     CHECK(passingOver(screen, names, evaluator, days) == std::vector<std::size_t>{2, 2});
 }
 
-TEST_CASE("Passes: a screen uses a screen, its own universe inside; a cycle is told with its path",
+TEST_CASE("Passes: a screen uses a screen, its own universe inside, a cycle is told with its path",
           "[screens]")
 {
     const auto market = test::marketOf(

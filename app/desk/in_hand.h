@@ -1,0 +1,20 @@
+#pragma once
+
+#include <QString>
+#include <string>
+#include <vector>
+
+class QWidget;
+
+namespace sieve::app {
+
+class Desk;
+
+/// Takes stocks in hand as of the day, those of `symbols` that the market has, and selects the
+/// first. Where decisions about others would go, the person is asked: add them, or put them in
+/// place of those in hand. Gives back whether they were taken.
+/// `what` is the step's name, `source` where they come from. Requires: an open market.
+bool takeInHand(Desk& desk, QWidget* window, const std::vector<std::string>& symbols,
+                const QString& what, const QString& source);
+
+} // namespace sieve::app

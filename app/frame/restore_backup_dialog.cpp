@@ -1,0 +1,172 @@
+#include "app/frame/restore_backup_dialog.h"
+
+#include "app/desk/desk.h"
+#include "app/desk/library_keeper.h"
+#include "app/desk/workbench.h"
+#include "app/parts/number_text.h"
+#include "core/library/library.h"
+#include "core/library/work_difference.h"
+
+#include <QDialogButtonBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace sieve::app {
+
+namespace {
+
+QString whyText(const library::Backup& backup)
+{
+    const std::pair<std::string_view, QString> words[] = {
+        {"daily", RestoreBackupDialog::tr("of the day")},
+        {"migration", RestoreBackupDialog::tr("before a new version of the program")},
+        {"asked", RestoreBackupDialog::tr("asked for")},
+        {"restore", RestoreBackupDialog::tr("before a backup was restored")},
+        {"former", RestoreBackupDialog::tr("of a former version of the program")}};
+    for (const auto& [why, said] : words)
+        if (why == backup.why)
+            return said;
+    return text(backup.why);
+}
+
+QString kindText(library::KindDifference::Kind kind)
+{
+    using Kind = library::KindDifference::Kind;
+    switch (kind) {
+    case Kind::Lists:
+        return RestoreBackupDialog::tr("Lists");
+    case Kind::Screens:
+        return RestoreBackupDialog::tr("Saved screens");
+    case Kind::Drafts:
+        return RestoreBackupDialog::tr("Screens that are not saved");
+    case Kind::Fields:
+        return RestoreBackupDialog::tr("Own fields");
+    case Kind::Candidates:
+        return RestoreBackupDialog::tr("Candidates in hand");
+    case Kind::ColumnSets:
+        return RestoreBackupDialog::tr("Sets of columns");
+    case Kind::MarketRules:
+        return RestoreBackupDialog::tr("The rules of Market");
+    }
+    return {};
+}
+
+QString previewText(const std::vector<library::KindDifference>& differences)
+{
+    if (differences.empty())
+        return RestoreBackupDialog::tr("It holds the same work as is here now.");
+    QStringList lines;
+    for (const library::KindDifference& difference : differences) {
+        if (difference.kind == library::KindDifference::Kind::MarketRules) {
+            lines << RestoreBackupDialog::tr("%1 change").arg(kindText(difference.kind));
+            continue;
+        }
+        lines << kindText(difference.kind);
+        const std::pair<const std::vector<std::string>*, QString> parts[] = {
+            {&difference.comes, RestoreBackupDialog::tr("come back")},
+            {&difference.goes, RestoreBackupDialog::tr("go")},
+            {&difference.other, RestoreBackupDialog::tr("change")}};
+        for (const auto& [names, word] : parts) {
+            QStringList shown;
+            for (const std::string& name : *names)
+                shown << text(name);
+            if (!shown.isEmpty())
+                lines << QStringLiteral("   %1 %2: %3")
+                             .arg(shown.size())
+                             .arg(word, shown.join(QStringLiteral(", ")));
+        }
+    }
+    return lines.join(QLatin1Char('\n'));
+}
+
+} // namespace
+
+RestoreBackupDialog::RestoreBackupDialog(Desk& desk, QWidget* parent)
+    : QDialog(parent), desk_(desk), asker_(this), list_(new QListWidget),
+      preview_(new QPlainTextEdit)
+{
+    setWindowTitle(tr("Restore a backup"));
+    resize(760, 420);
+    list_->setAccessibleName(tr("Backups"));
+    preview_->setAccessibleName(tr("What would change"));
+    preview_->setReadOnly(true);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
+    restore_ = buttons->addButton(tr("Restore this backup"), QDialogButtonBox::AcceptRole);
+    restore_->setEnabled(false);
+    auto* sides = new QHBoxLayout;
+    sides->addWidget(list_, 2);
+    sides->addWidget(preview_, 3);
+    auto* layout = new QVBoxLayout(this);
+    auto* said =
+        new QLabel(tr("What is restored takes the place of all your work. The work of now is "
+                      "backed up first, and Ctrl+Z brings it back too."));
+    said->setWordWrap(true);
+    layout->addWidget(said);
+    layout->addLayout(sides, 1);
+    layout->addWidget(buttons);
+    connect(list_, &QListWidget::currentRowChanged, this, &RestoreBackupDialog::readChosen);
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    connect(restore_, &QPushButton::clicked, this, &RestoreBackupDialog::restore);
+    connect(&asker_, &Asker::failed, preview_, &QPlainTextEdit::setPlainText);
+    asker_.ask([file = desk_.keeper().file()](const Progress&) { return library::backupsOf(file); },
+               [this](const std::vector<library::Backup>& backups) { fill(backups); });
+}
+
+void RestoreBackupDialog::fill(const std::vector<library::Backup>& backups)
+{
+    backups_ = backups;
+    for (const library::Backup& backup : backups_)
+        list_->addItem(tr("%1 UTC, %2").arg(text(backup.madeAt), whyText(backup)));
+    if (backups_.empty())
+        preview_->setPlainText(tr("There is no backup yet."));
+    else
+        list_->setCurrentRow(0);
+}
+
+void RestoreBackupDialog::readChosen()
+{
+    then_.reset();
+    restore_->setEnabled(false);
+    const int row = list_->currentRow();
+    if (row < 0)
+        return;
+    preview_->setPlainText(tr("Reading the backup…"));
+    struct Answer {
+        std::shared_ptr<const library::LoadedWork> then;
+        std::vector<library::KindDifference> differences;
+    };
+    asker_.ask(
+        [file = backups_[static_cast<std::size_t>(row)].file,
+         now = desk_.work().now()](const Progress&) {
+            auto then = std::make_shared<const library::LoadedWork>(
+                library::loadWork(*library::Library::copyOf(file)));
+            return Answer{then, library::differences(now, then->work)};
+        },
+        [this](const Answer& answer) {
+            then_ = answer.then;
+            QString said = previewText(answer.differences);
+            if (!then_->problems.empty())
+                said += tr("\n\n%1 things in it cannot be read and would be left out.")
+                            .arg(then_->problems.size());
+            preview_->setPlainText(said);
+            restore_->setEnabled(!answer.differences.empty());
+        });
+}
+
+void RestoreBackupDialog::restore()
+{
+    if (!then_)
+        return;
+    desk_.keeper().enqueue([](library::Library& library) { library.backUp("restore"); });
+    desk_.work().edit(
+        tr("Restore the backup of %1")
+            .arg(text(backups_[static_cast<std::size_t>(list_->currentRow())].madeAt)),
+        [this](Work& work) { work = then_->work; });
+    accept();
+}
+
+} // namespace sieve::app

@@ -1,0 +1,95 @@
+#include "core/library/kept_work.h"
+
+#include "core/library/library.h"
+#include "core/library/lists.h"
+#include "core/library/own_fields.h"
+#include "core/library/screens.h"
+#include "core/library/settings.h"
+#include "core/screens/starter.h"
+
+#include <algorithm>
+
+namespace sieve::library {
+
+namespace {
+
+using What = LoadedWork::Problem::What;
+
+constexpr const char* screenKey = "screen_in_hand";
+constexpr const char* bookKey = "market_book";
+constexpr const char* columnSetsKey = "column_sets";
+constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
+
+/// Reads a thing that is kept as one text, if there is one. A text that cannot be read is kept as a
+/// file before anything can be written over it.
+template <class Read, class Take> void readText(Library& library, LoadedWork& loaded, What what,
+                                                const char* key, Read read, Take take)
+{
+    const std::optional<std::string> text = setting(library, key);
+    if (!text)
+        return;
+    if (auto value = read(*text))
+        take(*std::move(value));
+    else
+        loaded.problems.push_back({what, value.error(), library.setAside(key, *text)});
+}
+
+void addProblems(LoadedWork& loaded, What what, const std::vector<LocatedError>& errors)
+{
+    for (const LocatedError& error : errors)
+        loaded.problems.push_back({what, error});
+}
+
+} // namespace
+
+LoadedWork loadWork(Library& library)
+{
+    LoadedWork loaded;
+    Work& work = loaded.work;
+    work.tray = loadTray(library);
+    work.lists = loadLists(library);
+    LoadedScreens screens = loadScreens(library);
+    work.screens = std::move(screens.screens);
+    addProblems(loaded, What::Screen, screens.problems);
+    const LoadedScreens drafts = loadDrafts(library);
+    for (const auto& draft : drafts.screens)
+        work.drafts.emplace_back(draft->screen);
+    addProblems(loaded, What::Screen, drafts.problems);
+    LoadedFields fields = loadOwnFields(library);
+    work.fields = std::move(fields.fields);
+    addProblems(loaded, What::Field, fields.problems);
+    for (const screens::Screen& screen : screens::starterScreens())
+        if (screen.name == firstScreen)
+            work.screen = screen;
+    readText(library, loaded, What::ScreenInHand, screenKey, screens::screenFromToml,
+             [&](screens::Screen screen) { work.screen = std::move(screen); });
+    readText(library, loaded, What::MarketBook, bookKey, conditions::bookFromToml,
+             [&](conditions::MarketBook book) { work.marketBook = std::move(book); });
+    readText(library, loaded, What::ColumnSets, columnSetsKey, screens::columnSetsFromToml,
+             [&](std::vector<screens::ColumnSet> sets) { work.columnSets = std::move(sets); });
+    return loaded;
+}
+
+void saveWork(Library& library, const Work& before, const Work& after)
+{
+    library.inTransaction([&] {
+        if (before.tray != after.tray)
+            saveTray(library, *after.tray);
+        if (before.lists != after.lists)
+            saveLists(library, before.lists, after.lists);
+        if (before.screens != after.screens)
+            saveScreens(library, before.screens, after.screens);
+        if (before.drafts != after.drafts)
+            saveDrafts(library, after.drafts);
+        if (before.fields != after.fields)
+            saveOwnFields(library, *before.fields, *after.fields);
+        if (before.screen != after.screen)
+            setSetting(library, screenKey, toToml(*after.screen));
+        if (before.columnSets != after.columnSets)
+            setSetting(library, columnSetsKey, screens::toToml(*after.columnSets));
+        if (before.marketBook != after.marketBook)
+            setSetting(library, bookKey, toToml(*after.marketBook));
+    });
+}
+
+} // namespace sieve::library

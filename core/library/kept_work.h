@@ -1,0 +1,36 @@
+#pragma once
+
+#include "core/base/result.h"
+#include "core/library/work.h"
+
+#include <filesystem>
+#include <vector>
+
+namespace sieve::library {
+
+class Library;
+
+/// The person's work as the library holds it.
+struct LoadedWork {
+    /// A thing that could not be read. Screens and fields stay in the library as they are; of the
+    /// others the text is kept as a file, and the program's own stands in their place.
+    struct Problem {
+        enum class What { ScreenInHand, Screen, Field, ColumnSets, MarketBook };
+        What what = What::Screen;
+        LocatedError error;
+        std::filesystem::path keptAs = {}; ///< empty when it stays in the library
+    };
+    Work work;
+    std::vector<Problem> problems;
+};
+
+/// Errors: SQLite::Exception; std::system_error where an unreadable text cannot be kept.
+LoadedWork loadWork(Library& library);
+
+/// Brings the library from one work to another, in one transaction: all of it is on the disk when
+/// the call returns, or nothing.
+/// Requires: `before` is what the library holds.
+/// Errors: SQLite::Exception, such as of a full disk.
+void saveWork(Library& library, const Work& before, const Work& after);
+
+} // namespace sieve::library

@@ -1,0 +1,146 @@
+#include "core/library/work.h"
+
+#include "core/screens/renaming.h"
+#include "core/screens/starter.h"
+
+#include <algorithm>
+
+namespace sieve::library {
+
+namespace {
+
+using language::Renaming;
+
+auto byName(std::string_view name)
+{
+    return [name](const Shared<KeptScreen>& kept) { return kept->screen.name == name; };
+}
+
+void insertScreen(Work& work, KeptScreen kept)
+{
+    const auto after = std::ranges::find_if(work.screens, [&](const Shared<KeptScreen>& each) {
+        return kept.screen.name < each->screen.name;
+    });
+    work.screens.insert(after, std::move(kept));
+}
+
+/// The same value when no text of it asks for what is renamed, so that copies go on to share it.
+template <class T> void rename(Shared<T>& value, const Renaming& renaming)
+{
+    if (names(*value, renaming.what, renaming.from))
+        value = withRenamed(*value, renaming);
+}
+
+/// Gives what bears another name that name in all texts that ask for it.
+void follow(Work& work, const Renaming& renaming)
+{
+    rename(work.screen, renaming);
+    rename(work.marketBook, renaming);
+    for (Shared<screens::Screen>& draft : work.drafts)
+        rename(draft, renaming);
+    for (Shared<KeptScreen>& kept : work.screens)
+        if (names(kept->screen, renaming.what, renaming.from))
+            kept.edit().screen = screens::withRenamed(kept->screen, renaming);
+}
+
+bool isKept(const Work& work, const screens::Screen& screen)
+{
+    if (const KeptScreen* kept = work.findScreen(screen.name))
+        return kept->screen == screen;
+    const auto& ready = screens::starterScreens();
+    return std::ranges::find(ready, screen) != ready.end();
+}
+
+std::vector<Shared<screens::Screen>>::iterator draftNamed(Work& work, std::string_view name)
+{
+    return std::ranges::find_if(work.drafts,
+                                [name](const auto& each) { return each->name == name; });
+}
+
+} // namespace
+
+const Shared<language::OwnFields>& Work::noFields()
+{
+    static const Shared<language::OwnFields> none;
+    return none;
+}
+
+const watchlists::Watchlist* Work::findList(std::int64_t id) const
+{
+    const auto found =
+        std::ranges::find_if(lists, [id](const auto& list) { return list->id == id; });
+    return found == lists.end() ? nullptr : &**found;
+}
+
+watchlists::Watchlist* Work::editList(std::int64_t id)
+{
+    const auto found =
+        std::ranges::find_if(lists, [id](const auto& list) { return list->id == id; });
+    return found == lists.end() ? nullptr : &found->edit();
+}
+
+const KeptScreen* Work::findScreen(std::string_view name) const
+{
+    const auto found = std::ranges::find_if(screens, byName(name));
+    return found == screens.end() ? nullptr : &**found;
+}
+
+void keepScreen(Work& work, const screens::Screen& screen, std::int64_t newId)
+{
+    const auto found = std::ranges::find_if(work.screens, byName(screen.name));
+    if (found != work.screens.end())
+        found->edit().screen = screen;
+    else
+        insertScreen(work, {newId, screen});
+    if (const auto draft = draftNamed(work, screen.name); draft != work.drafts.end())
+        work.drafts.erase(draft);
+}
+
+void renameScreen(Work& work, const std::string& from, const screens::Screen& renamed)
+{
+    const std::int64_t id = work.findScreen(from)->id;
+    removeScreen(work, from);
+    insertScreen(work, {id, renamed});
+    follow(work, {Renaming::What::Screen, from, renamed.name});
+}
+
+void removeScreen(Work& work, std::string_view name)
+{
+    std::erase_if(work.screens, byName(name));
+}
+
+void takeInHand(Work& work, const screens::Screen& wanted)
+{
+    const Shared<screens::Screen> former = work.screen;
+    work.screen = wanted;
+    if (const auto draft = draftNamed(work, wanted.name);
+        draft != work.drafts.end() && wanted.name != former->name) {
+        work.screen = *draft;
+        work.drafts.erase(draft);
+    }
+    if (former->name == wanted.name || former->name.empty() || isKept(work, *former))
+        return;
+    work.drafts.insert(std::ranges::upper_bound(
+                           work.drafts, former->name, {},
+                           [](const auto& each) -> const auto& { return each->name; }),
+                       former);
+}
+
+std::optional<LocatedError> renameField(Work& work, const std::string& from, const std::string& to)
+{
+    language::OwnFields fields = *work.fields;
+    if (auto error = fields.rename(from, to))
+        return error;
+    work.fields = std::move(fields);
+    follow(work, {Renaming::What::Field, from, to});
+    return std::nullopt;
+}
+
+void followRenamedLists(const Work& before, Work& after)
+{
+    for (const auto& list : before.lists)
+        if (const auto* now = after.findList(list->id); now && now->name != list->name)
+            follow(after, {Renaming::What::List, list->name, now->name});
+}
+
+} // namespace sieve::library

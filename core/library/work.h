@@ -1,0 +1,69 @@
+#pragma once
+
+#include "core/base/shared.h"
+#include "core/conditions/market_book.h"
+#include "core/language/own_fields.h"
+#include "core/language/renaming.h"
+#include "core/screens/column_sets.h"
+#include "core/screens/screen.h"
+#include "core/watchlists/tray.h"
+#include "core/watchlists/watchlist.h"
+
+#include <cstdint>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace sieve::library {
+
+/// A screen that the person saved.
+struct KeptScreen {
+    std::int64_t id = 0; ///< of the library; stays when the name changes
+    screens::Screen screen;
+
+    friend bool operator==(const KeptScreen&, const KeptScreen&) = default;
+};
+
+/// All that the person makes and may undo, as a value. Copies share what they have in common.
+struct Work {
+    Shared<watchlists::Tray> tray;
+    std::vector<Shared<watchlists::Watchlist>> lists; ///< in the person's order; no name twice
+    Shared<screens::Screen> screen;                   ///< the one in hand in Sift
+    std::vector<Shared<screens::Screen>> drafts;      ///< changed, not saved, not in hand; by name
+    std::vector<Shared<KeptScreen>> screens;          ///< by name, no name twice
+    Shared<language::OwnFields> fields = noFields();
+    Shared<std::vector<screens::ColumnSet>> columnSets; ///< by name
+    Shared<conditions::MarketBook> marketBook = conditions::standardBook();
+
+    /// The list of that id; null when there is none.
+    const watchlists::Watchlist* findList(std::int64_t id) const;
+    watchlists::Watchlist* editList(std::int64_t id); ///< to be changed
+    const KeptScreen* findScreen(std::string_view name) const;
+
+    friend bool operator==(const Work&, const Work&) = default;
+
+private:
+    static const Shared<language::OwnFields>& noFields();
+};
+
+/// Saves a screen over one of its name, or as a new one with `newId`. A draft of that name is done
+/// with.
+void keepScreen(Work& work, const screens::Screen& screen, std::int64_t newId);
+/// Puts a screen in the place of the saved one called `from`. Who asks for it by its name goes on
+/// to find it. Requires: `from` is there, and the new name is free.
+void renameScreen(Work& work, const std::string& from, const screens::Screen& renamed);
+void removeScreen(Work& work, std::string_view name);
+
+/// Takes another screen in hand. What is in hand stays as a draft, if it is neither saved nor one
+/// of the program's; where there is a draft of the wanted one's name, that is taken.
+void takeInHand(Work& work, const screens::Screen& wanted);
+
+/// Gives an own field another name, wherever the person asked for it.
+/// Errors: those of OwnFields::rename; nothing changed then.
+std::optional<LocatedError> renameField(Work& work, const std::string& from, const std::string& to);
+
+/// Lists that bear another name after a change than before it are found by that name wherever the
+/// person asked for them.
+void followRenamedLists(const Work& before, Work& after);
+
+} // namespace sieve::library

@@ -1,0 +1,118 @@
+#include "core/library/work_difference.h"
+
+#include <algorithm>
+#include <map>
+
+namespace sieve::library {
+
+namespace {
+
+using Kind = KindDifference::Kind;
+
+/// Things by what tells them apart, with their name and a text that says all of them.
+struct Thing {
+    std::string name;
+    std::string all;
+};
+using Things = std::map<std::string, Thing>;
+
+std::string toText(const watchlists::Watchlist& list)
+{
+    std::string all = list.name;
+    const auto add = [&](const watchlists::Entry& entry) {
+        all += '\n' + entry.symbol + '\t' + entry.addedOn.iso() + '\t' +
+               std::to_string(entry.priceThen) + '\t' + entry.reason + '\t' + entry.source;
+    };
+    std::ranges::for_each(list.entries, add);
+    for (const watchlists::FormerEntry& former : list.former) {
+        add(former.entry);
+        all += "\tleft " + former.leftOn.iso() + '\t' + former.reasonLeft;
+    }
+    return all;
+}
+
+Things listsOf(const Work& work)
+{
+    Things things;
+    for (const auto& list : work.lists)
+        things[std::to_string(list->id)] = {list->name, toText(*list)};
+    return things;
+}
+
+Things screensOf(const Work& work)
+{
+    Things things;
+    for (const auto& kept : work.screens)
+        things[std::to_string(kept->id)] = {kept->screen.name, toToml(kept->screen)};
+    return things;
+}
+
+Things draftsOf(const Work& work)
+{
+    Things things;
+    for (const auto& draft : work.drafts)
+        things[draft->name] = {draft->name, toToml(*draft)};
+    return things;
+}
+
+Things fieldsOf(const Work& work)
+{
+    Things things;
+    for (const language::Field& field : work.fields->fields())
+        things[field.name] = {field.name, toToml(field)};
+    return things;
+}
+
+Things candidatesOf(const Work& work)
+{
+    Things things;
+    for (const watchlists::Card& card : work.tray->cards())
+        things[card.symbol + card.takenOn.iso()] = {
+            card.symbol, std::string(watchlists::markName(card.mark)) + card.reason};
+    return things;
+}
+
+Things columnSetsOf(const Work& work)
+{
+    Things things;
+    for (const screens::ColumnSet& set : *work.columnSets)
+        things[set.name] = {set.name, screens::toToml(std::span(&set, 1))};
+    return things;
+}
+
+KindDifference differenceOf(Kind kind, const Things& now, const Things& then)
+{
+    KindDifference difference{kind, {}, {}, {}};
+    for (const auto& [key, thing] : then)
+        if (const auto own = now.find(key); own == now.end())
+            difference.comes.push_back(thing.name);
+        else if (own->second.all != thing.all)
+            difference.other.push_back(own->second.name);
+    for (const auto& [key, thing] : now)
+        if (!then.contains(key))
+            difference.goes.push_back(thing.name);
+    for (auto* names : {&difference.comes, &difference.goes, &difference.other})
+        std::ranges::sort(*names);
+    return difference;
+}
+
+} // namespace
+
+std::vector<KindDifference> differences(const Work& now, const Work& then)
+{
+    std::vector<KindDifference> all{
+        differenceOf(Kind::Lists, listsOf(now), listsOf(then)),
+        differenceOf(Kind::Screens, screensOf(now), screensOf(then)),
+        differenceOf(Kind::Drafts, draftsOf(now), draftsOf(then)),
+        differenceOf(Kind::Fields, fieldsOf(now), fieldsOf(then)),
+        differenceOf(Kind::Candidates, candidatesOf(now), candidatesOf(then)),
+        differenceOf(Kind::ColumnSets, columnSetsOf(now), columnSetsOf(then))};
+    if (now.marketBook != then.marketBook)
+        all.push_back({Kind::MarketRules, {}, {}, {""}});
+    std::erase_if(all, [](const KindDifference& each) {
+        return each.comes.empty() && each.goes.empty() && each.other.empty();
+    });
+    return all;
+}
+
+} // namespace sieve::library

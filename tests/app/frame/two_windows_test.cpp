@@ -1,0 +1,187 @@
+#include "app/frame/doorbell.h"
+#include "app/frame/notice_bar.h"
+#include "app/frame/restore_backup_dialog.h"
+#include "core/library/backups.h"
+#include "core/library/kept_work.h"
+#include "tests/app/opened.h"
+
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QSignalSpy>
+#include <QToolButton>
+#include <catch2/catch.hpp>
+#include <thread>
+
+// One window a library, and what the person is told about the library.
+
+namespace sieve::app {
+
+namespace {
+
+using test::OwnFolder;
+using test::waitUntil;
+using test::WindowBench;
+
+} // namespace
+
+TEST_CASE("Two windows: a second start rings at the first, with what it was started with", "[app]")
+{
+    const OwnFolder own;
+    const QString library = QString::fromStdString((own.path() / "library.sqlite").string());
+    CHECK_FALSE(Doorbell::ring(library, {}));
+    Doorbell first(library);
+    first.listen();
+    QSignalSpy rung(&first, &Doorbell::rung);
+    bool isHeard = false;
+    std::thread second([&] { isHeard = Doorbell::ring(library, {QStringLiteral("/a/dataset")}); });
+    waitUntil([&] { return rung.count() == 1; }, "the ring");
+    second.join();
+    CHECK(isHeard);
+    CHECK(rung[0][0].toStringList() == QStringList{QStringLiteral("/a/dataset")});
+    CHECK_FALSE(Doorbell::ring(library + QStringLiteral(".other"), {}));
+}
+
+TEST_CASE("Two windows: what a crashed one left does not keep the next from answering", "[app]")
+{
+    const OwnFolder own;
+    const QString library = QString::fromStdString((own.path() / "library.sqlite").string());
+    auto* crashed = new Doorbell(library);
+    crashed->listen();
+    Doorbell next(library); // the socket's file is there still
+    next.listen();
+    QSignalSpy rung(&next, &Doorbell::rung);
+    std::thread second([&] { Doorbell::ring(library, {}); });
+    waitUntil([&] { return rung.count() == 1; }, "the ring");
+    second.join();
+    delete crashed;
+}
+
+TEST_CASE("Two windows: the second only reads, says so, and loses nothing of the first", "[app]")
+{
+    const OwnFolder own;
+    const auto library = own.path() / "library.sqlite";
+    const WindowBench first(library, {});
+    first.desk->work().edit(QStringLiteral("first"),
+                            [](Work& work) { work.lists = {test::listOf(1, "Harbour")}; });
+    first.desk->keeper().waitUntilDone();
+    {
+        const WindowBench second(library, {});
+        CHECK(second.window->noticeText().contains(QStringLiteral("in use by another Wise Sieve")));
+        REQUIRE(second.desk->work().now().lists.size() == 1);
+        CHECK_FALSE(second.desk->work().edit(QStringLiteral("Add a list"),
+                                             [](Work& work) { work.lists.clear(); }));
+        CHECK(second.desk->work().now().lists.size() == 1);
+        second.desk->settings().set("place", "sift"); // forgotten, not an error
+    }
+    first.desk->work().edit(QStringLiteral("first"),
+                            [](Work& work) { work.lists.push_back(test::listOf(2, "Hills")); });
+    first.desk->keeper().waitUntilDone();
+    CHECK(loadWork(*library::Library::copyOf(library)).work.lists.size() == 2);
+}
+
+TEST_CASE("Saving: what cannot be saved is told, kept and saved when it can be", "[app]")
+{
+    const OwnFolder own;
+    const auto library = own.path() / "library.sqlite";
+    const WindowBench bench(library, {});
+    bench.desk->keeper().enqueue([](library::Library& open) {
+        open.database().exec("CREATE TRIGGER full BEFORE INSERT ON watchlist "
+                             "BEGIN SELECT RAISE(ABORT, 'database or disk is full'); END");
+    });
+    bench.desk->work().edit(QStringLiteral("first"),
+                            [](Work& work) { work.lists = {test::listOf(1, "Harbour")}; });
+    waitUntil([&] { return bench.window->noticeText().contains(QStringLiteral("disk is full")); },
+              "the notice");
+    bench.desk->work().edit(QStringLiteral("second"),
+                            [](Work& work) { work.lists.push_back(test::listOf(2, "Hills")); });
+    bench.desk->keeper().waitUntilDone();
+    bench.settle();
+    CHECK_FALSE(bench.desk->work().isSaved());
+    CHECK(bench.desk->work().now().lists.size() == 2);
+    bench.desk->keeper().enqueue(
+        [](library::Library& open) { open.database().exec("DROP TRIGGER full"); });
+    waitUntil([&] { return bench.desk->work().isSaved(); }, "the saving of both");
+    CHECK(loadWork(*library::Library::copyOf(library)).work.lists.size() == 2);
+}
+
+TEST_CASE("Loading: work that cannot be read is left as it is, and cannot be edited over", "[app]")
+{
+    const OwnFolder own;
+    const auto library = own.path() / "library.sqlite";
+    {
+        const auto opened = library::Library::open(library);
+        Work work;
+        work.lists = {test::listOf(1, "Harbour")};
+        saveWork(*opened.library, {}, work);
+        opened.library->database().exec("ALTER TABLE card RENAME TO card_of_later");
+    }
+    Desk desk(library, test::marketsFolder());
+    QStringList notices;
+    QObject::connect(&desk, &Desk::noticed, &desk,
+                     [&](const QString& notice) { notices << notice; });
+    waitUntil([&] { return !notices.isEmpty(); }, "the notice");
+    CHECK(notices[0].contains(QStringLiteral("could not be read")));
+    CHECK_FALSE(desk.work().isLoaded());
+    CHECK_FALSE(desk.work().edit(QStringLiteral("x"), [](Work& work) { work.lists.clear(); }));
+    desk.keeper().waitUntilDone();
+    SQLite::Database raw(library.string());
+    CHECK(raw.execAndGet("SELECT count(*) FROM watchlist").getInt() == 1);
+}
+
+TEST_CASE("Restore: what would change is shown, done as one step, and can be undone", "[app]")
+{
+    const OwnFolder own;
+    const auto library = own.path() / "library.sqlite";
+    const WindowBench bench(library, {});
+    Workbench& work = bench.desk->work();
+    work.edit(QStringLiteral("first"), [](Work& edited) {
+        edited.lists = {test::listOf(1, "Harbour"), test::listOf(2, "Hills")};
+    });
+    bench.desk->keeper().enqueue([](library::Library& open) { open.backUp(); });
+    work.edit(QStringLiteral("second"), [](Work& edited) {
+        edited.lists.erase(edited.lists.begin());
+        edited.editList(2)->name = "Downs";
+        edited.lists.push_back(test::listOf(3, "Quay"));
+    });
+    bench.desk->keeper().waitUntilDone();
+    RestoreBackupDialog dialog(*bench.desk, bench.window.get());
+    dialog.show();
+    auto* preview = dialog.findChild<QPlainTextEdit*>();
+    waitUntil([&] { return preview->toPlainText().contains(QStringLiteral("come back")); },
+              "the preview");
+    CHECK(preview->toPlainText() == QStringLiteral("Lists\n   1 come back: Harbour\n   1 go: Quay\n"
+                                                   "   1 change: Downs"));
+    CHECK(dialog.findChild<QListWidget*>()->count() == 2);
+    for (auto* button : dialog.findChildren<QPushButton*>())
+        if (button->text().remove(u'&') == QStringLiteral("Restore this backup"))
+            button->click();
+    REQUIRE(work.now().lists.size() == 2);
+    CHECK(work.now().lists[0]->name == "Harbour");
+    CHECK(work.now().lists[1]->name == "Hills");
+    bench.desk->keeper().waitUntilDone();
+    CHECK(library::backupsOf(library).front().why == "restore");
+    work.undoStack().undo();
+    CHECK(work.now().lists[1]->name == "Quay");
+}
+
+TEST_CASE("Notices: one after another, none twice, facts in passing, all to be read again", "[app]")
+{
+    NoticeBar bar;
+    auto* understood = bar.findChild<QToolButton*>();
+    CHECK(bar.shown().isEmpty());
+    bar.add(QStringLiteral("one"), NoticeBar::Weight::Warning);
+    bar.add(QStringLiteral("two"), NoticeBar::Weight::Warning);
+    bar.add(QStringLiteral("one"), NoticeBar::Weight::Warning);
+    bar.add(QStringLiteral("saved"), NoticeBar::Weight::Fact);
+    CHECK(bar.shown() == QStringLiteral("one"));
+    CHECK(understood->text() == QStringLiteral("Understood, 1 more"));
+    understood->click();
+    CHECK(bar.shown() == QStringLiteral("two"));
+    understood->click();
+    CHECK(bar.shown().isEmpty());
+    CHECK(bar.isHidden());
+    CHECK(bar.history().size() == 4);
+}
+
+} // namespace sieve::app

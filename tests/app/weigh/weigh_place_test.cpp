@@ -1,0 +1,164 @@
+#include "app/weigh/dossier.h"
+#include "tests/app/opened.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QPushButton>
+#include <catch2/catch.hpp>
+
+// What is decided in Weigh, and why: reasons, and the list that takes what is kept.
+
+namespace sieve::app {
+
+namespace {
+
+using test::OwnFolder;
+using test::WindowBench;
+using watchlists::Mark;
+
+/// Three in hand, the first of them shown, and two lists.
+struct Sitting {
+    Sitting() : bench(own.path() / "library.sqlite")
+    {
+        for (const std::size_t stock : {4U, 8U, 12U})
+            symbols.push_back(bench.desk->market().data().instrument(stock).symbol);
+        bench.desk->work().edit(QStringLiteral("test"), [&](Work& work) {
+            work.tray = test::trayOf(bench, symbols, "test");
+            work.lists = {test::listOf(1, "First"), test::listOf(2, "Second")};
+        });
+        bench.desk->focus().selectSymbol(symbols[0]);
+        bench.go("weigh");
+    }
+
+    void press(Qt::Key key) const
+    {
+        QTest::keyClick(bench.window->place(QStringLiteral("weigh")), key);
+        bench.settle();
+    }
+    void typeReason(const QString& reason) const
+    {
+        press(Qt::Key_R);
+        QTest::keyClicks(bench.find<QLineEdit>(QStringLiteral("Reason")), reason);
+    }
+    const watchlists::Card& card(std::size_t place) const
+    {
+        return bench.desk->work().now().tray->cards().at(place);
+    }
+    const watchlists::Watchlist& list(std::size_t place) const
+    {
+        return *bench.desk->work().now().lists.at(place);
+    }
+
+    OwnFolder own;
+    WindowBench bench;
+    std::vector<std::string> symbols;
+};
+
+} // namespace
+
+TEST_CASE("Weigh: a typed reason goes with the stock it was typed for, whatever is clicked",
+          "[app]")
+{
+    const Sitting sitting;
+    const auto* reason = sitting.bench.find<QLineEdit>(QStringLiteral("Reason"));
+    sitting.typeReason(QStringLiteral("wait for the report"));
+    sitting.bench.desk->focus().selectSymbol(sitting.symbols[1]); // as a click on its card does
+    sitting.bench.settle();
+    CHECK(sitting.card(0).reason == "wait for the report");
+    CHECK(sitting.card(0).mark == Mark::Open);
+    CHECK(sitting.card(1).reason.empty());
+    CHECK(reason->text().isEmpty());
+    sitting.bench.desk->focus().selectSymbol(sitting.symbols[0]);
+    sitting.bench.settle();
+    CHECK(reason->text() == QStringLiteral("wait for the report"));
+}
+
+TEST_CASE("Weigh: why something was dropped or set aside is kept", "[app]")
+{
+    const Sitting sitting;
+    sitting.typeReason(QStringLiteral("too dear"));
+    for (auto* button : sitting.bench.window->findChildren<QPushButton*>())
+        if (button->isVisible() && button->text().startsWith(QStringLiteral("Drop")))
+            QTest::mouseClick(button, Qt::LeftButton);
+    sitting.bench.settle();
+    CHECK(sitting.card(0).mark == Mark::Dropped);
+    CHECK(sitting.card(0).reason == "too dear");
+    CHECK(sitting.bench.desk->work().undoStack().count() == 2); // the test's, and one for both
+    // The next key is a decision, and no letter of the reason.
+    CHECK_FALSE(sitting.bench.find<QLineEdit>(QStringLiteral("Reason"))->hasFocus());
+    QTest::keyClick(sitting.bench.window->focusWidget(), Qt::Key_L);
+    sitting.bench.settle();
+    CHECK(sitting.card(1).mark == Mark::Later);
+    CHECK(sitting.card(1).reason.empty());
+}
+
+TEST_CASE("Weigh: a reason stays on the list for which it was given", "[app]")
+{
+    const Sitting sitting;
+    sitting.typeReason(QStringLiteral("base"));
+    QTest::keyClick(sitting.bench.find<QLineEdit>(QStringLiteral("Reason")), Qt::Key_Return);
+    sitting.press(Qt::Key_1);
+    sitting.bench.desk->focus().selectSymbol(sitting.symbols[0]);
+    auto* onto = sitting.bench.find<QComboBox>(QStringLiteral("Watchlist that takes what is kept"));
+    onto->setCurrentIndex(1);
+    Q_EMIT onto->activated(1);
+    sitting.typeReason(QStringLiteral("dividend"));
+    QTest::keyClick(sitting.bench.find<QLineEdit>(QStringLiteral("Reason")), Qt::Key_Return);
+    sitting.press(Qt::Key_2);
+    REQUIRE(sitting.list(0).entries.size() == 1);
+    REQUIRE(sitting.list(1).entries.size() == 1);
+    CHECK(sitting.list(0).entries[0].reason == "base");
+    CHECK(sitting.list(1).entries[0].reason == "dividend");
+}
+
+TEST_CASE("Weigh: the list that takes what is kept is known by itself, not by its place", "[app]")
+{
+    const Sitting sitting;
+    auto* onto = sitting.bench.find<QComboBox>(QStringLiteral("Watchlist that takes what is kept"));
+    onto->setCurrentIndex(1);
+    Q_EMIT onto->activated(1);
+    sitting.bench.desk->work().edit(QStringLiteral("lists"), [](Work& work) {
+        work.lists.insert(work.lists.begin(), test::listOf(3, "Newest"));
+        work.editList(2)->name = "Renamed";
+    });
+    sitting.bench.settle();
+    CHECK(onto->currentText().endsWith(QStringLiteral("Renamed")));
+    sitting.press(Qt::Key_K);
+    CHECK(sitting.bench.desk->work().now().findList(2)->entries.size() == 1);
+    CHECK(sitting.list(0).entries.empty());
+}
+
+TEST_CASE("In hand: decisions are not thrown away unasked", "[app]")
+{
+    const Sitting sitting;
+    sitting.press(Qt::Key_X);
+    sitting.bench.go("sift");
+    QPushButton* take = nullptr;
+    for (auto* button : sitting.bench.window->findChildren<QPushButton*>())
+        if (button->isVisible() && button->text().startsWith(QStringLiteral("Take ")))
+            take = button;
+    REQUIRE(take);
+    const auto answer = [&](const QString& words) {
+        test::inOpened<QMessageBox>(
+            sitting.bench, [&] { take->click(); },
+            [&](QMessageBox& box) {
+                for (QAbstractButton* button : box.buttons())
+                    if (button->text().remove(u'&') == words)
+                        return button->click();
+                throw std::runtime_error("no button " + words.toStdString());
+            });
+    };
+    answer(QStringLiteral("Cancel"));
+    CHECK(sitting.bench.desk->work().now().tray->cards().size() == 3);
+    CHECK(sitting.bench.window->shownPlace() == QStringLiteral("sift"));
+    answer(QStringLiteral("Add to those in hand"));
+    CHECK(sitting.bench.desk->work().now().tray->cards().size() > 3);
+    CHECK(sitting.card(0).mark == Mark::Dropped);
+    sitting.bench.go("sift");
+    answer(QStringLiteral("Take their place"));
+    CHECK(sitting.bench.desk->work().now().tray->counts().dropped == 0);
+    sitting.bench.desk->work().undoStack().undo();
+    CHECK(sitting.card(0).mark == Mark::Dropped);
+}
+
+} // namespace sieve::app

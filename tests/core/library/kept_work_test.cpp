@@ -1,0 +1,265 @@
+#include "core/library/kept_work.h"
+
+#include "core/library/library.h"
+#include "core/library/settings.h"
+#include "core/screens/starter.h"
+#include "tests/core/made_market.h"
+#include "tests/own_folder.h"
+
+#include <algorithm>
+#include <catch2/catch.hpp>
+#include <filesystem>
+#include <random>
+
+namespace sieve::library {
+
+namespace {
+
+using test::ownField;
+using test::OwnFolder;
+using What = LoadedWork::Problem::What;
+
+screens::Screen screenNamed(const std::string& name, const std::string& criterion = "close > 5")
+{
+    screens::Screen screen;
+    screen.name = name;
+    screen.criteria = {{criterion}};
+    return screen;
+}
+
+watchlists::Watchlist listNamed(std::int64_t id, const std::string& name)
+{
+    return {id,
+            name,
+            {{"AAAA.C", test::day("2024-05-02"), 12.5, "at \"support\"; wait", "Pullback"},
+             {"BBBB.T", test::day("2024-05-03"), missing, "", ""}},
+            {{{"CCCC.C", test::day("2024-01-02"), 3.5, "", ""},
+              test::day("2024-04-02"),
+              4.25,
+              "sold\nhalf"},
+             {{"CCCC.C", test::day("2024-05-02"), missing, "", ""},
+              test::day("2024-05-02"),
+              missing,
+              ""}}};
+}
+
+/// Something of every kind.
+Work richWork()
+{
+    Work work;
+    work.tray = watchlists::Tray(
+        {{"AAAA.C", test::day("2024-05-02"), watchlists::Mark::Kept, "Pullback", "cheap"},
+         {"BBBB.T", test::day("2024-05-02"), watchlists::Mark::Later, "", ""}});
+    work.lists = {listNamed(5, "Harbour names"), listNamed(3, "Quay")};
+    work.screen = screenNamed("In hand");
+    work.drafts = {screenNamed("Begun"), screenNamed("Left")};
+    work.screens = {KeptScreen{9, screenNamed("Dips")}, KeptScreen{8, screenNamed("Jumps")}};
+    language::OwnFields fields;
+    REQUIRE_FALSE(fields.put(ownField("half", "close / 2")));
+    REQUIRE_FALSE(fields.put(ownField("quarter_of_it", "half / 2")));
+    work.fields = fields;
+    work.columnSets = std::vector<screens::ColumnSet>{{"Prices", {"close", "open"}, {}}};
+    work.marketBook.edit().rules.pop_back();
+    return work;
+}
+
+} // namespace
+
+TEST_CASE("Work: all of it comes back as it was", "[library]")
+{
+    const OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    const Work work = richWork();
+    {
+        const auto opened = Library::open(file);
+        saveWork(*opened.library, loadWork(*opened.library).work, work);
+    }
+    const auto again = Library::open(file);
+    const LoadedWork loaded = loadWork(*again.library);
+    CHECK(loaded.problems.empty());
+    CHECK(*loaded.work.tray == *work.tray);
+    CHECK(loaded.work.lists == work.lists);
+    CHECK(*loaded.work.screen == *work.screen);
+    CHECK(loaded.work.drafts == work.drafts);
+    CHECK(loaded.work.screens == work.screens);
+    CHECK(*loaded.work.fields == *work.fields);
+    CHECK(*loaded.work.columnSets == *work.columnSets);
+    CHECK(*loaded.work.marketBook == *work.marketBook);
+    CHECK(loaded.work == work);
+}
+
+TEST_CASE("Work: a new library begins with a screen of the program and nothing else", "[library]")
+{
+    const Work work = loadWork(*Library::inMemory()).work;
+    const auto& ready = screens::starterScreens();
+    CHECK(std::ranges::find(ready, *work.screen) != ready.end());
+    CHECK(work.lists.empty());
+    CHECK(work.screens.empty());
+    CHECK(*work.marketBook == conditions::standardBook());
+}
+
+TEST_CASE("Work: from any state to any other, and back as undo does", "[library]")
+{
+    const Work none = loadWork(*Library::inMemory()).work;
+    std::vector<Work> states{none, richWork()};
+    states.push_back(richWork());
+    std::swap(states.back().lists[0], states.back().lists[1]); // another order
+    states.push_back(richWork()); // names that go round, and a screen's too
+    std::swap(states.back().lists[0].edit().name, states.back().lists[1].edit().name);
+    states.back().screens = {KeptScreen{8, screenNamed("Dips")},
+                             KeptScreen{9, screenNamed("Jumps")}};
+    states.push_back(richWork());
+    states.back().lists[0].edit().entries.clear();
+    states.back().lists.erase(states.back().lists.begin() + 1);
+    states.back().screens.erase(states.back().screens.begin());
+    REQUIRE_FALSE(states.back().fields.edit().rename("half", "my_half"));
+    states.push_back(none);
+    states.back().lists = {listNamed(12, "Harbour names")}; // a name that a removed one bore
+
+    const auto library = Library::inMemory();
+    std::mt19937 random(19);
+    Work now = none;
+    for (int step = 0; step < 200; ++step) {
+        const Work& next = states[random() % states.size()];
+        saveWork(*library, now, next);
+        now = next;
+        REQUIRE(loadWork(*library).work == now);
+    }
+}
+
+TEST_CASE("Work: what cannot be read is kept as a file and told, and the rest goes on", "[library]")
+{
+    const OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    {
+        const auto opened = Library::open(file);
+        saveWork(*opened.library, loadWork(*opened.library).work, richWork());
+        for (const char* key : {"screen_in_hand", "market_book", "column_sets"})
+            setSetting(*opened.library, key, std::string("[[[ of a later version, ") + key);
+    }
+    const auto opened = Library::open(file);
+    const LoadedWork loaded = loadWork(*opened.library);
+    REQUIRE(loaded.problems.size() == 3);
+    CHECK(*loaded.work.marketBook == conditions::standardBook());
+    CHECK(loaded.work.columnSets->empty());
+    CHECK(loaded.work.lists == richWork().lists);
+    for (const auto& problem : loaded.problems) {
+        CHECK(problem.what != What::Screen);
+        CHECK(own.read(std::filesystem::relative(problem.keptAs, own.path()).string())
+                  .find("of a later version") != std::string::npos);
+    }
+    Work edited = loaded.work; // the next edit writes over them; the files stay
+    edited.marketBook.edit().rules.clear();
+    saveWork(*opened.library, loaded.work, edited);
+    for (const auto& problem : loaded.problems)
+        CHECK(std::filesystem::exists(problem.keptAs));
+}
+
+TEST_CASE("Work: a screen that no longer reads is told of and stays, until its name is taken",
+          "[library]")
+{
+    const OwnFolder own;
+    const auto opened = Library::open(own.path() / "library.sqlite");
+    Library& library = *opened.library;
+    library.execute("INSERT INTO screen (id, name, toml) VALUES (70, 'Of later', 'name = 3')");
+    const LoadedWork loaded = loadWork(library);
+    CHECK(loaded.work.screens.empty());
+    REQUIRE(loaded.problems.size() == 1);
+    CHECK(loaded.problems[0].what == What::Screen);
+    CHECK(sentence(loaded.problems[0].error).find("“Of later”") != std::string::npos);
+    Work edited = loaded.work;
+    keepScreen(edited, screenNamed("Dips"), 71);
+    saveWork(library, loaded.work, edited);
+    CHECK(library.database().execAndGet("SELECT count(*) FROM screen").getInt() == 2);
+    Work taken = edited;
+    keepScreen(taken, screenNamed("Of later"), 72);
+    saveWork(library, edited, taken);
+    CHECK(loadWork(library).problems.empty());
+    CHECK(own.read("library.sqlite.unreadable/screen-1.toml") == "name = 3");
+}
+
+TEST_CASE("Work: a field that is broken takes none with it that can stand, and is not lost",
+          "[library]")
+{
+    const OwnFolder own;
+    const auto opened = Library::open(own.path() / "library.sqlite");
+    Library& library = *opened.library;
+    Work work = loadWork(library).work;
+    const Work before = work;
+    REQUIRE_FALSE(work.fields.edit().put(ownField("half", "close / 2")));
+    REQUIRE_FALSE(work.fields.edit().put(ownField("quarter_of_it", "half / 2")));
+    REQUIRE_FALSE(work.fields.edit().put(ownField("other", "open / 2")));
+    saveWork(library, before, work);
+    library.database().exec("UPDATE own_field SET toml = replace(toml, 'close / 2', 'close /') "
+                            "WHERE name = 'half'");
+    const LoadedWork loaded = loadWork(library);
+    CHECK(loaded.problems.size() == 2); // it and its user
+    REQUIRE(loaded.work.fields->fields().size() == 1);
+    CHECK(loaded.work.fields->fields()[0].name == "other");
+    Work edited = loaded.work;
+    REQUIRE_FALSE(edited.fields.edit().remove("other"));
+    saveWork(library, loaded.work, edited);
+    CHECK(library.database().execAndGet("SELECT count(*) FROM own_field").getInt() == 2);
+    Work taken = edited;
+    REQUIRE_FALSE(taken.fields.edit().put(ownField("half", "open / 2")));
+    saveWork(library, edited, taken);
+    CHECK(own.read("library.sqlite.unreadable/own_field-1.toml").find("close /") !=
+          std::string::npos);
+}
+
+TEST_CASE("Work: a screen taken in hand leaves the unsaved one as a draft, which comes back",
+          "[library]")
+{
+    Work work;
+    work.screens = {KeptScreen{1, screenNamed("Dips")}, KeptScreen{2, screenNamed("Jumps")}};
+    work.screen = screenNamed("Dips");
+    takeInHand(work, screenNamed("Jumps"));
+    CHECK(work.drafts.empty()); // it is saved as it is
+    work.screen.edit().criteria[0].text = "close > 8";
+    const screens::Screen changed = *work.screen;
+    takeInHand(work, screens::starterScreens()[0]);
+    REQUIRE(work.drafts.size() == 1);
+    CHECK(*work.drafts[0] == changed);
+    takeInHand(work, screenNamed("Dips"));
+    CHECK(work.drafts.size() == 1);
+    takeInHand(work, screenNamed("Jumps"));
+    CHECK(*work.screen == changed);
+    CHECK(work.drafts.empty());
+    takeInHand(work, screenNamed("Jumps")); // chosen once more: as it is saved
+    CHECK(*work.screen == screenNamed("Jumps"));
+    work.screen = changed;
+    takeInHand(work, screenNamed("Dips"));
+    keepScreen(work, screenNamed("Jumps", "close > 9"), 3);
+    CHECK(work.drafts.empty());
+    CHECK(work.findScreen("Jumps")->id == 2);
+}
+
+TEST_CASE("Work: another name is followed wherever the person asked for it", "[library]")
+{
+    Work work;
+    REQUIRE_FALSE(work.fields.edit().put(ownField("half", "close / 2")));
+    work.lists = {listNamed(1, "Quay")};
+    work.screen = screenNamed("In hand", "half > 1 and on_list(\"Quay\") and passes(\"Dips\")");
+    work.drafts = {screenNamed("Begun", "half > 2")};
+    work.screens = {KeptScreen{5, screenNamed("Dips", "half > 3")},
+                    KeptScreen{6, screenNamed("Jumps", "passes(\"Dips\") and on_list(\"Quay\")")}};
+    work.marketBook.edit().panes = {"sma(half, 5)"};
+    REQUIRE_FALSE(renameField(work, "half", "my_half"));
+    CHECK(work.marketBook->panes[0] == "sma(my_half, 5)");
+    CHECK(work.drafts[0]->criteria[0].text == "my_half > 2");
+    CHECK(work.findScreen("Dips")->screen.criteria[0].text == "my_half > 3");
+    renameScreen(work, "Dips", screenNamed("Deep dips", "my_half > 3"));
+    CHECK(work.findScreen("Deep dips")->id == 5);
+    CHECK(work.findScreen("Jumps")->screen.criteria[0].text ==
+          "passes(\"Deep dips\") and on_list(\"Quay\")");
+    Work renamed = work;
+    renamed.editList(1)->name = "Pier";
+    followRenamedLists(work, renamed);
+    CHECK(renamed.screen->criteria[0].text ==
+          "my_half > 1 and on_list(\"Pier\") and passes(\"Deep dips\")");
+    CHECK(work.screen->criteria[0].text ==
+          "my_half > 1 and on_list(\"Quay\") and passes(\"Deep dips\")"); // a value of its own
+    CHECK(renameField(work, "none_such", "x"));
+}
+
+} // namespace sieve::library

@@ -65,58 +65,76 @@ Screen readScreen(const toml::table& file)
     return screen;
 }
 
-/// The comment of a line, without its # and the space after it; empty where it has none. A # in
-/// quotes is none.
-std::optional<std::string> commentOf(std::string_view line)
-{
-    char quote = 0;
-    for (std::size_t i = 0; i < line.size(); ++i) {
-        if (quote == '"' && line[i] == '\\') {
-            ++i;
-        } else if (quote != 0) {
-            quote = line[i] == quote ? '\0' : quote;
-        } else if (line[i] == '"' || line[i] == '\'') {
-            quote = line[i];
-        } else if (line[i] == '#') {
-            const std::size_t begin = line.substr(i + 1).starts_with(' ') ? i + 2 : i + 1;
-            return std::string(line.substr(begin));
-        }
+/// Walks over a TOML text that has been read without error, and stops at what texts in quotes, of
+/// one line or several, do not hide: the beginnings of lines, and comments.
+class TomlWalk {
+public:
+    explicit TomlWalk(std::string_view toml) : rest_(toml) {}
+
+    bool isAtEnd() const { return rest_.empty(); }
+    /// What is left, from the first sign of a line on that is no space.
+    std::string_view line()
+    {
+        rest_.remove_prefix(std::min(rest_.find_first_not_of(" \t"), rest_.size()));
+        return rest_;
     }
-    return std::nullopt;
-}
+    /// The comment of this line (which may end several lines on), without its # and the space after
+    /// it; empty where it has none. Goes to the next line.
+    std::optional<std::string> comment()
+    {
+        while (!rest_.empty() && rest_.front() != '#' && rest_.front() != '\n')
+            if (rest_.front() == '"' || rest_.front() == '\'')
+                passText(rest_.front());
+            else
+                rest_.remove_prefix(1);
+        std::optional<std::string> found;
+        const std::size_t end = std::min(rest_.find('\n'), rest_.size());
+        if (rest_.starts_with('#')) {
+            std::string_view said = rest_.substr(1, end - 1);
+            said.remove_prefix(said.starts_with(' ') ? 1 : 0);
+            said.remove_suffix(said.ends_with('\r') ? 1 : 0);
+            found = said;
+        }
+        rest_.remove_prefix(std::min(end + 1, rest_.size()));
+        return found;
+    }
+
+private:
+    void passText(char quote)
+    {
+        const std::string three(3, quote);
+        const std::string ending = rest_.starts_with(three) ? three : std::string(1, quote);
+        rest_.remove_prefix(ending.size());
+        while (!rest_.empty() && !rest_.starts_with(ending))
+            rest_.remove_prefix(
+                std::min<std::size_t>(quote == '"' && rest_.front() == '\\' ? 2 : 1, rest_.size()));
+        rest_.remove_prefix(std::min(ending.size(), rest_.size()));
+        while (ending == three && rest_.starts_with(quote)) // quotes that end the text itself
+            rest_.remove_prefix(1);
+    }
+
+    std::string_view rest_;
+};
 
 /// The TOML library drops comments; each goes to the criterion in whose table it stands or whose
-/// table begins on the next line, else to the screen. Texts over several lines are passed over.
+/// table begins on the next line, else to the screen.
 void readRemarks(std::string_view toml, Screen& screen)
 {
     std::size_t criteria = 0;
-    std::string waiting; // comments whose place the next line tells
-    bool isInText = false;
-    const auto place = [&] {
-        (criteria == 0 ? screen.remarks : screen.criteria[criteria - 1].remarks) +=
-            std::exchange(waiting, {});
+    std::string waiting; // lines of comment whose place the next line tells
+    const auto remarks = [&]() -> std::string& {
+        return criteria == 0 ? screen.remarks : screen.criteria[criteria - 1].remarks;
     };
-    while (!toml.empty()) {
-        const std::size_t end = std::min(toml.find('\n'), toml.size());
-        std::string_view line = toml.substr(0, end);
-        toml.remove_prefix(std::min(end + 1, toml.size()));
-        line.remove_prefix(std::min(line.find_first_not_of(" \t"), line.size()));
-        if (line.ends_with('\r'))
-            line.remove_suffix(1);
-        if (line.find("\"\"\"") != line.npos || line.find("'''") != line.npos) {
-            isInText = !isInText;
-            continue;
-        }
-        if (isInText)
-            continue;
-        if (line.starts_with("[[criteria]]"))
+    for (TomlWalk walk(toml); !walk.isAtEnd();) {
+        const bool isComment = walk.line().starts_with('#');
+        if (walk.line().starts_with("[[criteria]]"))
             criteria = std::min(criteria + 1, screen.criteria.size());
-        if (!line.starts_with('#'))
-            place();
-        if (const auto comment = commentOf(line))
-            waiting += *comment + "\n";
+        if (!isComment)
+            remarks() += std::exchange(waiting, {});
+        if (const auto comment = walk.comment())
+            (isComment ? waiting : remarks()) += *comment + "\n";
     }
-    place();
+    remarks() += waiting;
 }
 
 std::string asComments(std::string_view remarks)

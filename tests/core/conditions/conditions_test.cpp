@@ -96,6 +96,37 @@ TEST_CASE("Trend: a rule to leave keeps a state that would not be entered again"
           TrendHistory{Sideways, Rising, Rising, Rising, Falling, Falling, Falling, Rising});
 }
 
+TEST_CASE("Trend: without ends of their own, one state gives way to the other on the same session",
+          "[conditions]")
+{
+    using enum Trend;
+    Bench bench({100, 101, 99, 98, 102, 102});
+    const TrendReading reading =
+        readTrend(bench.evaluator, builtIn, bench.line,
+                  {"close > prior(close)", "", "close < prior(close)", ""});
+    REQUIRE(reading.history.size() == 6);
+    CHECK(reading.history[1] == Rising);
+    CHECK(reading.history[2] == Falling);
+    CHECK(reading.history[3] == Falling);
+    CHECK(reading.history[4] == Rising);
+    CHECK(reading.history[5] == Sideways);
+}
+
+TEST_CASE("Line of a list: begins the session before one of its stocks first counts",
+          "[conditions]")
+{
+    const auto market = test::marketOf({test::recordOf("AAAA", {10, 10, 10, 11, 12.1})});
+    engine::ListMembers list;
+    list.stays = {{"AAAA", market->sessions()[2]}};
+    const Line line = lineOfList(*market, "Mine", list);
+    const auto bars = line.market->bars(0);
+    REQUIRE(bars.days.size() == 3);
+    CHECK(bars.days.front() == market->sessions()[2]);
+    CHECK(bars.close[0] == Approx(1000));
+    CHECK(bars.close[1] == Approx(1100));
+    CHECK(bars.close[2] == Approx(1210));
+}
+
 TEST_CASE("Trend: rules that contradict, never turn or do not check get a sentence", "[conditions]")
 {
     Bench bench({100, 101, 102, 103});

@@ -123,6 +123,9 @@ TEST_CASE("Own screens: the share of earlier matches that rose", "[conditions]")
     CHECK(reading.matches5 == 2.0);       // AAAA and BBBB had risen on the second session
     CHECK(reading.gained5.back() == 0.5); // and AAAA stands higher
     CHECK(reading.gained1.back() == 1.0);
+    // On the session before the last: those that had risen on the one before it, and were higher
+    // the next day. On the last but two CCCC had risen too.
+    CHECK(reading.gained1 == std::vector<double>{1.0, 1.0, 1.0});
     CHECK(isMissing(
         readOwnScreens(evaluator, names, {}, market->sessions().back(), 3).gained1.back()));
 }

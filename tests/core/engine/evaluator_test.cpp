@@ -504,4 +504,32 @@ TEST_CASE("Evaluator: a stock that needs its whole history is handed out once li
     CHECK(!isMissing(values[0].back()[last]));
 }
 
+TEST_CASE("Evaluator: tells how far it is, from nothing to all and never back", "[engine]")
+{
+    const auto market = test::marketOf(test::eventfulRecords());
+    Evaluator evaluator(market);
+    Plan plan;
+    const auto checked = language::check("rank(close / rank(volume)) + percentile(sma(close, 20))",
+                                         {language::Vocabulary::builtIn()}, plan);
+    REQUIRE(checked);
+    std::mutex mutex;
+    std::vector<double> fractions;
+    const auto days = market->sessions();
+    (void)evaluator.columnsOver(plan, checked->node, days,
+                                Progress({}, [&](double fraction, std::string_view) {
+                                    const std::scoped_lock lock(mutex);
+                                    fractions.push_back(fraction);
+                                }));
+    REQUIRE(fractions.size() >= 3);
+    CHECK(std::ranges::min(fractions) >= 0.0);
+    CHECK(std::ranges::max(fractions) <= 1.0);
+    CHECK(std::ranges::max(fractions) > 0.5);
+    // Threads may tell a little out of turn; no more than one part of the work.
+    double most = 0.0;
+    for (const double fraction : fractions) {
+        CHECK(fraction > most - 0.2);
+        most = std::max(most, fraction);
+    }
+}
+
 } // namespace sieve::engine

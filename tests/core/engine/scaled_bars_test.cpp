@@ -91,6 +91,28 @@ TEST_CASE("Minutes: bars of n minutes, told at the day's last, a day without has
           std::vector<double>{-1, -1, 11});
 }
 
+TEST_CASE("Minutes: those before a split stand on the footing of the day asked for", "[engine]")
+{
+    const market::Bars daily = test::barsOf({40, 22, 24});
+    std::vector<Minute> minutes;
+    for (const Day day : daily.days)
+        minutes.push_back(Minute::of(day, 600));
+    const std::vector<double> price{40, 22, 24};
+    const std::vector<double> volume{10, 30, 30};
+    const market::Action split{daily.days[1], market::ActionKind::Split, 2.0};
+    market::MarketParts parts;
+    market::InstrumentView view;
+    view.instrument.symbol = "AAAA";
+    view.bars = daily.view();
+    view.minuteBars = {minutes, price, price, price, price, volume};
+    view.actions = {&split, 1};
+    parts.instruments.push_back(view);
+    parts.sessions = daily.days;
+    const auto market = std::make_shared<const market::Market>(parts);
+    CHECK(historyOf(market, "minutes(5, close)") == std::vector<double>{20, 22, 24});
+    CHECK(historyOf(market, "minutes(5, volume)") == std::vector<double>{20, 30, 30});
+}
+
 TEST_CASE("Benchmark, index and composite: other lines on the stock's days", "[engine]")
 {
     auto late = test::recordOf("BBBB", {1, 1});

@@ -88,6 +88,29 @@ TEST_CASE("Filings: quarters come out of year-to-date figures, amendments restat
     CHECK(intake->report.findings[1].what == "1 companies, the first is 9999");
 }
 
+TEST_CASE("Filings: a quarter that is stated is not made again from sums", "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    source.write("instruments.csv", "symbol,name\nKELP.C,Ossmere Kelp\n");
+    source.write("bars/daily/KELP.C.csv",
+                 "date,open,high,low,close,volume\n2025-06-02,10,11,9,10,100\n");
+    source.write("filings/companies.csv", "company_number,symbol\n4711,KELP.C\n");
+    source.write("filings/2024/sub.txt",
+                 submissionHead + "a-1\t4711\tOSSMERE\t10-Q\t20240331\t2024\tQ1\t20240510\n"
+                                  "a-2\t4711\tOSSMERE\t10-Q\t20240630\t2024\tQ2\t20240809\n");
+    source.write("filings/2024/num.txt",
+                 numberHead + "a-1\tRevenues\tus\t20240331\t1\tVL\t100\n"
+                              "a-2\tRevenues\tus\t20240630\t1\tVL\t125\n" // and not 230 - 100
+                              "a-2\tRevenues\tus\t20240630\t2\tVL\t230\n");
+    const Result<Intake> intake = openSource(source.path(), folder.path());
+    REQUIRE(intake);
+    const auto figure = intake->market->statements(0).figure(
+        *market::statementItemNamed("revenue"), market::Period::Quarter, 0, day("2024-08-09"));
+    REQUIRE(figure);
+    CHECK(figure->value == 125);
+}
+
 TEST_CASE("Filings: several tags may feed one item, in an order", "[intake]")
 {
     const auto first = filingTagNamed("RevenueFromContractWithCustomerExcludingAssessedTax");

@@ -127,6 +127,20 @@ TEST_CASE("Tables: each row that cannot be taken is told with line, column and r
     }
 }
 
+TEST_CASE("Tables: of rows that tell the same the first counts, however many follow", "[intake]")
+{
+    const auto findings = findingsIn("actions.csv", "symbol,ex_date,kind,value\n"
+                                                    "KELP.C,2024-01-04,split,2\n"
+                                                    "KELP.C,2024-01-04,split,3\n"
+                                                    "KELP.C,2024-01-05,split,5\n"
+                                                    "KELP.C,2024-01-04,split,4\n"
+                                                    "KELP.C,2024-01-04,split,4\n");
+    REQUIRE(findings.size() == 3);
+    CHECK(findings[0].line == 3);
+    CHECK(findings[1].line == 5);
+    CHECK(findings[2].line == 6);
+}
+
 TEST_CASE("Tables: lines without end are left out, the rows after them are taken", "[intake]")
 {
     const std::string endless(2U << 20U, 'x');

@@ -261,6 +261,7 @@ TEST_CASE("Report: comes back from JSON as it was", "[intake]")
     report.finish();
     CHECK(report.findings.size() == 1 + IntakeReport::mostAlike + 1);
     CHECK(report.findings.back().what == "50 more rows");
+    CHECK(report.findings.back().line == 0); // of no line
     const Result<IntakeReport> back = reportFromJson(toJson(report));
     REQUIRE(back);
     CHECK(back->rows == 300);

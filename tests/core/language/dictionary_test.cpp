@@ -68,6 +68,17 @@ TEST_CASE("Dictionary: a broken entry is refused with its line", "[language]")
     REQUIRE_FALSE(bad);
     CHECK(bad.error().problem.find("formula, column 8") == 0);
     CHECK_FALSE(vocabulary.add("[[field]\n"));
+    const std::string whole = "[[field]]\nname = \"x\"\ntitle = \"X\"\nmeaning = \"m\"\nfamily = "
+                              "\"f\"\nformula = \"close\"\n";
+    for (const char* key : {"name", "title", "meaning", "family"}) { // all are needed
+        std::string text = whole;
+        const std::size_t at = text.find(key + std::string(" ="));
+        text.erase(at, text.find('\n', at) + 1 - at);
+        INFO(key);
+        Vocabulary other;
+        CHECK_FALSE(other.add(text));
+    }
+    CHECK(Vocabulary().add(whole));
     CHECK_FALSE(vocabulary.add("field = [1, 2]\n"));
 }
 

@@ -193,6 +193,8 @@ TEST_CASE("Language: every mistake has its place and a remedy", "[language]")
         {"close(5)", 1, 1, 8, "'close' is a field and takes no arguments", "write close"},
         {"change(sector)", 1, 1, 14, "in change: in growth: a text", "quotes"},
         {"day + day", 1, 1, 9, "days cannot be computed with like this", "subtract"},
+        {"day * 2", 1, 1, 7, "days cannot be computed with like this", "subtract"},
+        {"day > 5", 1, 1, 7, "a day is compared with a number", "compare two of a kind"},
         {"contains(close, word = \"kelp\")", 1, 10, 5, "words are looked for in texts",
          "contains(name"},
         {"contains(name, word = kelp)", 1, 23, 4, "a text in quotes is needed", "\""},

@@ -131,6 +131,28 @@ TEST_CASE("Screen: comments of a file are kept where they stand", "[screens]")
     CHECK(*screenFromToml(toToml(*screen)) == *screen);
 }
 
+TEST_CASE("Screen: texts of several lines and quotes in comments hide no comment", "[screens]")
+{
+    const auto read = [](const std::string& toml) {
+        const Result<Screen> screen = screenFromToml(toml);
+        REQUIRE(screen);
+        CHECK(*screenFromToml(toToml(*screen)) == *screen);
+        return *screen;
+    };
+    // A long text on one line, one whose end bears quotes, one of literal quotes.
+    Screen screen = read("name = \"x\"\nnotes = \"\"\"one # line\"\"\"\" # kept\n# kept too\n"
+                         "purpose = \"\"\"\n# no comment\n# nor this \\\"\"\"\"\n"
+                         "universe = '''close > 1\n# none\n'''\n# last\n"
+                         "[[criteria]]\ntext = 'close > 2' # it's\n");
+    CHECK(screen.remarks == "kept\nkept too\n");
+    CHECK(screen.criteria[0].remarks == "last\nit's\n");
+    // Found by a fuzzer: quotes in a comment began a text that never ended.
+    screen = read("name = \"x\"\n# it ''' is\n# and [[criteria]] \"\"\" so\n"
+                  "[[criteria]]\ntext = \"close > 1\"\n# behind\n");
+    CHECK(screen.remarks.empty());
+    CHECK(screen.criteria[0].remarks == "it ''' is\nand [[criteria]] \"\"\" so\nbehind\n");
+}
+
 TEST_CASE("Screen: broken TOML is refused with its place", "[screens]")
 {
     const auto error = [](const char* toml) {

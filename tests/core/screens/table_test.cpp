@@ -133,4 +133,24 @@ TEST_CASE("Screen: graphics of cells are kept in its file", "[screens]")
     CHECK(wrong.error().where.line == 2);
 }
 
+TEST_CASE("Table: a field's column has its title, head and meaning; an expression is its own title",
+          "[screens]")
+{
+    const auto market = test::marketOf({test::recordOf("AAAA", {10, 11})});
+    engine::Evaluator evaluator(market);
+    const language::Names names{language::Vocabulary::builtIn()};
+    const std::size_t rows[] = {0};
+    const std::string columns[] = {"day_change", "close * 2"};
+    const ResultTable table = makeTable(rows, columns, names, evaluator, market->sessions().back());
+    const language::Field* field = language::Vocabulary::builtIn().field("day_change");
+    REQUIRE(table.columns.size() == 2);
+    CHECK(table.columns[0].title == field->title);
+    CHECK(table.columns[0].title != "day_change");
+    CHECK(table.columns[0].head == field->head);
+    CHECK(table.columns[0].meaning == field->meaning);
+    CHECK(table.columns[0].figures[0] == Approx(0.1));
+    CHECK(table.columns[1].title == "close * 2");
+    CHECK(table.columns[1].figures[0] == 22);
+}
+
 } // namespace sieve::screens

@@ -1,0 +1,273 @@
+#include "core/library/backups.h"
+#include "core/library/kept_work.h"
+#include "core/library/library.h"
+#include "core/library/schema.h"
+#include "tests/core/made_market.h"
+#include "tests/own_folder.h"
+
+#include <catch2/catch.hpp>
+#include <chrono>
+#include <cstdlib>
+#include <random>
+#include <sys/wait.h>
+#include <thread>
+#include <unistd.h>
+
+// A program that is killed at any moment loses nothing that it was told to be saved. SIEVE_KILLS
+// says how often (tools/check-long: a thousand times).
+
+namespace sieve::library {
+
+namespace {
+
+using test::OwnFolder;
+
+int killsWanted()
+{
+    const char* wanted = std::getenv("SIEVE_KILLS");
+    return wanted ? std::atoi(wanted) : 20;
+}
+
+/// The work after so many edits: each edit touches several kinds at once, as a person's do.
+Work workAfter(int edits)
+{
+    Work work;
+    const Day day = test::day("2024-05-02").plusDays(edits % 300);
+    for (int list = 0; list < 5; ++list) {
+        watchlists::Watchlist made{list + 1, "List " + std::to_string(list), {}, {}};
+        for (int entry = 0; entry < 20; ++entry) {
+            const int number = edits * 5 + list + entry;
+            made.entries.push_back({"S" + std::to_string(number % 500), day, number * 0.25,
+                                    "edit " + std::to_string(edits), "kill"});
+        }
+        if (edits % 3 == list % 3)
+            made.former.push_back({made.entries[0], day, 1.5, "left"});
+        work.lists.emplace_back(std::move(made));
+    }
+    watchlists::Tray tray;
+    tray.add({{"S" + std::to_string(edits), day, watchlists::Mark::Kept, "kill", "why"}});
+    work.tray = tray;
+    screens::Screen screen;
+    screen.name = "Edit " + std::to_string(edits);
+    screen.criteria = {{"close > " + std::to_string(edits)}};
+    work.screen = screen;
+    work.screens = {KeptScreen{1, screen}};
+    return work;
+}
+
+/// Edits on from the number that the work bears, and tells each that is saved.
+[[noreturn]] void editForEver(const std::filesystem::path& file, int tellTo)
+{
+    try {
+        const auto opened = Library::open(file);
+        Work now = loadWork(*opened.library).work;
+        int edits = now.tray->isEmpty() ? 0 : std::stoi(now.tray->cards()[0].symbol.substr(1));
+        for (;;) {
+            ++edits;
+            Work next = workAfter(edits);
+            saveWork(*opened.library, now, next);
+            now = std::move(next);
+            if (::write(tellTo, &edits, sizeof edits) != sizeof edits)
+                std::_Exit(1);
+            if (edits % 7 == 0)
+                opened.library->backUp();
+        }
+    } catch (const std::exception&) {
+        std::_Exit(2);
+    }
+}
+
+/// Lets a child run `work(pipe)` for so long, kills it, and gives the last number that it told.
+template <class Run> int lastToldBefore(std::chrono::microseconds kill, Run run)
+{
+    int ends[2];
+    REQUIRE(pipe(ends) == 0);
+    const pid_t child = fork();
+    REQUIRE(child >= 0);
+    if (child == 0) {
+        ::close(ends[0]);
+        run(ends[1]);
+        std::_Exit(0);
+    }
+    ::close(ends[1]);
+    std::this_thread::sleep_for(kill);
+    ::kill(child, SIGKILL);
+    int told = 0;
+    for (int next = 0; ::read(ends[0], &next, sizeof next) == sizeof next;)
+        told = next;
+    ::close(ends[0]);
+    int status = 0;
+    REQUIRE(waitpid(child, &status, 0) == child);
+    CHECK((WIFSIGNALED(status) || WEXITSTATUS(status) == 0));
+    return told;
+}
+
+} // namespace
+
+TEST_CASE("Library: killed at any moment of editing it loses nothing that was saved", "[library]")
+{
+    const OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    std::mt19937 random(19);
+    std::uniform_int_distribution<int> wait(0, 60'000); // microseconds
+    int saved = 0;
+    for (int time = 0; time < killsWanted(); ++time) {
+        const int told = lastToldBefore(std::chrono::microseconds(wait(random)),
+                                        [&](int tellTo) { editForEver(file, tellTo); });
+        saved = std::max(saved, told);
+        const auto opened = Library::open(file);
+        REQUIRE_FALSE(opened.isReadOnly);
+        REQUIRE(opened.notice.empty());
+        REQUIRE(opened.library->database().execAndGet("PRAGMA integrity_check").getString() ==
+                "ok");
+        const Work work = loadWork(*opened.library).work;
+        if (work.tray->isEmpty()) {
+            REQUIRE(saved == 0);
+            continue;
+        }
+        // All of one edit, and none that comes before the last that was told.
+        const int found = std::stoi(work.tray->cards()[0].symbol.substr(1));
+        REQUIRE(found >= saved);
+        const Work whole = workAfter(found);
+        REQUIRE(work.lists == whole.lists);
+        REQUIRE(work.screens == whole.screens);
+        REQUIRE(*work.screen == *whole.screen);
+        saved = found;
+    }
+    CHECK(saved > 0);
+    for (const Backup& backup : backupsOf(file))
+        CHECK(isSound(backup.file));
+}
+
+TEST_CASE("Library: killed while it is brought up, backed up or restored, it is whole again next",
+          "[library]")
+{
+    const OwnFolder own;
+    const auto former = own.path() / "former.sqlite";
+    {
+        SQLite::Database made(former.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+        for (std::size_t step = 0; step < 3; ++step)
+            made.exec(migrations()[step]);
+        made.exec("PRAGMA user_version = 3");
+        SQLite::Transaction transaction(made);
+        for (int list = 1; list <= 50; ++list) {
+            const std::string id = std::to_string(list);
+            made.exec("INSERT INTO watchlist VALUES (" + id + ", 'List " + id + "', " + id + ")");
+            for (int entry = 0; entry < 40; ++entry)
+                made.exec("INSERT INTO watchlist_entry VALUES (" + id + ", 'S" +
+                          std::to_string(entry) + "', 19000, 1.5, 'why', '', " +
+                          std::to_string(entry) + ")");
+        }
+        transaction.commit();
+    }
+    std::mt19937 random(20);
+    std::uniform_int_distribution<int> wait(0, 30'000); // microseconds
+    for (int time = 0; time < killsWanted() / 2; ++time) {
+        const auto folder = own.path() / std::to_string(time);
+        const auto file = folder / "library.sqlite";
+        std::filesystem::create_directories(folder);
+        std::filesystem::copy_file(former, file);
+        if (time % 2 == 1) { // lost, with a backup beside it
+            (void)Library::open(file);
+            std::filesystem::remove(file);
+        }
+        (void)lastToldBefore(std::chrono::microseconds(wait(random)), [&](int) {
+            const auto opened = Library::open(file);
+            opened.library->backUp();
+        });
+        const auto opened = Library::open(file);
+        REQUIRE(opened.library->database().execAndGet("PRAGMA integrity_check").getString() ==
+                "ok");
+        const Work work = loadWork(*opened.library).work;
+        REQUIRE(work.lists.size() == 50);
+        for (const auto& list : work.lists)
+            REQUIRE(list->entries.size() == 40);
+        for (const Backup& backup : backupsOf(file))
+            REQUIRE(isSound(backup.file));
+        std::filesystem::remove_all(folder);
+    }
+}
+
+TEST_CASE("Library: every former version is brought up with all that it held", "[library]")
+{
+    const OwnFolder own;
+    for (std::size_t version = 1; version < migrations().size(); ++version) {
+        INFO("version " << version);
+        const auto file = own.path() / ("v" + std::to_string(version)) / "library.sqlite";
+        std::filesystem::create_directories(file.parent_path());
+        {
+            SQLite::Database made(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+            for (std::size_t step = 0; step < version; ++step)
+                made.exec(migrations()[step]);
+            made.exec("PRAGMA user_version = " + std::to_string(version));
+            made.exec("INSERT INTO setting VALUES ('place', 'lists')");
+            made.exec("INSERT INTO screen (name, toml) VALUES ('Jumps', 'name = \"Jumps\"'), "
+                      "('Dips', 'name = \"Dips\"')");
+            made.exec("INSERT INTO watchlist VALUES (4, 'Quay', 2), (9, 'Pier', 1)");
+            made.exec(
+                "INSERT INTO watchlist_entry VALUES (4, 'BBBB.C', 19800, 2.5, 'why', 'by', 7),"
+                " (4, 'AAAA.C', 19801, NULL, '', '', 3)");
+            made.exec("INSERT INTO tray_card VALUES ('CCCC.C', 'kept', 'Dips', 5), "
+                      "('AAAA.C', 'open', '', 2)");
+            if (version >= 2)
+                made.exec(
+                    "INSERT INTO own_field (name, toml) VALUES ('half', '[[field]]\nname = "
+                    "\"half\"\n"
+                    "title = \"H\"\nmeaning = \"m\"\nfamily = \"f\"\nformula = \"close / 2\"')");
+            if (version >= 3)
+                made.exec("INSERT INTO screen_version (screen, toml) VALUES ('Dips', "
+                          "'name = \"Dips\"')");
+        }
+        const auto opened = Library::open(file);
+        CHECK(opened.notice.empty());
+        REQUIRE(backupsOf(file).size() >= 1);
+        CHECK(backupsOf(file).back().why == "migration");
+        const LoadedWork loaded = loadWork(*opened.library);
+        CHECK(loaded.problems.empty());
+        REQUIRE(loaded.work.lists.size() == 2);
+        CHECK(loaded.work.lists[0]->name == "Pier");
+        const watchlists::Watchlist& quay = *loaded.work.findList(4);
+        CHECK(quay.entries ==
+              std::vector<watchlists::Entry>{{"AAAA.C", Day::fromSerial(19801)},
+                                             {"BBBB.C", Day::fromSerial(19800), 2.5, "why", "by"}});
+        REQUIRE(loaded.work.tray->cards().size() == 2);
+        CHECK(loaded.work.tray->cards()[0].symbol == "AAAA.C");
+        CHECK(loaded.work.tray->cards()[1].mark == watchlists::Mark::Kept);
+        CHECK(loaded.work.tray->cards()[1].takenOn.iso() > "2026-01-01");
+        REQUIRE(loaded.work.screens.size() == 2);
+        CHECK(loaded.work.screens[0]->screen.name == "Dips");
+        CHECK(loaded.work.fields->fields().size() == (version >= 2 ? 1 : 0));
+        const std::int64_t next = opened.library->reserveIds(1);
+        CHECK(next > 9);
+        for (const auto& kept : loaded.work.screens)
+            CHECK(kept->id < next);
+        CHECK(loaded.work.screens[0]->id != loaded.work.screens[1]->id);
+    }
+}
+
+TEST_CASE("Library: two hundred lists with twenty thousand entries", "[library]")
+{
+    // How long it takes stands in bench/; here, that it is all there and little is written.
+    Work work;
+    for (int list = 1; list <= 200; ++list) {
+        watchlists::Watchlist made{list, "List " + std::to_string(list), {}, {}};
+        for (int entry = 0; entry < 100; ++entry)
+            made.entries.push_back({"S" + std::to_string(entry), test::day("2024-05-02"), 1.0});
+        work.lists.emplace_back(std::move(made));
+    }
+    const auto library = Library::inMemory();
+    saveWork(*library, loadWork(*library).work, work);
+    CHECK(loadWork(*library).work.lists == work.lists);
+    Work edited = work;
+    edited.editList(77)->entries[5].reason = "why";
+    const auto changes = [&] {
+        return library->database().execAndGet("SELECT total_changes()").getInt();
+    };
+    const int before = changes();
+    saveWork(*library, work, edited);
+    CHECK(changes() - before < 250);               // one list of two hundred
+    for (std::size_t list = 0; list < 200; ++list) // the other states are shared
+        CHECK((&*work.lists[list] == &*edited.lists[list]) == (list != 76));
+}
+
+} // namespace sieve::library

@@ -1,17 +1,39 @@
 #include "app/desk/asker.h"
 
+#include <set>
+
 namespace sieve::app {
 
-Asker::Asker(QObject* parent) : QObject(parent)
+namespace {
+
+/// All that are there: a market that is opened is news for each.
+std::set<Asker*>& everyAsker()
+{
+    static std::set<Asker*> all;
+    return all;
+}
+
+} // namespace
+
+Asker::Asker(QObject* parent, About about) : QObject(parent), about_(about)
 {
     link_->asker = this;
+    everyAsker().insert(this);
 }
 
 Asker::~Asker()
 {
+    everyAsker().erase(this);
     stop_.request_stop();
     const std::scoped_lock lock(link_->mutex);
     link_->asker = nullptr;
+}
+
+void Asker::forgetFormerMarket()
+{
+    for (Asker* asker : everyAsker())
+        if (asker->about_ == About::OpenMarket)
+            asker->stop();
 }
 
 void Asker::stop()

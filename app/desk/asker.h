@@ -13,11 +13,15 @@
 namespace sieve::app {
 
 /// Asks questions of the core on the pool and brings each answer back to the window's thread. A new
-/// question stops the one before; an answer that comes too late is dropped. Each view has its own.
+/// question stops the one before; an answer that comes too late is dropped, and so is one about a
+/// market that is no longer open. Each view has its own.
 class Asker : public QObject {
     Q_OBJECT
 public:
-    explicit Asker(QObject* parent);
+    /// Whether the questions are about the open market, whose answers mean nothing in another.
+    enum class About { OpenMarket, Else };
+
+    explicit Asker(QObject* parent, About about = About::OpenMarket);
     ~Asker() override;
 
     /// Runs `work(const Progress&)` on the pool, then `take(answer)` on the window's thread.
@@ -25,6 +29,8 @@ public:
     template <class Work, class Take> void ask(Work work, Take take);
     void stop(); ///< the question under way; its answer will not come
     bool isBusy() const { return busy_; }
+    /// Another market is open from now on. Requires: the window's thread.
+    static void forgetFormerMarket();
 
 Q_SIGNALS:
     void progressed(double fraction, const QString& what);
@@ -46,6 +52,7 @@ private:
 
     std::shared_ptr<Link> link_ = std::make_shared<Link>();
     std::stop_source stop_;
+    About about_;
     quint64 number_ = 0;
     bool busy_ = false;
 };
@@ -62,6 +69,8 @@ template <class Work, class Take> void Asker::ask(Work work, Take take)
         using Answer = std::invoke_result_t<Work, const Progress&>;
         QString fault;
         try {
+            if (progress.stopRequested()) // while it waited for a thread
+                return;
             auto answer = std::make_shared<Answer>(work(progress));
             post(link, [link, number, answer, take = std::move(take)]() mutable {
                 Asker* asker = link->asker; // the window's thread is the one that may end it

@@ -29,7 +29,8 @@ Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject
 void Desk::connectParts()
 {
     connect(market_, &OpenMarket::settled, this, [this] {
-        if (const watchlists::Tray& tray = *work_->now().tray; !tray.isEmpty())
+        const watchlists::Tray& tray = *work_->now().tray;
+        if (!focus_->selected() && !tray.isEmpty())
             if (const auto stock = stockOf(tray.cards().front(), market_->data()))
                 focus_->select(*stock);
     });

@@ -10,7 +10,8 @@ Focus::Focus(OpenMarket& market, QObject* parent) : QObject(parent), market_(mar
 {
     connect(&market_, &OpenMarket::opened, this, [this] {
         day_ = market_.data().sessions().back();
-        selected_.reset();
+        if (selected_)
+            selected_ = market_.data().find(symbol_);
     });
 }
 
@@ -52,6 +53,7 @@ void Focus::select(std::size_t instrument)
     if (selected_ == instrument)
         return;
     selected_ = instrument;
+    symbol_ = market_.data().instrument(instrument).symbol;
     Q_EMIT selectionChanged();
 }
 

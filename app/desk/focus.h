@@ -12,7 +12,8 @@ namespace sieve::app {
 class OpenMarket;
 
 /// What all places look at: the as-of day and the selected stock. A market that is opened starts at
-/// its last session with nothing selected; OpenMarket::opened() tells of that, no signal from here.
+/// its last session, with the same stock selected where it has it; OpenMarket::opened() tells of
+/// that, no signal from here.
 class Focus : public QObject {
     Q_OBJECT
 public:
@@ -40,6 +41,7 @@ private:
     OpenMarket& market_;
     Day day_ = Day::fromSerial(0);
     std::optional<std::size_t> selected_;
+    std::string symbol_; ///< of the selected stock, by which it is found in another market
 };
 
 } // namespace sieve::app

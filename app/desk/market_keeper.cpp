@@ -25,7 +25,8 @@ Result<intake::Intake> opened(const intake::TakeIn& request, const Progress& pro
 } // namespace
 
 MarketKeeper::MarketKeeper(std::filesystem::path folder, QObject* parent)
-    : QObject(parent), folder_(std::move(folder)), jobs_(this), verifier_(this)
+    : QObject(parent), folder_(std::move(folder)), jobs_(this, Asker::About::Else),
+      verifier_(this, Asker::About::Else)
 {
     connect(&jobs_, &Asker::failed, this, &MarketKeeper::failed);
     connect(&verifier_, &Asker::failed, this, [this](const QString& message) {

@@ -17,6 +17,7 @@ MarketReader::MarketReader(Desk& desk)
     connect(&desk_.market(), &OpenMarket::opened, this, [this] {
         reading_.reset();
         groups_.reset();
+        Q_EMIT changed(); // nothing of the former market is to be seen
         read();
         readGroups();
     });

@@ -22,6 +22,7 @@ OpenMarket::OpenMarket(std::filesystem::path folder, Settings& settings, QObject
 
 void OpenMarket::show(const std::shared_ptr<intake::Intake>& intake)
 {
+    Asker::forgetFormerMarket();
     evaluator_ = std::make_shared<engine::Evaluator>(intake->market);
     report_ = std::make_shared<const intake::IntakeReport>(std::move(intake->report));
     rememberSource();

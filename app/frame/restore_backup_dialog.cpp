@@ -86,7 +86,7 @@ QString previewText(const std::vector<library::KindDifference>& differences)
 } // namespace
 
 RestoreBackupDialog::RestoreBackupDialog(Desk& desk, QWidget* parent)
-    : QDialog(parent), desk_(desk), asker_(this), list_(new QListWidget),
+    : QDialog(parent), desk_(desk), asker_(this, Asker::About::Else), list_(new QListWidget),
       preview_(new QPlainTextEdit)
 {
     setWindowTitle(tr("Restore a backup"));

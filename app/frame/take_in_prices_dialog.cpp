@@ -104,9 +104,10 @@ private:
 };
 
 TakeInPricesDialog::TakeInPricesDialog(QWidget* parent)
-    : QDialog(parent), asker_(this), path_(new QLineEdit), separator_(new QComboBox),
-      decimal_(new QComboBox), thousands_(new QComboBox), days_(new QComboBox), title_(new QLabel),
-      model_(new PreviewModel(this)), table_(new QTableView), verdict_(new QLabel)
+    : QDialog(parent), asker_(this, Asker::About::Else), path_(new QLineEdit),
+      separator_(new QComboBox), decimal_(new QComboBox), thousands_(new QComboBox),
+      days_(new QComboBox), title_(new QLabel), model_(new PreviewModel(this)),
+      table_(new QTableView), verdict_(new QLabel)
 {
     setWindowTitle(tr("Take in prices"));
     resize(1000, 560);

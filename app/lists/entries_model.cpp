@@ -1,6 +1,7 @@
 #include "app/lists/entries_model.h"
 
 #include "app/look/look.h"
+#include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 
 #include <algorithm>
@@ -63,9 +64,23 @@ QVariant EntriesModel::data(const QModelIndex& index, int role) const
         return fontOf(Weight::SemiBold);
     if (role == Qt::ForegroundRole && index.column() == Gain)
         return results_[row].gain < 0.0 ? look().fall : look().rise;
+    if (role == figureRole)
+        return figure(row, index.column());
     if (role == Qt::ToolTipRole)
         return tip(row, index.column());
     return role == Qt::DisplayRole ? shown(row, index.column()) : QVariant();
+}
+
+QVariant EntriesModel::figure(std::size_t row, int column) const
+{
+    const watchlists::EntryResult& result = results_[row];
+    const double value =
+        column == PriceThen
+            ? isMissing(result.priceThen) ? list_.entries[row].priceThen : result.priceThen
+        : column == Price ? result.price
+        : column == Gain  ? result.gain
+                          : missing;
+    return isMissing(value) ? QVariant() : QVariant(value);
 }
 
 QVariant EntriesModel::shown(std::size_t row, int column) const

@@ -34,6 +34,7 @@ Q_SIGNALS:
 
 private:
     QVariant shown(std::size_t row, int column) const;
+    QVariant figure(std::size_t row, int column) const;
     QString tip(std::size_t row, int column) const;
 
     watchlists::Watchlist list_;

@@ -63,7 +63,7 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     lower->addWidget(chart_);
     lower->addWidget(tabs_);
     lower->setSizes({620, 560});
-    auto* halves = new QSplitter(Qt::Vertical);
+    auto* halves = halves_ = new QSplitter(Qt::Vertical);
     halves->addWidget(upper);
     halves->addWidget(lower);
     halves->setSizes({224, 456});
@@ -94,9 +94,14 @@ void MarketPlace::listen()
     connect(&desk_.conditions(), &MarketReader::changed, this, &MarketPlace::showReading);
     connect(&desk_.focus(), &Focus::dayChanged, this, &MarketPlace::refresh);
     connect(board_, &StateBoard::lineChosen, this, [this] {
+        drawn_ = {};
         other_.reset();
         showLine();
         showTab();
+    });
+    connect(&desk_.work(), &Workbench::listsChanged, this, [this] {
+        if (drawn_.list)
+            drawAgain();
     });
     connect(board_, &StateBoard::ruleWanted, this, &MarketPlace::editTrend);
     connect(stance_, &StancePanel::ruleWanted, this, &MarketPlace::editRule);
@@ -123,12 +128,17 @@ void MarketPlace::showReading()
     const auto& reading = desk_.conditions().reading();
     const bool isOther = reading != reading_;
     reading_ = reading;
+    halves_->setVisible(reading_ != nullptr);
+    if (isOther)
+        other_.reset(); // it is of the former market or rules
     if (!reading_)
         return summary_->setText(desk_.market().isOpen() ? tr("Reading the market…")
                                                          : tr("No market is open."));
     if (isOther)
         board_->setReading(reading_);
     refresh();
+    if (!other_)
+        drawAgain();
 }
 
 void MarketPlace::bringUp()
@@ -234,14 +244,38 @@ void MarketPlace::endEditing()
     board_->setFocus();
 }
 
+/// What is drawn in place of a line of the board, once more: its market, rules or stocks are other
+/// ones now. A list that is gone, or a group that the market does not have, is drawn no longer.
+void MarketPlace::drawAgain()
+{
+    const auto groups = desk_.conditions().groups();
+    if (drawn_.list) {
+        if (const auto* list = desk_.work().now().findList(*drawn_.list))
+            return drawList(text(list->name));
+    } else if (!drawn_.group.empty()) {
+        if (!groups)
+            return; // they are being read; their coming asks again
+        const auto group = std::ranges::find(groups->all, drawn_.group, &conditions::Group::name);
+        if (group != groups->all.end())
+            return drawGroup(static_cast<std::size_t>(group - groups->all.begin()));
+    } else {
+        return;
+    }
+    drawn_ = {};
+    other_.reset();
+    refresh();
+}
+
 void MarketPlace::drawGroup(std::size_t at)
 {
-    if (const auto groups = desk_.conditions().groups())
+    if (const auto groups = desk_.conditions().groups()) {
+        drawn_ = {std::nullopt, groups->all[at].name};
         draw([groups, at](const market::Market&) {
             const conditions::Group& group = groups->all[at];
             return conditions::Line{group.name, conditionOf(*groups, at),
                                     market::marketOf(group.line)};
         });
+    }
 }
 
 /// A list's own line: of the stocks that were on it on each day.
@@ -251,6 +285,9 @@ void MarketPlace::drawList(const QString& name)
     const auto list = book->lists.find(utf8(name));
     if (list == book->lists.end() || name.contains(QLatin1Char('"')))
         return; // the language cannot say such a name
+    for (const auto& each : desk_.work().now().lists)
+        if (each->name == list->first)
+            drawn_ = {each->id, {}};
     draw([members = list->second, title = list->first](const market::Market& market) {
         return conditions::lineOfList(market, title, *members);
     });

@@ -10,6 +10,7 @@
 #include <memory>
 
 class QLabel;
+class QSplitter;
 class QStackedWidget;
 class QTabWidget;
 
@@ -47,6 +48,7 @@ private:
     void editTrend(std::size_t horizon);
     void editRule(std::size_t rule);
     void endEditing();
+    void drawAgain();
     void drawGroup(std::size_t group);
     void drawList(const QString& name);
     void draw(std::function<conditions::Line(const market::Market&)> make);
@@ -69,6 +71,13 @@ private:
     StanceTable* spells_;
     OwnScreensView* ownScreens_;
     std::shared_ptr<const conditions::Reading> reading_;
+    QSplitter* halves_ = nullptr;
+    /// A group or a list whose line is wanted in place of one of the board.
+    struct Drawn {
+        std::optional<std::int64_t> list = std::nullopt;
+        std::string group = {};
+    };
+    Drawn drawn_;
     std::shared_ptr<const conditions::LineReading>
         other_; ///< a group or list, drawn in place of a line of the board
 };

@@ -50,7 +50,7 @@ constexpr std::array rows{
     ActionRow{.id = Id::CopyTable,
               .within = Within::Table,
               .menu = MenuId::Edit,
-              .title = T("&Copy the table"),
+              .title = T("&Copy the rows"),
               .keys = "Ctrl+C",
               .beginsGroup = true},
     ActionRow{Id::EmptyTray, Within::Window, MenuId::Edit, T("&Empty the tray")},

@@ -9,11 +9,13 @@
 #include <QCache>
 #include <QClipboard>
 #include <QHeaderView>
+#include <QMimeData>
 #include <QPainter>
 #include <QStaticText>
 #include <QStyledItemDelegate>
 #include <QTableView>
 #include <algorithm>
+#include <vector>
 
 namespace sieve::app {
 
@@ -120,21 +122,24 @@ public:
     }
 };
 
-QString tableText(const QTableView& table)
+/// The rows to copy: those that are selected, or all of them.
+std::vector<int> rowsToCopy(const QTableView& table)
 {
-    const QAbstractItemModel& model = *table.model();
-    QStringList lines;
-    for (int row = -1; row < model.rowCount(); ++row) {
-        QStringList cells;
-        for (int shown = 0; shown < model.columnCount(); ++shown) {
-            const int column = table.horizontalHeader()->logicalIndex(shown);
-            const QVariant cell = row < 0 ? model.headerData(column, Qt::Horizontal)
-                                          : model.index(row, column).data();
-            cells << cell.toString();
-        }
-        lines << cells.join(QLatin1Char('\t'));
-    }
-    return lines.join(QLatin1Char('\n'));
+    std::vector<int> rows;
+    for (const QModelIndex& index : table.selectionModel()->selectedRows())
+        rows.push_back(index.row());
+    std::ranges::sort(rows);
+    if (rows.empty())
+        for (int row = 0; row < table.model()->rowCount(); ++row)
+            rows.push_back(row);
+    return rows;
+}
+
+/// A cell's figure as a sheet reads it, or its text.
+QString rawText(const QModelIndex& index)
+{
+    const QVariant figure = index.data(figureRole);
+    return figure.isValid() ? QString::number(figure.toDouble(), 'g', 15) : index.data().toString();
 }
 
 } // namespace
@@ -142,6 +147,52 @@ QString tableText(const QTableView& table)
 QAbstractItemDelegate* figureDelegate(QObject* parent)
 {
     return new FigureDelegate(parent);
+}
+
+QMimeData* copyOf(const QTableView& table)
+{
+    const QAbstractItemModel& model = *table.model();
+    QStringList shown;
+    QStringList raw;
+    QString html = QStringLiteral("<table>");
+    const auto addRow = [&](auto textOf, auto rawOf, auto htmlOf) {
+        QStringList texts;
+        QStringList figures;
+        html += QStringLiteral("<tr>");
+        for (int place = 0; place < model.columnCount(); ++place) {
+            const int column = table.horizontalHeader()->logicalIndex(place);
+            if (table.isColumnHidden(column))
+                continue;
+            texts << textOf(column);
+            figures << rawOf(column);
+            html += htmlOf(column);
+        }
+        html += QStringLiteral("</tr>");
+        shown << texts.join(u'\t');
+        raw << figures.join(u'\t');
+    };
+    const auto head = [&](int column) {
+        return model.headerData(column, Qt::Horizontal).toString();
+    };
+    addRow(head, head, [&](int column) {
+        return QStringLiteral("<th>%1</th>").arg(head(column).toHtmlEscaped());
+    });
+    for (const int row : rowsToCopy(table))
+        addRow([&](int column) { return model.index(row, column).data().toString(); },
+               [&](int column) { return rawText(model.index(row, column)); },
+               [&](int column) {
+                   const QModelIndex at = model.index(row, column);
+                   const QString text = at.data().toString().toHtmlEscaped();
+                   return at.data(figureRole).isValid() // a sheet takes the figure, a mail the text
+                              ? QStringLiteral("<td align=\"right\" sdval=\"%1\">%2</td>")
+                                    .arg(rawText(at), text)
+                              : QStringLiteral("<td>%1</td>").arg(text);
+               });
+    auto* copied = new QMimeData;
+    copied->setText(shown.join(u'\n'));
+    copied->setHtml(html + QStringLiteral("</table>"));
+    copied->setData(QStringLiteral("text/tab-separated-values"), raw.join(u'\n').toUtf8());
+    return copied;
 }
 
 void prepareTable(QTableView* table)
@@ -157,7 +208,7 @@ void prepareTable(QTableView* table)
     table->horizontalHeader()->setHighlightSections(false);
     table->horizontalHeader()->setMinimumSectionSize(36);
     makeAction(table, ActionId::CopyTable,
-               [table] { QApplication::clipboard()->setText(tableText(*table)); });
+               [table] { QApplication::clipboard()->setMimeData(copyOf(*table)); });
     table->setContextMenuPolicy(Qt::ActionsContextMenu);
 }
 

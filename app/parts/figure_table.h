@@ -4,6 +4,7 @@
 #include <vector>
 
 class QAbstractItemDelegate;
+class QMimeData;
 class QObject;
 class QTableView;
 
@@ -21,8 +22,17 @@ struct CellPicture {
     static constexpr int role = 0x0100 + 41; ///< Qt::UserRole and on; of the model's data
 };
 
+/// Of a model's data: the figure that a cell shows rounded, as a double; none where it shows no
+/// figure or there is none.
+inline constexpr int figureRole = CellPicture::role + 1;
+
+/// The rows of a table as shown text, and with their raw figures for a sheet: what Ctrl+C puts on
+/// the clipboard. The selected rows with the head; all where
+/// none is selected.
+QMimeData* copyOf(const QTableView& table);
+
 /// Gives a table the manners of all tables of figures: whole rows, no grid, figures keep their
-/// colour when selected, Ctrl+C copies head and rows as text that a spreadsheet takes.
+/// colour when selected, Ctrl+C copies head and rows.
 void prepareTable(QTableView* table);
 
 /// Paints cells as those tables do, for a list or tree with many texts: each text is laid out once.

@@ -127,6 +127,8 @@ QVariant TableModel::data(const QModelIndex& index, int role) const
     const bool isNumber = column.kind == Kind::Number;
     if (role == Qt::DisplayRole)
         return valueText(value, column.kind, column.unit, column.decimals, market_->texts());
+    if (role == figureRole && isNumber && !isMissing(value))
+        return value;
     if (role == CellPicture::role)
         return picture(column, static_cast<std::size_t>(index.row()));
     if (role == Qt::TextAlignmentRole)

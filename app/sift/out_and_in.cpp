@@ -48,7 +48,8 @@ std::vector<std::string> symbolsOf(const Sifted& sifted)
     return symbols;
 }
 
-OutAndIn::OutAndIn(Desk& desk, QWidget* place) : QMenu(place), desk_(desk), saver_(this)
+OutAndIn::OutAndIn(Desk& desk, QWidget* place)
+    : QMenu(place), desk_(desk), saver_(this, Asker::About::Else)
 {
     const auto add = [this, place](ActionId id, const std::function<void()>& act) {
         addAction(makeAction(place, id, act));

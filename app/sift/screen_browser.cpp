@@ -54,9 +54,9 @@ screens::Screen withDetails(screens::Screen screen, const screens::Screen& from)
 } // namespace
 
 ScreenBrowser::ScreenBrowser(Desk& desk, QWidget* parent)
-    : QDialog(parent), desk_(desk), counter_(this), files_(this), words_(new QLineEdit),
-      tree_(new QTreeWidget), title_(new QLabel), facts_(new QLabel), tabs_(new QTabWidget),
-      asks_(new QTextBrowser), details_(new ScreenDetails),
+    : QDialog(parent), desk_(desk), counter_(this), files_(this, Asker::About::Else),
+      words_(new QLineEdit), tree_(new QTreeWidget), title_(new QLabel), facts_(new QLabel),
+      tabs_(new QTabWidget), asks_(new QTextBrowser), details_(new ScreenDetails),
       saveDetails_(new QPushButton(tr("Save these details"))), versions_(new ScreenVersions(desk)),
       open_(new QPushButton(tr("Open"))), remove_(new QPushButton(tr("Remove"))),
       export_(new QPushButton(tr("Export…"))), summary_(new QLabel)

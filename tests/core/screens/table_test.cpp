@@ -133,7 +133,7 @@ TEST_CASE("Screen: graphics of cells are kept in its file", "[screens]")
     CHECK(wrong.error().where.line == 2);
 }
 
-TEST_CASE("Table: a field's column has its title, head and meaning; an expression is its own title",
+TEST_CASE("Table: a field's column has its title, head and meaning, an expression is its own title",
           "[screens]")
 {
     const auto market = test::marketOf({test::recordOf("AAAA", {10, 11})});

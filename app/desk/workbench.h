@@ -45,6 +45,7 @@ public:
     QUndoStack& undoStack() { return undoStack_; }
     std::int64_t newId() { return nextId_++; }        ///< for a list or a screen
     bool isSaved() const { return saved_ == asked_; } ///< all edits are on the disk
+    bool isFailing() const { return isFailing_; }     ///< the last saving failed; it is tried again
 
     /// What the person's fields, screens and lists are called now: for a job.
     screens::NameBookPtr nameBook() const;

@@ -13,6 +13,7 @@
 #include "app/frame/finder.h"
 #include "app/frame/intake_report_dialog.h"
 #include "app/frame/keys_dialog.h"
+#include "app/frame/layout_keeper.h"
 #include "app/frame/notice_bar.h"
 #include "app/frame/places.h"
 #include "app/frame/restore_backup_dialog.h"
@@ -61,8 +62,9 @@ const PlaceRow* placeRowOf(const ActionRow& row)
 
 MainWindow::MainWindow(Desk& desk, QWidget* parent)
     : QMainWindow(parent), desk_(desk), asOf_(new AsOfBar(desk)), notices_(new NoticeBar),
-      stack_(new QStackedWidget), rail_(new QButtonGroup(this)), market_(new QLabel),
-      jobs_(new QLabel), progress_(new QProgressBar), stop_(new QToolButton)
+      layout_(new LayoutKeeper(desk.settings(), *this)), stack_(new QStackedWidget),
+      rail_(new QButtonGroup(this)), market_(new QLabel), jobs_(new QLabel),
+      progress_(new QProgressBar), stop_(new QToolButton)
 {
     setWindowTitle(tr("Wise Sieve"));
     setWindowIcon(iconOf(QStringLiteral("wise-sieve"), look().mark));
@@ -286,11 +288,14 @@ void MainWindow::showPlace(const QString& id)
             if (!page) {
                 page = row.make(desk_);
                 stack_->addWidget(page);
+                layout_->adopt(page);
             }
             stack_->setCurrentWidget(page);
             page->setFocus();
             shown_ = id;
             desk_.navigator().setShown(row.id);
+            if (desk_.settings().isLoaded())
+                desk_.settings().set("place", utf8(id));
             rail_->button(number)->setChecked(true);
             for (QAbstractButton* button : rail_->buttons())
                 button->setIcon(
@@ -358,19 +363,29 @@ void MainWindow::restore()
 {
     if (const std::string& name = desk_.settings().value("palette"); !name.empty())
         usePalette(text(name));
-    const auto geometry =
-        QByteArray::fromBase64(QByteArray::fromStdString(desk_.settings().value("window")));
-    if (!geometry.isEmpty())
-        restoreGeometry(geometry);
     if (const std::string& id = desk_.settings().value("place"); !id.empty())
         showPlace(text(id));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event)
 {
-    desk_.settings().set("window", saveGeometry().toBase64().toStdString());
-    desk_.settings().set("place", utf8(shown_));
-    event->accept();
+    if (desk_.work().isSaved() || mayCloseUnsaved())
+        event->accept();
+    else
+        event->ignore();
+}
+
+/// What is only under way is waited for when the window is gone; what failed would be lost.
+bool MainWindow::mayCloseUnsaved()
+{
+    if (!desk_.work().isFailing())
+        return true;
+    const auto answer = QMessageBox::warning(
+        this, tr("Your last changes are not saved"),
+        tr("They could not be written, and are lost when the window closes. Make room on the disk, "
+           "or see that its folder can be written; saving is tried again every few seconds."),
+        QMessageBox::Close | QMessageBox::Cancel, QMessageBox::Cancel);
+    return answer == QMessageBox::Close;
 }
 
 void MainWindow::comeForward(const QStringList& datasets)

@@ -15,6 +15,7 @@ namespace sieve::app {
 class AsOfBar;
 class Desk;
 class Finder;
+class LayoutKeeper;
 class NoticeBar;
 struct ActionRow;
 
@@ -52,12 +53,14 @@ private:
     void updateMarket();
     void fillRecent();
     void endJob(); ///< takes the signs of a job under way away
+    bool mayCloseUnsaved();
     void usePalette(const QString& name);
     void about();
 
     Desk& desk_;
     AsOfBar* asOf_;
     NoticeBar* notices_;
+    LayoutKeeper* layout_;
     Finder* finder_ = nullptr;
     QStackedWidget* stack_;
     QButtonGroup* rail_;

@@ -14,6 +14,7 @@
 #include "app/parts/empty_page.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
+#include "app/parts/remembered.h"
 #include "core/watchlists/stocks.h"
 
 #include <QAction>
@@ -65,6 +66,7 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
       empty_(new EmptyPage)
 {
     auto* split = new QSplitter;
+    remember(split, "lists.split");
     split->setChildrenCollapsible(false);
     split->setHandleWidth(8);
     split->addWidget(makeSide());
@@ -149,6 +151,7 @@ QWidget* ListsPlace::makeMiddle()
     chartLayout->setContentsMargins(1, 1, 1, 1);
     chartLayout->addWidget(chart_);
     auto* split = new QSplitter(Qt::Vertical);
+    remember(split, "lists.chart");
     split->setChildrenCollapsible(false);
     split->setHandleWidth(8);
     split->addWidget(entries_);

@@ -5,6 +5,7 @@
 #include "app/look/tone.h"
 #include "app/market/trend_strip.h"
 #include "app/parts/number_text.h"
+#include "app/parts/remembered.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -147,6 +148,7 @@ QToolButton* LineChart::addOverlay(const QString& name, const QString& tip, Over
     button->setToolTip(tip);
     button->setCheckable(true);
     button->setChecked(isOn(overlay));
+    remember(button, ("market.overlay" + std::to_string(static_cast<int>(overlay))).c_str());
     connect(button, &QToolButton::toggled, this, [this, overlay](bool isOn) {
         overlays_[static_cast<std::size_t>(overlay)] = isOn;
         drawOver();

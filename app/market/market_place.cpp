@@ -16,6 +16,7 @@
 #include "app/market/stance_panel.h"
 #include "app/market/state_board.h"
 #include "app/parts/number_text.h"
+#include "app/parts/remembered.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -69,6 +70,10 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     halves->setSizes({224, 456});
     halves->setStretchFactor(0, 0);
     halves->setStretchFactor(1, 1);
+    remember(upper, "market.upper");
+    remember(lower, "market.lower");
+    remember(halves, "market.halves");
+    remember(tabs_, "market.tabs");
     for (QSplitter* splitter : {upper, lower, halves})
         splitter->setChildrenCollapsible(false);
     auto* layout = new QVBoxLayout(this);

@@ -11,6 +11,7 @@
 #include "app/look/look.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
+#include "app/parts/remembered.h"
 #include "app/sift/column_chooser.h"
 #include "app/sift/columns_menu.h"
 #include "app/sift/criterion_finder.h"
@@ -64,6 +65,8 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
 
     QWidget* right = buildRight();
     auto* split = new QSplitter;
+    remember(split, "sift.split");
+    remember(evidence_, "sift.evidence");
     split->setChildrenCollapsible(false);
     split->addWidget(left);
     split->addWidget(right);
@@ -170,6 +173,7 @@ QWidget* SiftPlace::buildRight()
     bar->addWidget(menuButton(
         tr("Out and in"), tr("Copy or save what passes; take symbols from any text"), outAndIn_));
     auto* halves = new QSplitter(Qt::Vertical);
+    remember(halves, "sift.halves");
     halves->setChildrenCollapsible(false);
     halves->addWidget(lenses_);
     halves->addWidget(evidence_);
@@ -194,6 +198,7 @@ void SiftPlace::addLens(ActionId id, QWidget* page)
     button->setToolTip(tipOf(id));
     makeAction(this, id, [button] { button->click(); });
     button->setCheckable(true);
+    remember(button, ("sift.lens" + std::to_string(lenses_->count())).c_str());
     lensButtons_->addButton(button, lenses_->count());
     lenses_->addWidget(page);
 }

@@ -8,6 +8,7 @@
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
+#include "app/parts/remembered.h"
 
 #include <QComboBox>
 #include <QGridLayout>
@@ -31,6 +32,8 @@ WallLens::WallLens(Desk& desk)
           std::pair(tr("a year"), 252), std::pair(tr("two years"), 504)})
         span_->addItem(title, sessions);
     span_->setCurrentIndex(1);
+    remember(count_, "sift.wall.count");
+    remember(span_, "sift.wall.span");
     setTone(summary_, Tone::Soft);
     for (const auto& [button, icon, name] :
          {std::tuple(back_, "earlier", tr("Page back (Page Up)")),

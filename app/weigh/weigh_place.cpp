@@ -10,6 +10,7 @@
 #include "app/parts/actions.h"
 #include "app/parts/empty_page.h"
 #include "app/parts/number_text.h"
+#include "app/parts/remembered.h"
 #include "app/weigh/dossier.h"
 #include "core/watchlists/stocks.h"
 
@@ -32,6 +33,7 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     chartLayout->setContentsMargins(1, 1, 1, 1);
     chartLayout->addWidget(chart_);
     auto* split = new QSplitter;
+    remember(split, "weigh.split");
     split->setChildrenCollapsible(false);
     split->setHandleWidth(8);
     split->addWidget(chartSheet);

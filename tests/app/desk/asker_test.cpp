@@ -36,15 +36,18 @@ TEST_CASE("Asker: a later question stops the former and its answer is dropped", 
     Asker asker(nullptr);
     std::promise<void> mayEnd;
     std::shared_future<void> gate = mayEnd.get_future().share();
+    std::atomic<bool> isRunning = false;
     std::atomic<bool> wasStopped = false;
     std::vector<int> answers;
     asker.ask(
-        [gate, &wasStopped](const Progress& progress) {
+        [gate, &isRunning, &wasStopped](const Progress& progress) {
+            isRunning = true;
             gate.wait();
             wasStopped = progress.stopRequested();
             return 1;
         },
         [&](int got) { answers.push_back(got); });
+    test::waitUntil([&] { return isRunning.load(); }, "the first question's begin");
     asker.ask([](const Progress&) { return 2; }, [&](int got) { answers.push_back(got); });
     test::waitUntil([&] { return !answers.empty(); }, "the second answer");
     mayEnd.set_value();
@@ -52,6 +55,56 @@ TEST_CASE("Asker: a later question stops the former and its answer is dropped", 
     QCoreApplication::processEvents();
     CHECK(answers == std::vector<int>{2});
     CHECK(wasStopped);
+}
+
+TEST_CASE("Asker: a question that was stopped while it waited is not run", "[app]")
+{
+    std::promise<void> mayEnd;
+    std::shared_future<void> gate = mayEnd.get_future().share();
+    std::vector<std::unique_ptr<Asker>> others; // they hold every thread of the pool
+    std::atomic<int> held = 0;
+    for (int i = 0; i < QThreadPool::globalInstance()->maxThreadCount(); ++i) {
+        others.push_back(std::make_unique<Asker>(nullptr));
+        others.back()->ask(
+            [gate, &held](const Progress&) {
+                ++held;
+                gate.wait();
+                return 0;
+            },
+            [](int) {});
+    }
+    test::waitUntil([&] { return held == static_cast<int>(others.size()); }, "a full pool");
+    Asker asker(nullptr);
+    std::atomic<int> ran = 0;
+    std::vector<int> answers;
+    for (int question = 0; question < 5; ++question)
+        asker.ask(
+            [&ran, question](const Progress&) {
+                ++ran;
+                return question;
+            },
+            [&](int got) { answers.push_back(got); });
+    mayEnd.set_value();
+    test::waitUntil([&] { return !answers.empty(); }, "the last answer");
+    CHECK(answers == std::vector<int>{4});
+    CHECK(ran == 1);
+}
+
+TEST_CASE("Asker: answers about a market that is no longer open are dropped", "[app]")
+{
+    Asker about(nullptr);
+    Asker other(nullptr, Asker::About::Else);
+    std::vector<int> answers;
+    about.ask([](const Progress&) { return 1; }, [&](int got) { answers.push_back(got); });
+    other.ask([](const Progress&) { return 2; }, [&](int got) { answers.push_back(got); });
+    Asker::forgetFormerMarket();
+    CHECK_FALSE(about.isBusy());
+    test::waitUntil([&] { return !answers.empty(); }, "the other answer");
+    QThreadPool::globalInstance()->waitForDone();
+    QCoreApplication::processEvents();
+    CHECK(answers == std::vector<int>{2});
+    about.ask([](const Progress&) { return 3; }, [&](int got) { answers.push_back(got); });
+    test::waitUntil([&] { return answers.size() == 2; }, "an answer about the new one");
 }
 
 TEST_CASE("Asker: a fault is told in words, a stop is silent", "[app]")

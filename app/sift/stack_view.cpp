@@ -289,13 +289,14 @@ void StackView::remove(Band* band)
     const auto place = std::ranges::find(bands_, band);
     if (place == bands_.end())
         return;
+    const QString what = tr("Take out the criterion %1").arg(band->edit().text());
     moveFocus(band, 1);
     bands_.erase(place);
     band->hide();
     band->deleteLater();
     renumber();
     Q_EMIT changed();
-    Q_EMIT committed(tr("Take out the criterion %1").arg(band->edit().text()));
+    Q_EMIT committed(what);
 }
 
 void StackView::move(Band* band, int by)

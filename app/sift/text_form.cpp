@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 #include <Qsci/qsciapis.h>
 #include <Qsci/qsciscintilla.h>
+#include <utility>
 
 namespace sieve::app {
 
@@ -75,7 +76,23 @@ void TextForm::setVocabulary(const language::Vocabulary& vocabulary)
         names_->add(text(field.name));
     for (const language::Signature& function : language::signatures(vocabulary))
         names_->add(text(function.form + " " + function.help));
-    names_->prepare();
+    areNamesReady_ = false;
+    if (isVisible())
+        prepareNames();
+}
+
+/// The library does it on a thread of its own, which a form that is gone at once does not outlive
+/// safely: so only when the text is seen.
+void TextForm::prepareNames()
+{
+    if (!std::exchange(areNamesReady_, true))
+        names_->prepare();
+}
+
+void TextForm::showEvent(QShowEvent* event)
+{
+    QWidget::showEvent(event);
+    prepareNames();
 }
 
 void TextForm::style()

@@ -37,8 +37,10 @@ protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
     void changeEvent(QEvent* event) override;
     void hideEvent(QHideEvent* event) override;
+    void showEvent(QShowEvent* event) override;
 
 private:
+    void prepareNames();
     void read();
     void updateTexts();
     void mark(const std::optional<LocatedError>& fault, std::size_t offset);
@@ -50,6 +52,7 @@ private:
     screens::CriteriaRead read_;
     std::optional<LocatedError> fault_;
     bool isSetting_ = false;
+    bool areNamesReady_ = false; ///< for completion
 };
 
 } // namespace sieve::app

@@ -18,6 +18,7 @@
 #include <QMenuBar>
 #include <QScreen>
 #include <QScrollBar>
+#include <QStatusBar>
 #include <QTabWidget>
 #include <QTableView>
 #include <QToolButton>
@@ -36,6 +37,7 @@ using sieve::test::WindowBench;
 
 void take(const WindowBench& bench, const QDir& folder, const char* name)
 {
+    bench.window->statusBar()->clearMessage(); // what the tool did just now
     bench.settle();
     const QString path = folder.filePath(QLatin1String(name) + QStringLiteral(".png"));
     if (!bench.window->grab().save(path))
@@ -299,6 +301,8 @@ void takeAll(const QDir& folder)
     bench.go("sift");
     results->setCurrentIndex(results->model()->index(0, 0));
     take(bench, folder, "sift");
+    bench.desk->work().edit(QStringLiteral("Begin anew"), // decisions would be asked about
+                            [](sieve::app::Work& work) { work.tray.edit().clear(); });
     QTest::keyClick(bench.window.get(), Qt::Key_Return, Qt::ControlModifier);
     bench.settle();
     QTest::keyClick(weigh, Qt::Key_K);

@@ -75,9 +75,10 @@ QString previewText(const std::vector<library::KindDifference>& differences)
             for (const std::string& name : *names)
                 shown << text(name);
             if (!shown.isEmpty())
-                lines << QStringLiteral("   %1 %2: %3")
+                lines << QStringLiteral("   %1 (%2): %3")
+                             .arg(word)
                              .arg(shown.size())
-                             .arg(word, shown.join(QStringLiteral(", ")));
+                             .arg(shown.join(QStringLiteral(", ")));
         }
     }
     return lines.join(QLatin1Char('\n'));

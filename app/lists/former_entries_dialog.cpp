@@ -25,6 +25,7 @@ FormerEntriesDialog::FormerEntriesDialog(const watchlists::Watchlist& list,
                                       tr("Price when it left"), tr("Change"), tr("Reason"),
                                       tr("Why it left")});
     prepareTable(table);
+    table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     int row = 0;
     for (auto former = list.former.rbegin(); former != list.former.rend(); ++former, ++row) {
@@ -46,7 +47,7 @@ FormerEntriesDialog::FormerEntriesDialog(const watchlists::Watchlist& list,
             auto* item = new QTableWidgetItem(cells[column]);
             if (column >= PriceThen && column <= Change)
                 item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-            if (column == Change)
+            if (column == Change && !isMissing(then.gain))
                 item->setForeground(then.gain < 0.0 ? look().fall : look().rise);
             item->setToolTip(cells[column]);
             table->setItem(row, column, item);

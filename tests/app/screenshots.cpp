@@ -6,10 +6,13 @@
 #include "tests/app/window_bench.h"
 
 #include "app/frame/keys_dialog.h"
+#include "app/frame/restore_backup_dialog.h"
 #include "app/frame/take_in_prices_dialog.h"
+#include "app/lists/former_entries_dialog.h"
 #include "app/sift/text_form.h"
 #include "core/screens/column_sets.h"
 #include "core/screens/starter.h"
+#include "core/watchlists/stocks.h"
 
 #include <QComboBox>
 #include <QDir>
@@ -386,12 +389,50 @@ void takeMenus(const QDir& folder)
     keys.grab().save(folder.filePath(QStringLiteral("keys.png")));
 }
 
+/// What keeps the person's work: who left a list, and a backup before it is restored.
+void takeWork(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    const sieve::market::Market& market = bench.desk->market().data();
+    const auto sessions = market.sessions();
+    const auto edit = [&](const char* what, auto change) {
+        bench.desk->work().edit(QString::fromLatin1(what), change);
+    };
+    edit("Keep", [&](sieve::app::Work& work) {
+        work.lists = {sieve::test::listOf(1, "Harbour"), sieve::test::listOf(2, "Quay")};
+        for (const std::size_t stock : {7U, 21U, 35U, 49U, 63U})
+            putOnto(*work.editList(1), market, stock, sessions[sessions.size() - 120], "a base",
+                    "Pullback in an uptrend");
+    });
+    bench.desk->keeper().enqueue([](sieve::library::Library& library) { library.backUp(); });
+    edit("Take off", [&](sieve::app::Work& work) {
+        for (const char* why : {"fell below its average", "bought", ""})
+            takeOff(*work.editList(1), 0, &market, sessions[sessions.size() - 20], why);
+        work.lists.erase(work.lists.begin() + 1);
+        work.lists.push_back(sieve::test::listOf(3, "Islands"));
+    });
+    bench.go("lists");
+    take(bench, folder, "lists_after");
+    sieve::app::FormerEntriesDialog left(*bench.desk->work().now().lists[0],
+                                         bench.desk->market().evaluator()->marketPtr(),
+                                         bench.window.get());
+    left.show();
+    left.grab().save(folder.filePath(QStringLiteral("left.png")));
+    bench.desk->keeper().waitUntilDone();
+    sieve::app::RestoreBackupDialog restore(*bench.desk, bench.window.get());
+    restore.show();
+    bench.settle();
+    restore.grab().save(folder.filePath(QStringLiteral("restore.png")));
+}
+
 /// What can be taken alone.
 const std::map<std::string, void (*)(const QDir&)>& parts()
 {
     static const std::map<std::string, void (*)(const QDir&)> all{
         {"market", takeMarket},      {"sift", takeSift},   {"screens", takeScreens},
-        {"own_field", takeOwnField}, {"hands", takeHands}, {"menus", takeMenus}};
+        {"own_field", takeOwnField}, {"hands", takeHands}, {"menus", takeMenus},
+        {"work", takeWork}};
     return all;
 }
 

@@ -150,8 +150,9 @@ TEST_CASE("Restore: what would change is shown, done as one step, and can be und
     auto* preview = dialog.findChild<QPlainTextEdit*>();
     waitUntil([&] { return preview->toPlainText().contains(QStringLiteral("come back")); },
               "the preview");
-    CHECK(preview->toPlainText() == QStringLiteral("Lists\n   1 come back: Harbour\n   1 go: Quay\n"
-                                                   "   1 change: Downs"));
+    CHECK(preview->toPlainText() ==
+          QStringLiteral("Lists\n   come back (1): Harbour\n   go (1): Quay\n"
+                         "   change (1): Downs"));
     CHECK(dialog.findChild<QListWidget*>()->count() == 2);
     for (auto* button : dialog.findChildren<QPushButton*>())
         if (button->text().remove(u'&') == QStringLiteral("Restore this backup"))

@@ -1,12 +1,15 @@
 #pragma once
 
 // What every place stands on. Each part is a file of its own, and a place includes those it uses:
-//   open_market.h   the market that is open            focus.h        the as-of day, the selected
-//   stock workbench.h     the person's work and its undo     settings.h     what is remembered of
-//   the window screen_shelf.h, field_shelf.h  saved screens, own fields market_reader.h how the
-//   market is doing            navigator.h    the way to another place library_keeper.h,
-//   market_keeper.h  files, on threads of their own asker.h         questions to the core, beside
-//   the window's thread
+//   open_market.h     the market that is open
+//   focus.h           the as-of day, the selected stock
+//   workbench.h       the person's work and its undo
+//   screen_shelf.h, field_shelf.h       saved screens and own fields, parts of the work
+//   settings.h        what is remembered of the window
+//   market_reader.h   how the market is doing
+//   navigator.h       the way to another place
+//   asker.h           questions to the core, beside the window's thread
+//   library_keeper.h, market_keeper.h   files, on threads of their own
 
 #include <QObject>
 #include <filesystem>

@@ -7,6 +7,17 @@
 
 namespace sieve::app {
 
+namespace {
+
+std::optional<LocatedError> told(bool isDone)
+{
+    if (isDone)
+        return std::nullopt;
+    return LocatedError{{}, "nothing was changed", "read the notice in the window"};
+}
+
+} // namespace
+
 FieldShelf::FieldShelf(Workbench& work, QObject* parent) : QObject(parent), work_(work)
 {
     connect(&work_, &Workbench::fieldsChanged, this, &FieldShelf::changed);
@@ -32,8 +43,8 @@ std::optional<LocatedError> FieldShelf::put(const std::string& former, const lan
             return error;
     if (auto error = after.fields.edit().put(field))
         return error;
-    work_.edit(tr("Save the field %1").arg(text(field.name)), [&](Work& work) { work = after; });
-    return std::nullopt;
+    return told(work_.edit(tr("Save the field %1").arg(text(field.name)),
+                           [&](Work& work) { work = after; }));
 }
 
 std::optional<LocatedError> FieldShelf::remove(const std::string& name)
@@ -41,8 +52,8 @@ std::optional<LocatedError> FieldShelf::remove(const std::string& name)
     Work after = work_.now();
     if (auto error = after.fields.edit().remove(name))
         return error;
-    work_.edit(tr("Remove the field %1").arg(text(name)), [&](Work& work) { work = after; });
-    return std::nullopt;
+    return told(
+        work_.edit(tr("Remove the field %1").arg(text(name)), [&](Work& work) { work = after; }));
 }
 
 } // namespace sieve::app

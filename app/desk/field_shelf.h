@@ -22,7 +22,7 @@ public:
     std::shared_ptr<const language::OwnFields> all() const;
     const language::Field* find(const std::string& name) const; ///< null: none
 
-    // Errors: those of OwnFields; nothing changed then.
+    // Errors: those of OwnFields; an edit that the work does not take. Nothing changed then.
     /// Puts a field in the place of the one called `former` (empty: none), whose name is followed
     /// wherever the person asked for it.
     std::optional<LocatedError> put(const std::string& former, const language::Field& field);

@@ -35,19 +35,19 @@ void ScreenShelf::save(const screens::Screen& screen)
                [&](Work& work) { keepScreen(work, screen, work_.newId()); });
 }
 
-void ScreenShelf::saveAll(const std::vector<screens::Screen>& screens)
+bool ScreenShelf::saveAll(const std::vector<screens::Screen>& screens)
 {
-    work_.edit(tr("Take in %1 screens").arg(screens.size()), [&](Work& work) {
+    return work_.edit(tr("Take in %1 screens").arg(screens.size()), [&](Work& work) {
         for (const screens::Screen& screen : screens)
             keepScreen(work, screen, work_.newId());
     });
 }
 
-void ScreenShelf::remove(const std::vector<std::string>& names)
+bool ScreenShelf::remove(const std::vector<std::string>& names)
 {
     const QString what = names.size() == 1 ? tr("Remove the screen “%1”").arg(text(names.front()))
                                            : tr("Remove %1 screens").arg(names.size());
-    work_.edit(what, [&](Work& work) {
+    return work_.edit(what, [&](Work& work) {
         for (const std::string& name : names)
             removeScreen(work, name);
     });

@@ -22,9 +22,9 @@ public:
     const std::vector<screens::Screen>& all() const { return screens_; } ///< by name
     const screens::Screen* find(const std::string& name) const;          ///< null: none
 
-    void save(const screens::Screen& screen); ///< over one of the same name
-    void saveAll(const std::vector<screens::Screen>& screens);
-    void remove(const std::vector<std::string>& names); ///< their versions stay
+    void save(const screens::Screen& screen);                  ///< over one of the same name
+    bool saveAll(const std::vector<screens::Screen>& screens); ///< gives back whether it could
+    bool remove(const std::vector<std::string>& names);        ///< their versions stay
 
     /// Hands over what a screen was, the newest first; not when `receiver` is gone by then.
     void readVersions(const std::string& name, QObject* receiver,

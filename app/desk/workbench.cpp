@@ -15,8 +15,7 @@ namespace sieve::app {
 
 namespace {
 
-constexpr std::int64_t idsReserved = 1 << 20; ///< more than a person makes things in a session
-constexpr int retryAfter = 3000;              ///< milliseconds, for what could not be saved
+constexpr int retryAfter = 3000; ///< milliseconds, for what could not be saved
 
 } // namespace
 
@@ -94,7 +93,7 @@ void Workbench::load()
             QMetaObject::invokeMethod(
                 this,
                 [this, loaded, settings = library::settings(library),
-                 firstId = library.reserveIds(idsReserved)] {
+                 firstId = library.idsForSession()] {
                     nextId_ = firstId;
                     settings_.load(settings);
                     show(*loaded);
@@ -106,9 +105,10 @@ void Workbench::load()
                 this,
                 [this, why] {
                     Q_EMIT noticed(
-                        tr("Your work could not be read: %1. It is left as it is; nothing can be "
-                           "changed in this session. A backup may be restored from the File menu.")
-                            .arg(why));
+                        tr("Your work could not be read: %1. It is left as it is, and nothing can "
+                           "be "
+                           "changed in this session. Backups stand beside it, in %2.backups.")
+                            .arg(why, text(keeper_.file().string())));
                 },
                 Qt::QueuedConnection);
         }

@@ -344,13 +344,13 @@ void MainWindow::endJob()
 
 void MainWindow::showNotice(const QString& notice)
 {
-    notices_->add(notice, NoticeBar::Weight::Warning);
+    notices_->add(notice, NoticeBar::Severity::Warning);
 }
 
 /// In passing, in the status line.
 void MainWindow::showFact(const QString& fact)
 {
-    notices_->add(fact, NoticeBar::Weight::Fact);
+    notices_->add(fact, NoticeBar::Severity::Fact);
     statusBar()->showMessage(fact, factShownFor);
 }
 

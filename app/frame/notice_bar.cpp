@@ -27,10 +27,10 @@ NoticeBar::NoticeBar(QWidget* parent)
     hide();
 }
 
-void NoticeBar::add(const QString& text, Weight weight)
+void NoticeBar::add(const QString& text, Severity severity)
 {
-    history_.push_back({QDateTime::currentDateTime(), weight, text});
-    if (weight == Weight::Fact || waiting_.contains(text))
+    history_.push_back({QDateTime::currentDateTime(), severity, text});
+    if (severity == Severity::Fact || waiting_.contains(text))
         return;
     waiting_.append(text);
     show();

@@ -17,14 +17,14 @@ class NoticeBar : public QWidget {
 public:
     explicit NoticeBar(QWidget* parent = nullptr);
 
-    enum class Weight { Warning, Fact };
+    enum class Severity { Warning, Fact };
     struct Told {
         QDateTime at;
-        Weight weight = Weight::Warning;
+        Severity severity = Severity::Warning;
         QString text;
     };
     /// Warnings wait in the bar; a fact is only remembered: who calls shows it in passing.
-    void add(const QString& text, Weight weight);
+    void add(const QString& text, Severity severity);
     QString shown() const;                                        ///< empty when nothing waits
     const std::vector<Told>& history() const { return history_; } ///< the oldest first
 

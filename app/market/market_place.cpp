@@ -105,8 +105,10 @@ void MarketPlace::listen()
         showTab();
     });
     connect(&desk_.work(), &Workbench::listsChanged, this, [this] {
-        if (drawn_.list)
-            drawAgain();
+        if (!drawn_.list)
+            return;
+        other_.reset();
+        refresh();
     });
     connect(board_, &StateBoard::ruleWanted, this, &MarketPlace::editTrend);
     connect(stance_, &StancePanel::ruleWanted, this, &MarketPlace::editRule);
@@ -142,8 +144,6 @@ void MarketPlace::showReading()
     if (isOther)
         board_->setReading(reading_);
     refresh();
-    if (!other_)
-        drawAgain();
 }
 
 void MarketPlace::bringUp()
@@ -155,6 +155,8 @@ void MarketPlace::bringUp()
     showSummary();
     showLine();
     showTab();
+    if (!other_)
+        drawAgain();
 }
 
 /// Only the page that is seen is brought up to the day; the others are when they are turned to.

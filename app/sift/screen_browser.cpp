@@ -386,15 +386,16 @@ void ScreenBrowser::saveDetails()
         return;
     }
     shown_ = after.name;
-    desk_.work().edit(tr("Change the details of “%1”").arg(text(before->name)), [&](Work& work) {
-        if (after.name != before->name)
-            renameScreen(work, before->name, after);
-        else
-            keepScreen(work, after, 0); // it is there, and has its number
-        if (work.screen->name == before->name)
-            work.screen = withDetails(*work.screen, after);
-    });
-    summary_->setText(tr("Saved."));
+    const bool isDone = desk_.work().edit(
+        tr("Change the details of “%1”").arg(text(before->name)), [&](Work& work) {
+            if (after.name != before->name)
+                renameScreen(work, before->name, after);
+            else
+                keepScreen(work, after, 0); // it is there, and has its number
+            if (work.screen->name == before->name)
+                work.screen = withDetails(*work.screen, after);
+        });
+    summary_->setText(isDone ? tr("Saved.") : tr("Nothing was changed."));
 }
 
 void ScreenBrowser::removeSelected()
@@ -403,8 +404,9 @@ void ScreenBrowser::removeSelected()
     for (const QTreeWidgetItem* item : tree_->selectedItems())
         if (entryOf(item).kind == Kind::Own)
             names.push_back(entryOf(item).name);
-    desk_.screenShelf().remove(names);
-    summary_->setText(tr("%1 removed; their versions are kept under Removed.").arg(names.size()));
+    if (desk_.screenShelf().remove(names))
+        summary_->setText(
+            tr("%1 removed; their versions are kept under Removed.").arg(names.size()));
 }
 
 void ScreenBrowser::importFiles()
@@ -425,8 +427,8 @@ void ScreenBrowser::importFiles()
                        taken.push_back(screen);
                    }
                    taken.erase(taken.begin(), taken.begin() + static_cast<std::ptrdiff_t>(own));
-                   if (!taken.empty())
-                       desk_.screenShelf().saveAll(taken);
+                   if (!taken.empty() && !desk_.screenShelf().saveAll(taken))
+                       return summary_->setText(tr("Nothing was changed."));
                    QStringList lines{tr("%1 taken in.").arg(read.screens.size())};
                    for (const std::string& problem : read.problems)
                        lines << text(problem);

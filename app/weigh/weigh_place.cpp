@@ -178,10 +178,10 @@ void WeighPlace::decide(Mark mark)
 {
     if (!shown_)
         return;
-    dossier_->takeTypedReason(); // it is the decision's
-    setFocus();                  // the next key is a decision again, not a letter of the reason
+    const bool isReasonTyped = dossier_->takeTypedReason(); // it is the decision's
+    setFocus(); // the next key is a decision again, not a letter of the reason
     if (mark == Mark::Kept)
-        return keepOnto(dossier_->chosenList());
+        return keepOnto(dossier_->chosenList(), isReasonTyped);
     const auto place = placeIn(*desk_.work().now().tray, *market_, *shown_);
     if (!place)
         return;
@@ -196,13 +196,14 @@ void WeighPlace::decide(Mark mark)
 void WeighPlace::keepOntoPlace(std::size_t place)
 {
     if (const auto& lists = desk_.work().now().lists; place < lists.size())
-        keepOnto(lists[place]->id);
+        keepOnto(lists[place]->id, false);
     else if (lists.empty() && place == 0)
-        keepOnto(std::nullopt);
+        keepOnto(std::nullopt, false);
 }
 
-/// Onto the list of that number, or a new one where there is none yet.
-void WeighPlace::keepOnto(std::optional<std::int64_t> list)
+/// Onto the list of that number, or a new one where there is none yet. An entry that is on it
+/// already keeps its reason, unless another was typed just now.
+void WeighPlace::keepOnto(std::optional<std::int64_t> list, bool isReasonTyped)
 {
     if (!shown_)
         return;
@@ -220,7 +221,8 @@ void WeighPlace::keepOnto(std::optional<std::int64_t> list)
             watchlists::Watchlist* onto = work.editList(*list);
             putOnto(*onto, market, stock, desk_.focus().day(), reason,
                     place ? work.tray->cards()[*place].source : std::string());
-            onto->entries[*placeOn(*onto, market, stock)].reason = reason;
+            if (isReasonTyped)
+                onto->entries[*placeOn(*onto, market, stock)].reason = reason;
         });
     if (isDone && place)
         goOn(*place);

@@ -32,7 +32,7 @@ private:
     void showSelection();
     void step(int by);
     void decide(watchlists::Mark mark);
-    void keepOnto(std::optional<std::int64_t> list);
+    void keepOnto(std::optional<std::int64_t> list, bool isReasonTyped);
     void keepOntoPlace(std::size_t place);
     void goOn(std::size_t from);
     void saveReason(const QString& reason);

@@ -92,6 +92,8 @@ const Backup* newestSound(const std::vector<Backup>& backups)
 std::vector<Backup> backupsOf(const fs::path& file)
 {
     std::vector<Backup> backups;
+    if (file.empty())
+        return backups;
     std::error_code none;
     for (const fs::directory_entry& each : fs::directory_iterator(folderOf(file), none))
         if (auto backup = backupIn(each.path()))
@@ -155,9 +157,14 @@ std::string restoreIfLost(const fs::path& file)
 {
     const std::vector<Backup> backups = backupsOf(file);
     if (!fs::exists(file) || (fs::file_size(file) == 0 && !backups.empty())) {
+        if (backups.empty())
+            return {}; // the first opening
         const Backup* backup = newestSound(backups);
         if (!backup)
-            return {}; // the first opening
+            return fmt::format(
+                "The library {} was missing, and none of its backups can be read, so "
+                "an empty library was begun.",
+                file.string());
         const fs::path aside = asideName(file);
         moveLogs(file, aside); // they belong to what is gone
         copyDurably(backup->file, file);

@@ -18,8 +18,9 @@ struct Backup {
 
 inline constexpr std::size_t backupsKept = 10;
 
-/// The backups of a library file, the newest first. They stand in a folder beside it. The single
-/// backup that former versions of the program wrote is the oldest.
+/// The backups of a library file (an empty path, one in memory, has none), the newest first. They
+/// stand in a folder beside it. The single backup that former versions of the program wrote is the
+/// oldest.
 std::vector<Backup> backupsOf(const std::filesystem::path& file);
 
 /// Whether there is none of today (UTC).

@@ -18,7 +18,8 @@ constexpr int waitForOthers = 3000; // milliseconds
 
 [[noreturn]] void refuse(const fs::path& file, std::string_view why)
 {
-    throw std::runtime_error(fmt::format("{}: {}", file.string(), why));
+    throw std::runtime_error(file.empty() ? std::string(why)
+                                          : fmt::format("{}: {}", file.string(), why));
 }
 
 /// The library as it was when another program held it.
@@ -122,6 +123,17 @@ std::int64_t Library::reserveIds(std::int64_t count)
         execute("UPDATE next_id SET value = value + ?", count);
     });
     return first;
+}
+
+std::int64_t Library::idsForSession()
+{
+    constexpr std::int64_t enough = 1 << 20; // more things than a person makes in a session
+    try {
+        return reserveIds(enough);
+    } catch (
+        const SQLite::Exception&) { // such as a full disk: what is there can be shown all the same
+        return database_.execAndGet("SELECT value FROM next_id").getInt64();
+    }
 }
 
 fs::path Library::setAside(std::string_view what, const std::string& text) const

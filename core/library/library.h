@@ -68,6 +68,9 @@ public:
 
     /// So many numbers, from the one given back on, that no thing of this library has or had.
     std::int64_t reserveIds(std::int64_t count);
+    /// The first of a great many such numbers for one session. Where nothing can be written they
+    /// are not reserved: this program alone holds the file.
+    std::int64_t idsForSession();
     /// Keeps a text that cannot be read as a file beside the library, durably, once. Gives its
     /// path; an empty one in memory.
     std::filesystem::path setAside(std::string_view what, const std::string& text) const;

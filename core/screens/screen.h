@@ -4,8 +4,8 @@
 //   screen.h  universe, criteria and rank, as text      run.h     who passes, and what each costs
 //   limits.h  the bounds that a criterion sets          answers.h what was evaluated for all that
 //   distribution.h how a field is spread                guidance.h near misses, costs, next steps
-//   store.h   the person's screens in the library       table.h   columns of figures, sorted
-//   starter.h the screens that the program brings         comparison.h what two of them differ in
+//   starter.h the screens that the program brings       table.h   columns of figures, sorted
+//   comparison.h what two of them differ in
 //   screen_files.h screens as files of TOML               renaming.h a field by another name
 //   field_trial.h  what an own field would be             column_sets.h columns under a name
 
@@ -54,7 +54,7 @@ struct Screen {
     friend bool operator==(const Screen&, const Screen&) = default;
 };
 
-/// The screen as TOML, the form of the starter library and of files. AnswerPlan it gives the screen
+/// The screen as TOML, the form of the starter library and of files. Reading it gives the screen
 /// again.
 std::string toToml(const Screen& screen);
 /// Reads it, comments included. A key that this version does not know is an error, so that nothing

@@ -171,10 +171,10 @@ TEST_CASE("Notices: one after another, none twice, facts in passing, all to be r
     NoticeBar bar;
     auto* understood = bar.findChild<QToolButton*>();
     CHECK(bar.shown().isEmpty());
-    bar.add(QStringLiteral("one"), NoticeBar::Weight::Warning);
-    bar.add(QStringLiteral("two"), NoticeBar::Weight::Warning);
-    bar.add(QStringLiteral("one"), NoticeBar::Weight::Warning);
-    bar.add(QStringLiteral("saved"), NoticeBar::Weight::Fact);
+    bar.add(QStringLiteral("one"), NoticeBar::Severity::Warning);
+    bar.add(QStringLiteral("two"), NoticeBar::Severity::Warning);
+    bar.add(QStringLiteral("one"), NoticeBar::Severity::Warning);
+    bar.add(QStringLiteral("saved"), NoticeBar::Severity::Fact);
     CHECK(bar.shown() == QStringLiteral("one"));
     CHECK(understood->text() == QStringLiteral("Understood, 1 more"));
     understood->click();

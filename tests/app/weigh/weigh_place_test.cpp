@@ -109,6 +109,9 @@ TEST_CASE("Weigh: a reason stays on the list for which it was given", "[app]")
     REQUIRE(sitting.list(1).entries.size() == 1);
     CHECK(sitting.list(0).entries[0].reason == "base");
     CHECK(sitting.list(1).entries[0].reason == "dividend");
+    sitting.bench.desk->focus().selectSymbol(sitting.symbols[0]);
+    sitting.press(Qt::Key_1); // it is on it: kept once more, with the reason that it had
+    CHECK(sitting.list(0).entries[0].reason == "base");
 }
 
 TEST_CASE("Weigh: the list that takes what is kept is known by itself, not by its place", "[app]")

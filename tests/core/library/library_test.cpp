@@ -119,6 +119,28 @@ TEST_CASE("Library: a missing or emptied file is restored from its newest sound 
         CHECK(fs::exists(backup.file));
 }
 
+TEST_CASE("Library: missing, with backups that cannot be read, it says so", "[library]")
+{
+    const OwnFolder own;
+    const fs::path file = fileIn(own);
+    keep(file, oneList());
+    fs::remove(file);
+    for (const Backup& backup : backupsOf(file))
+        damage(backup.file);
+    CHECK(Library::open(file).notice.find("none of its backups can be read") != std::string::npos);
+    CHECK(backupsOf("").empty());
+}
+
+TEST_CASE("Library: where nothing can be written the work is shown and can be edited", "[library]")
+{
+    const auto library = Library::inMemory();
+    const std::int64_t first = library->idsForSession();
+    library->database().exec("CREATE TRIGGER full BEFORE UPDATE ON next_id "
+                             "BEGIN SELECT RAISE(ABORT, 'database or disk is full'); END");
+    CHECK_THROWS(library->reserveIds(1));
+    CHECK(library->idsForSession() > first);
+}
+
 TEST_CASE("Library: ten backups are kept, in their order whatever the clock says", "[library]")
 {
     const OwnFolder own;

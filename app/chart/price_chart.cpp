@@ -60,6 +60,14 @@ PriceChart::PriceChart(QWidget* parent)
         return extentOf(data_->bars.volume, data_->bars.volume, first, last);
     });
     plot_->restyle = [this] { style(); };
+    plot_->figuresOfBars = [this] {
+        const market::Bars& bars = data_->bars;
+        return std::vector<TimePlot::Figures>{{tr("Open"), bars.open},
+                                              {tr("High"), bars.high},
+                                              {tr("Low"), bars.low},
+                                              {tr("Close"), bars.close},
+                                              {tr("Volume"), bars.volume}};
+    };
     connect(plot_, &TimePlot::pointed, this, &PriceChart::read);
     style();
 }
@@ -108,6 +116,7 @@ void PriceChart::setData(std::shared_ptr<const PriceChartData> shown)
     for (const PriceChartData::Line& line : data_->lines) {
         auto* graph =
             new QCPGraph(prices_->axis(QCPAxis::atBottom), prices_->axis(QCPAxis::atRight));
+        graph->setName(line.title);
         graph->setData(keys, QVector<double>(line.values.begin(), line.values.end()), true);
         lines_.push_back(graph);
     }

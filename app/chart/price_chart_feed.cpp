@@ -14,7 +14,8 @@ std::span<const std::string> initialChartLines()
 }
 
 PriceChartData priceChartData(engine::Evaluator& evaluator, std::size_t instrument, Day day,
-                              std::span<const std::string> lines, const language::Names& names)
+                              std::span<const std::string> lines, const language::Names& names,
+                              const Progress& progress)
 {
     const market::AsOf asOf(evaluator.marketPtr(), day);
     PriceChartData data;
@@ -24,7 +25,7 @@ PriceChartData priceChartData(engine::Evaluator& evaluator, std::size_t instrume
     for (const std::string& line : lines)
         if (const auto checked = check(line, names, plan))
             data.lines.push_back(
-                {text(line), evaluator.history(plan, checked->node, instrument, day)});
+                {text(line), evaluator.history(plan, checked->node, instrument, day, progress)});
     return data;
 }
 

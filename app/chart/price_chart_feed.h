@@ -13,7 +13,9 @@ namespace sieve::app {
 std::span<const std::string> initialChartLines();
 
 /// Puts together what a price chart shows of a stock as of a day. Runs on the pool.
+/// Errors: Stopped.
 PriceChartData priceChartData(engine::Evaluator& evaluator, std::size_t instrument, Day day,
-                              std::span<const std::string> lines, const language::Names& names);
+                              std::span<const std::string> lines, const language::Names& names,
+                              const Progress& progress = {});
 
 } // namespace sieve::app

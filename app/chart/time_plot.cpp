@@ -3,6 +3,7 @@
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
+#include "core/base/missing.h"
 #include "core/charts/ticks.h"
 
 #include <QApplication>
@@ -169,21 +170,28 @@ void TimePlot::setLogarithmic(bool isLogarithmic)
 QString TimePlot::dataText() const
 {
     std::vector<const QCPGraph*> graphs;
+    const std::vector<Figures> bars = figuresOfBars ? figuresOfBars() : std::vector<Figures>();
     QStringList head{tr("Day")};
+    for (const Figures& each : bars)
+        head << each.title;
     for (int i = 0; i < graphCount(); ++i)
         if (!graph(i)->name().isEmpty() && graph(i)->dataCount() > 0) {
             graphs.push_back(graph(i));
             head << graph(i)->name();
         }
+    const auto cell = [](double value) {
+        return isMissing(value) ? QString() : QString::number(value, 'g', 10);
+    };
     QStringList lines{head.join(u'\t')};
     for (std::size_t bar = 0; bar < days_.size(); ++bar) {
         QStringList cells{text(days_[bar].iso())};
+        for (const Figures& each : bars)
+            cells << cell(bar < each.values.size() ? each.values[bar] : missing);
         for (const QCPGraph* graph : graphs) {
             const auto found = graph->data()->findBegin(static_cast<double>(bar), false);
-            const bool isThere = found != graph->data()->constEnd() &&
-                                 found->key == static_cast<double>(bar) &&
-                                 !std::isnan(found->value);
-            cells << (isThere ? QString::number(found->value, 'g', 10) : QString());
+            const bool isThere =
+                found != graph->data()->constEnd() && found->key == static_cast<double>(bar);
+            cells << cell(isThere ? found->value : missing);
         }
         lines << cells.join(u'\t');
     }

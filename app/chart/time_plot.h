@@ -5,14 +5,15 @@
 #include <QWidget>
 #include <functional>
 #include <qcustomplot.h>
+#include <span>
 #include <vector>
 
 namespace sieve::app {
 
 /// Panes above each other that share one axis of sessions, so days without trade leave no gap. The
-/// wheel zooms at the pointer, a drag pans, a double click fits; + - and the arrows do the same, L
-/// turns the first pane's scale logarithmic. The picture and its figures can be copied and saved.
-/// The chart of every place is made of it.
+/// wheel zooms at the pointer, a drag pans, a double click fits; + - and the arrows do the same,
+/// Shift+L turns the first pane's scale logarithmic. The picture and its figures can be copied and
+/// saved. The chart of every place is made of it.
 class TimePlot : public QCustomPlot {
     Q_OBJECT
 public:
@@ -30,7 +31,7 @@ public:
     /// The first pane's values: equal steps are equal shares, not equal amounts.
     void setLogarithmic(bool isLogarithmic);
     bool isLogarithmic() const { return isLogarithmic_; }
-    /// The figures of all graphs that have a name, a row a session: for a spreadsheet.
+    /// The figures of bars and of all graphs that have a name, a row a session: for a spreadsheet.
     QString dataText() const;
     /// Writes the picture as it stands, as PNG or SVG by the file's ending. Says whether it could.
     bool savePicture(const QString& file);
@@ -40,6 +41,13 @@ public:
     void showBars(double first, double last);
     void fit();
     QCPRange shownBars() const;
+    /// Figures, a session each.
+    struct Figures {
+        QString title;
+        std::span<const double> values;
+    };
+    /// Gives those of what no graph draws, such as bars; they are copied before the graphs'.
+    std::function<std::vector<Figures>()> figuresOfBars;
     /// Called when panes and plottables should take the palette's colours again.
     std::function<void()> restyle;
 

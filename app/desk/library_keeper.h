@@ -3,6 +3,7 @@
 #include "core/library/library.h"
 
 #include <QObject>
+#include <QPointer>
 #include <atomic>
 #include <condition_variable>
 #include <deque>
@@ -28,6 +29,10 @@ public:
     /// Opens the library and begins to work. Call it once who wants to hear opened() is connected.
     void start();
     void enqueue(Job job); ///< may be given before the start
+    /// Runs `work(library)` in its turn, then `take(answer)` on the receiver's thread, if the
+    /// receiver is still there. What `work` throws ends in `fail(words)` there.
+    template <class Work, class Take, class Fail>
+    void ask(QObject* receiver, Work work, Take take, Fail fail);
     /// Another program has the library: this one shows it as it was. Known before the first job.
     bool isReadOnly() const { return isReadOnly_; }
     const std::filesystem::path& file() const { return file_; } ///< empty: in memory
@@ -53,5 +58,29 @@ private:
     bool isWorking_ = true;
     std::thread thread_; ///< last: it uses the rest
 };
+
+template <class Work, class Take, class Fail>
+void LibraryKeeper::ask(QObject* receiver, Work work, Take take, Fail fail)
+{
+    // The keeper ends after its thread does, so it is there to post through; whether the receiver
+    // still is can only be told on its own thread.
+    enqueue([this, work, take, fail,
+             receiver = QPointer<QObject>(receiver)](library::Library& library) {
+        const auto post = [&](auto then) {
+            QMetaObject::invokeMethod(
+                this,
+                [receiver, then] {
+                    if (receiver)
+                        then();
+                },
+                Qt::QueuedConnection);
+        };
+        try {
+            post([take, answer = work(library)] { take(answer); });
+        } catch (const std::exception& fault) {
+            post([fail, words = QString::fromUtf8(fault.what())] { fail(words); });
+        }
+    });
+}
 
 } // namespace sieve::app

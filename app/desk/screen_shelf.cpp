@@ -4,7 +4,6 @@
 #include "app/desk/workbench.h"
 #include "app/parts/number_text.h"
 
-#include <QPointer>
 #include <algorithm>
 
 namespace sieve::app {
@@ -53,34 +52,25 @@ bool ScreenShelf::remove(const std::vector<std::string>& names)
     });
 }
 
-/// The keeper ends before the shelf does, so the shelf is there to take what was read; whether the
-/// receiver still is can only be told on its own thread.
-template <class Read, class Take> void ScreenShelf::read(Read read, QObject* receiver, Take take)
-{
-    keeper_.enqueue(
-        [this, read, take, receiver = QPointer<QObject>(receiver)](library::Library& library) {
-            QMetaObject::invokeMethod(
-                this,
-                [found = read(library), take, receiver] {
-                    if (receiver)
-                        take(found);
-                },
-                Qt::QueuedConnection);
-        });
-}
-
 void ScreenShelf::readVersions(const std::string& name, QObject* receiver,
                                std::function<void(const std::vector<library::ScreenVersion>&)> take)
 {
-    read([name](library::Library& library) { return library::versionsOf(library, name); }, receiver,
-         std::move(take));
+    keeper_.ask(
+        receiver, [name](library::Library& library) { return library::versionsOf(library, name); },
+        std::move(take), [this](const QString& fault) { tellFault(fault); });
 }
 
 void ScreenShelf::readRemoved(QObject* receiver,
                               std::function<void(const std::vector<std::string>&)> take)
 {
-    read([](library::Library& library) { return library::removedScreens(library); }, receiver,
-         std::move(take));
+    keeper_.ask(
+        receiver, [](library::Library& library) { return library::removedScreens(library); },
+        std::move(take), [this](const QString& fault) { tellFault(fault); });
+}
+
+void ScreenShelf::tellFault(const QString& fault)
+{
+    Q_EMIT work_.noticed(tr("What your screens were before could not be read: %1").arg(fault));
 }
 
 } // namespace sieve::app

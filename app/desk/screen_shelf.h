@@ -36,7 +36,7 @@ Q_SIGNALS:
 
 private:
     void show();
-    template <class Read, class Take> void read(Read read, QObject* receiver, Take take);
+    void tellFault(const QString& fault);
 
     LibraryKeeper& keeper_;
     Workbench& work_;

@@ -16,6 +16,27 @@ namespace sieve::app {
 namespace {
 
 constexpr int retryAfter = 3000; ///< milliseconds, for what could not be saved
+constexpr int slowAfter = 2000;  ///< milliseconds, after which a saving is told to be slow
+
+/// Where a step is seen: what one place alone shows is seen there, wherever it was changed from.
+PlaceId placeOf(const Work& before, const Work& after, PlaceId madeIn)
+{
+    if (before.lists != after.lists || before.tray != after.tray || before.fields != after.fields)
+        return madeIn;
+    if (before.marketBook != after.marketBook)
+        return PlaceId::Market;
+    return before.screen != after.screen ? PlaceId::Sift : madeIn;
+}
+
+std::shared_ptr<const engine::ListMembers> membersOf(const watchlists::Watchlist& list)
+{
+    auto members = std::make_shared<engine::ListMembers>();
+    for (const watchlists::Entry& entry : list.entries)
+        members->stays.push_back({entry.symbol, entry.addedOn});
+    for (const watchlists::FormerEntry& former : list.former)
+        members->stays.push_back({former.entry.symbol, former.entry.addedOn, former.leftOn});
+    return members;
+}
 
 } // namespace
 
@@ -29,7 +50,8 @@ struct Workbench::OnDisk {
 class Workbench::Edit : public QUndoCommand {
 public:
     Edit(Workbench& workbench, Work after, const QString& what, Step step)
-        : QUndoCommand(what), workbench_(workbench), place_(workbench.navigator_.shown()),
+        : QUndoCommand(what), workbench_(workbench),
+          place_(placeOf(workbench.work_, after, workbench.navigator_.shown())),
           before_(workbench.work_), after_(std::move(after)), step_(step)
     {
         sinceLast_.start();
@@ -80,6 +102,9 @@ Workbench::Workbench(LibraryKeeper& keeper, Settings& settings, Navigator& navig
     undoStack_.setUndoLimit(mostSteps);
     retry_.setSingleShot(true);
     connect(&retry_, &QTimer::timeout, this, &Workbench::save);
+    slow_.setSingleShot(true);
+    slow_.setInterval(slowAfter);
+    connect(&slow_, &QTimer::timeout, this, &Workbench::tellSlow);
     load();
 }
 
@@ -177,14 +202,15 @@ screens::NameBookPtr Workbench::nameBook() const
         book->screens[screen.name] = screens::conditionOf(screen);
     for (const auto& kept : work_.screens)
         book->screens[kept->screen.name] = screens::conditionOf(kept->screen);
+    Members members; // of a list that did not change they are those of before
     for (const auto& list : work_.lists) {
-        auto members = std::make_shared<engine::ListMembers>();
-        for (const watchlists::Entry& entry : list->entries)
-            members->stays.push_back({entry.symbol, entry.addedOn});
-        for (const watchlists::FormerEntry& former : list->former)
-            members->stays.push_back({former.entry.symbol, former.entry.addedOn, former.leftOn});
-        book->lists[list->name] = std::move(members);
+        const auto known = members_.find(list.pointer());
+        book->lists[list->name] =
+            members
+                .emplace(list.pointer(), known == members_.end() ? membersOf(*list) : known->second)
+                .first->second;
     }
+    members_ = std::move(members);
     book_ = book;
     return book;
 }
@@ -238,6 +264,8 @@ void Workbench::tellChanges(const Work& before)
 
 void Workbench::save()
 {
+    if (!slow_.isActive())
+        slow_.start();
     keeper_.enqueue([this, onDisk = onDisk_, work = work_,
                      number = ++asked_](library::Library& library) {
         QString fault;
@@ -256,15 +284,27 @@ void Workbench::heardOfSaving(quint64 number, const QString& fault)
 {
     if (fault.isEmpty()) {
         saved_ = number;
-        if (std::exchange(isFailing_, false))
+        if (isSaved())
+            slow_.stop();
+        const bool wasFailing = std::exchange(isFailing_, false);
+        if (const bool wasSlow = std::exchange(isSlow_, false); wasSlow || wasFailing)
             Q_EMIT told(tr("All changes are saved now."));
-        return;
+        return Q_EMIT savingEnded();
     }
+    slow_.stop();
     retry_.start(retryAfter);
-    if (!std::exchange(isFailing_, true))
+    const bool isNew = !std::exchange(isFailing_, true);
+    if (isNew)
         Q_EMIT noticed(tr("Your last changes are not saved: %1. They are kept in this window, and "
                           "saving is tried again every few seconds.")
                            .arg(fault));
+    Q_EMIT savingEnded();
+}
+
+void Workbench::tellSlow()
+{
+    isSlow_ = true;
+    Q_EMIT told(tr("Your last changes are still being written; the disk is slow."));
 }
 
 void Workbench::tellStep(const QString& what, PlaceId place)

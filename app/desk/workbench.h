@@ -8,6 +8,7 @@
 #include <QTimer>
 #include <QUndoStack>
 #include <functional>
+#include <map>
 #include <memory>
 #include <optional>
 #include <string>
@@ -52,6 +53,7 @@ public:
 
 Q_SIGNALS:
     void loaded();
+    void savingEnded(); ///< well or not: isSaved(), isFailing()
     void trayChanged();
     void listsChanged();
     void screenChanged(); ///< the one in hand
@@ -72,6 +74,7 @@ private:
     void tellChanges(const Work& before);
     void save();
     void heardOfSaving(quint64 number, const QString& fault);
+    void tellSlow();
     void tellStep(const QString& what, PlaceId place); ///< of undo and redo
 
     LibraryKeeper& keeper_;
@@ -81,11 +84,16 @@ private:
     std::shared_ptr<OnDisk> onDisk_; ///< used on the library's thread alone
     bool isLoaded_ = false;
     bool isFailing_ = false; ///< the last saving failed
+    bool isSlow_ = false;    ///< the person was told that the last one takes long
     quint64 asked_ = 0;      ///< savings
     quint64 saved_ = 0;      ///< the last of them that is done; each saves all before it too
     std::int64_t nextId_ = 1;
     QTimer retry_;
+    QTimer slow_;                       ///< runs while something is being saved
     mutable screens::NameBookPtr book_; ///< empty when a name changed since it was made
+    using Members = std::map<std::shared_ptr<const watchlists::Watchlist>,
+                             std::shared_ptr<const engine::ListMembers>>;
+    mutable Members members_; ///< those of the book's lists
     QUndoStack undoStack_;
 };
 

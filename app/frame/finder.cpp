@@ -25,28 +25,25 @@ namespace {
 
 constexpr std::size_t mostShown = 40;
 
-/// Lower is better: the name itself, its beginning, a word's beginning, anywhere; -1 is no match.
-int distanceOf(const QString& name, const QString& what, const QString& words)
+/// All stocks of a market; `open` is given the place of the chosen one.
+void addStocks(std::vector<Findable>& all, const market::Market& market,
+               const std::function<void(std::size_t)>& open)
 {
-    if (name.compare(words, Qt::CaseInsensitive) == 0)
-        return 0;
-    if (name.startsWith(words, Qt::CaseInsensitive))
-        return 1;
-    if (name.contains(QLatin1Char(' ') + words, Qt::CaseInsensitive) ||
-        what.startsWith(words, Qt::CaseInsensitive))
-        return 2;
-    const QString all = name + QLatin1Char(' ') + what;
-    for (const QString& word : words.split(QLatin1Char(' '), Qt::SkipEmptyParts))
-        if (!all.contains(word, Qt::CaseInsensitive))
-            return -1;
-    return 3;
+    for (std::size_t i = 0; i < market.size(); ++i) {
+        const market::Instrument& each = market.instrument(i);
+        all.push_back(
+            {text(each.symbol),
+             text(each.name + "  ·  " + (each.industry.empty() ? each.exchange : each.industry)),
+             [open, i] { open(i); }});
+    }
 }
 
 } // namespace
 
-Finder::Finder(Desk& desk, std::vector<Thing> commands, QWidget* parent)
-    : QFrame(parent), desk_(desk), commands_(std::move(commands)), words_(new QLineEdit),
-      list_(new QListWidget)
+Finder::Finder(Desk& desk, std::vector<Findable> commands, QWidget* parent)
+    : QFrame(parent), desk_(desk), asker_(this, Asker::About::Else),
+      commands_(std::make_shared<const std::vector<Findable>>(std::move(commands))),
+      words_(new QLineEdit), list_(new QListWidget)
 {
     setObjectName(QStringLiteral("finder"));
     setAttribute(Qt::WA_StyledBackground);
@@ -59,9 +56,17 @@ Finder::Finder(Desk& desk, std::vector<Thing> commands, QWidget* parent)
     layout->setContentsMargins(8, 8, 8, 8);
     layout->addWidget(words_);
     layout->addWidget(list_);
-    connect(words_, &QLineEdit::textChanged, this, &Finder::filter);
+    connect(words_, &QLineEdit::textChanged, this, &Finder::find);
     connect(words_, &QLineEdit::returnPressed, this, &Finder::openChosen);
     connect(list_, &QListWidget::itemClicked, this, &Finder::openChosen);
+    connect(&desk_.market(), &OpenMarket::opened, this, [this] {
+        if (!isVisible())
+            return;
+        found_ = {}; // what was found leads into the former market
+        list_->clear();
+        find();
+    });
+    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     hide();
 }
 
@@ -69,65 +74,76 @@ void Finder::openOver(QWidget* window)
 {
     if (!isVisible())
         focusBefore_ = window->focusWidget();
-    collect();
+    const QSignalBlocker once(words_);
     words_->clear();
-    filter();
+    list_->clear();
+    found_ = {};
+    find();
     move((window->width() - width()) / 2, 64);
     show();
     raise();
     words_->setFocus();
 }
 
-void Finder::collect()
+/// What collects all that can be found now: for a job, which owns all that it uses.
+std::function<std::vector<Findable>()> Finder::collector()
 {
-    things_ = commands_;
-    if (desk_.market().isOpen())
-        for (std::size_t i = 0; i < desk_.market().data().size(); ++i) {
-            const market::Instrument& each = desk_.market().data().instrument(i);
-            things_.push_back({text(each.symbol),
-                               text(each.name + "  ·  " +
-                                    (each.industry.empty() ? each.exchange : each.industry)),
-                               [this, i] {
-                                   desk_.focus().select(i);
-                                   desk_.navigator().show(PlaceId::Weigh);
-                               }});
-        }
-    const auto addScreen = [this](const screens::Screen& screen) {
-        things_.push_back({text(screen.name), tr("screen"), [this, screen] {
-                               desk_.work().edit(tr("Choose another screen"), [&](Work& work) {
-                                   library::takeInHand(work, screen);
-                               });
-                               desk_.navigator().show(PlaceId::Sift);
-                           }});
+    const auto openStock = [this](std::size_t stock) {
+        desk_.focus().select(stock);
+        desk_.navigator().show(PlaceId::Weigh);
     };
-    std::ranges::for_each(desk_.screenShelf().all(), addScreen);
-    std::ranges::for_each(screens::starterScreens(), addScreen);
-    for (const auto& list : desk_.work().now().lists)
-        things_.push_back({text(list->name), tr("watchlist, %1 entries").arg(list->entries.size()),
-                           [this, id = list->id] { desk_.navigator().showList(id); }});
-    for (const language::Field& field : language::Vocabulary::builtIn().fields())
-        things_.push_back({text(field.name), tr("field: %1").arg(text(field.title)), [this, field] {
-                               QApplication::clipboard()->setText(text(field.name));
-                               Q_EMIT desk_.told(tr("%1: %2. Its name was copied.")
-                                                     .arg(text(field.title), text(field.meaning)));
-                           }});
+    const auto openScreen = [this](const screens::Screen& screen) {
+        desk_.work().edit(tr("Choose another screen"),
+                          [&](Work& work) { library::takeInHand(work, screen); });
+        desk_.navigator().show(PlaceId::Sift);
+    };
+    const auto openList = [this](std::int64_t list) { desk_.navigator().showList(list); };
+    const auto copyName = [this](const language::Field& field) {
+        QApplication::clipboard()->setText(text(field.name));
+        Q_EMIT desk_.told(
+            tr("%1: %2. Its name was copied.").arg(text(field.title), text(field.meaning)));
+    };
+    return [=, commands = commands_, work = desk_.work().now(),
+            market = desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr] {
+        std::vector<Findable> all = *commands;
+        if (market)
+            addStocks(all, *market, openStock);
+        const auto addScreen = [&](const screens::Screen& screen) {
+            all.push_back({text(screen.name), tr("screen"), [=] { openScreen(screen); }});
+        };
+        for (const auto& kept : work.screens)
+            addScreen(kept->screen);
+        std::ranges::for_each(screens::starterScreens(), addScreen);
+        for (const auto& list : work.lists)
+            all.push_back({text(list->name), tr("watchlist, %1 entries").arg(list->entries.size()),
+                           [=, id = list->id] { openList(id); }});
+        for (const language::Field& field : language::Vocabulary::builtIn().fields())
+            all.push_back({text(field.name), tr("field: %1").arg(text(field.title)),
+                           [=] { copyName(field); }});
+        return all;
+    };
 }
 
-void Finder::filter()
+void Finder::find()
 {
-    const QString words = words_->text().trimmed();
-    std::vector<std::pair<int, std::size_t>> found;
-    for (std::size_t i = 0; i < things_.size(); ++i)
-        if (const int distance = distanceOf(things_[i].name, things_[i].what, words); distance >= 0)
-            found.emplace_back(words.isEmpty() ? 0 : distance, i);
-    std::ranges::stable_sort(found, {}, [](const auto& each) { return each.first; });
+    opensWhenFound_ = false;
+    asker_.ask(
+        [all = found_.all, collect = collector(),
+         words = words_->text().trimmed()](const Progress& progress) {
+            Found found{all ? all : std::make_shared<const std::vector<Findable>>(collect()), {}};
+            found.places = findAmong(*found.all, words, mostShown, progress);
+            return found;
+        },
+        [this](Found found) { showFound(std::move(found)); });
+}
+
+void Finder::showFound(Found found)
+{
+    found_ = std::move(found);
     list_->clear();
-    shown_.clear();
-    for (const auto& [distance, i] : found) {
-        if (shown_.size() == mostShown)
-            break;
-        list_->addItem(things_[i].name + QStringLiteral("     ") + things_[i].what);
-        shown_.push_back(i);
+    for (const std::size_t place : found_.places) {
+        const Findable& each = (*found_.all)[place];
+        list_->addItem(each.name + QStringLiteral("     ") + each.what);
     }
     list_->setCurrentRow(0);
     const int rows = std::clamp(list_->count(), 1, 14);
@@ -136,14 +152,20 @@ void Finder::filter()
     adjustSize();
     resize(parentWidget()->width() > 0 ? std::min(620, parentWidget()->width() - 40) : 620,
            height());
+    if (std::exchange(opensWhenFound_, false))
+        openChosen();
 }
 
 void Finder::openChosen()
 {
+    if (asker_.isBusy()) { // who types fast means what the last letter leaves
+        opensWhenFound_ = true;
+        return;
+    }
     const int row = list_->currentRow();
     close();
-    if (row >= 0 && row < static_cast<int>(shown_.size()))
-        things_[shown_[static_cast<std::size_t>(row)]].open();
+    if (row >= 0 && row < static_cast<int>(found_.places.size()))
+        (*found_.all)[found_.places[static_cast<std::size_t>(row)]].open();
 }
 
 /// Left to itself, Qt would give the focus to any neighbour, where the place's keys mean nothing.
@@ -152,6 +174,12 @@ void Finder::close()
     if (focusBefore_)
         focusBefore_->setFocus();
     hide();
+}
+
+void Finder::hideEvent(QHideEvent* event)
+{
+    QFrame::hideEvent(event);
+    asker_.stop(); // nothing opens any more
 }
 
 bool Finder::eventFilter(QObject* watched, QEvent* event)

@@ -1,8 +1,11 @@
 #pragma once
 
+#include "app/desk/asker.h"
+#include "app/frame/findables.h"
+
 #include <QFrame>
 #include <QPointer>
-#include <functional>
+#include <memory>
 #include <vector>
 
 class QLineEdit;
@@ -14,32 +17,35 @@ class Desk;
 
 /// Finds anything by a few letters: stocks, lists, screens, places, commands and fields. Opens over
 /// the window; Return takes what is chosen, Escape closes. Both give the focus back to where it
-/// was.
+/// was. What there is to be found is collected and gone through beside the window's thread.
 class Finder : public QFrame {
     Q_OBJECT
 public:
-    struct Thing {
-        QString name;
-        QString what; ///< "stock", "list", …, with what tells it apart
-        std::function<void()> open;
-    };
     /// `commands` are those of the window's menus.
-    Finder(Desk& desk, std::vector<Thing> commands, QWidget* parent);
+    Finder(Desk& desk, std::vector<Findable> commands, QWidget* parent);
     void openOver(QWidget* window);
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void hideEvent(QHideEvent* event) override;
 
 private:
-    void collect();
-    void filter();
+    /// What is there to be found, and which of it the words fit.
+    struct Found {
+        std::shared_ptr<const std::vector<Findable>> all;
+        std::vector<std::size_t> places;
+    };
+    std::function<std::vector<Findable>()> collector();
+    void find();
+    void showFound(Found found);
     void openChosen();
     void close();
 
     Desk& desk_;
-    std::vector<Thing> commands_;
-    std::vector<Thing> things_;
-    std::vector<std::size_t> shown_;
+    Asker asker_;
+    std::shared_ptr<const std::vector<Findable>> commands_;
+    Found found_;                 ///< `all` is null when it must be collected anew
+    bool opensWhenFound_ = false; ///< Return was pressed before the answer to the last letter
     QLineEdit* words_;
     QListWidget* list_;
     QPointer<QWidget> focusBefore_;

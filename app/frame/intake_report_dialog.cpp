@@ -2,6 +2,7 @@
 
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
+#include "core/storage/file_aside.h"
 
 #include <QDialogButtonBox>
 #include <QFileDialog>
@@ -10,10 +11,10 @@
 #include <QLineEdit>
 #include <QMessageBox>
 #include <QPushButton>
-#include <QSaveFile>
-#include <QSortFilterProxyModel>
 #include <QTableView>
 #include <QVBoxLayout>
+#include <algorithm>
+#include <numeric>
 
 namespace sieve::app {
 
@@ -22,12 +23,19 @@ namespace {
 class FindingsModel : public QAbstractTableModel {
 public:
     FindingsModel(std::shared_ptr<const intake::IntakeReport> report, QObject* parent)
-        : QAbstractTableModel(parent), report_(std::move(report))
+        : QAbstractTableModel(parent), report_(std::move(report)), rows_(report_->findings.size())
     {
+        std::iota(rows_.begin(), rows_.end(), std::size_t{0});
+    }
+    void setRows(std::vector<std::size_t> rows) ///< the findings that are shown
+    {
+        beginResetModel();
+        rows_ = std::move(rows);
+        endResetModel();
     }
     int rowCount(const QModelIndex& parent = {}) const override
     {
-        return parent.isValid() ? 0 : static_cast<int>(report_->findings.size());
+        return parent.isValid() ? 0 : static_cast<int>(rows_.size());
     }
     int columnCount(const QModelIndex& parent = {}) const override
     {
@@ -37,7 +45,8 @@ public:
     {
         if (role != Qt::DisplayRole && role != Qt::ToolTipRole)
             return {};
-        const intake::Finding& finding = report_->findings[static_cast<std::size_t>(index.row())];
+        const intake::Finding& finding =
+            report_->findings[rows_[static_cast<std::size_t>(index.row())]];
         switch (index.column()) {
         case 0:
             return text(finding.file);
@@ -65,51 +74,56 @@ public:
 
 private:
     std::shared_ptr<const intake::IntakeReport> report_;
+    std::vector<std::size_t> rows_;
 };
 
-void save(const intake::IntakeReport& report, QWidget* parent)
+/// The places of the findings in which the words stand.
+std::vector<std::size_t> findingsWith(const intake::IntakeReport& report, const QString& words,
+                                      const Progress& progress)
 {
-    const QString path = QFileDialog::getSaveFileName(parent, QObject::tr("Save the report"),
-                                                      QStringLiteral("intake-report.csv"),
-                                                      QObject::tr("CSV (*.csv)"));
-    if (path.isEmpty())
-        return;
-    QSaveFile file(path);
-    if (!file.open(QIODevice::WriteOnly) ||
-        file.write(QByteArray::fromStdString(intake::toCsv(report))) < 0 || !file.commit())
-        QMessageBox::warning(
-            parent, QObject::tr("Not saved"),
-            QObject::tr("%1: %2. Choose another place.").arg(path, file.errorString()));
+    std::vector<std::size_t> found;
+    for (std::size_t i = 0; i < report.findings.size(); ++i) {
+        if (progress.stopRequested())
+            throw Stopped{};
+        const intake::Finding& each = report.findings[i];
+        const std::string line = each.line == 0 ? std::string() : std::to_string(each.line);
+        const std::string* parts[] = {&each.file, &line,     &each.column,
+                                      &each.what, &each.why, &each.done};
+        const bool isWanted = std::ranges::any_of(parts, [&words](const std::string* part) {
+            return text(*part).contains(words, Qt::CaseInsensitive);
+        });
+        if (isWanted)
+            found.push_back(i);
+    }
+    return found;
 }
 
 } // namespace
 
 IntakeReportDialog::IntakeReportDialog(std::shared_ptr<const intake::IntakeReport> report,
                                        QWidget* parent)
-    : QDialog(parent)
+    : QDialog(parent), report_(std::move(report)), finder_(this, Asker::About::Else),
+      saver_(this, Asker::About::Else)
 {
     setWindowTitle(tr("Intake report"));
     resize(980, 520);
     auto* summary = new QLabel(
-        report->findings.empty()
+        report_->findings.empty()
             ? tr("%L1 rows in %L2 files were read. Nothing was wrong.")
-                  .arg(report->rows)
-                  .arg(report->files)
+                  .arg(report_->rows)
+                  .arg(report_->files)
             : tr("%L1 rows in %L2 files were read, %L3 left out. Every one that was left out, or "
                  "kept although it looks odd, stands below.")
-                  .arg(report->rows)
-                  .arg(report->files)
-                  .arg(report->rowsLeftOut));
+                  .arg(report_->rows)
+                  .arg(report_->files)
+                  .arg(report_->rowsLeftOut));
     auto* search = new QLineEdit;
     search->setPlaceholderText(tr("Find"));
     search->setClearButtonEnabled(true);
     search->setAccessibleName(tr("Find in the report"));
-    auto* filter = new QSortFilterProxyModel(this);
-    filter->setSourceModel(new FindingsModel(report, this));
-    filter->setFilterKeyColumn(-1);
-    filter->setFilterCaseSensitivity(Qt::CaseInsensitive);
+    auto* model = new FindingsModel(report_, this);
     auto* table = new QTableView;
-    table->setModel(filter);
+    table->setModel(model);
     prepareTable(table);
     table->horizontalHeader()->setStretchLastSection(true);
     fitColumns(table);
@@ -120,9 +134,32 @@ IntakeReportDialog::IntakeReportDialog(std::shared_ptr<const intake::IntakeRepor
     layout->addWidget(search);
     layout->addWidget(table, 1);
     layout->addWidget(buttons);
-    connect(search, &QLineEdit::textChanged, filter, &QSortFilterProxyModel::setFilterFixedString);
-    connect(saveButton, &QPushButton::clicked, this, [this, report] { save(*report, this); });
+    connect(search, &QLineEdit::textChanged, this, [this, model](const QString& words) {
+        finder_.ask(
+            [report = report_, words](const Progress& progress) {
+                return findingsWith(*report, words, progress);
+            },
+            [model](std::vector<std::size_t> rows) { model->setRows(std::move(rows)); });
+    });
+    connect(saveButton, &QPushButton::clicked, this, &IntakeReportDialog::save);
+    connect(&saver_, &Asker::failed, this, [this](const QString& fault) {
+        QMessageBox::warning(this, tr("Not saved"), tr("%1. Choose another place.").arg(fault));
+    });
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+}
+
+void IntakeReportDialog::save()
+{
+    const QString path = QFileDialog::getSaveFileName(
+        this, tr("Save the report"), QStringLiteral("intake-report.csv"), tr("CSV (*.csv)"));
+    if (path.isEmpty())
+        return;
+    saver_.ask(
+        [report = report_, path](const Progress&) {
+            storage::writeWhole(std::filesystem::path(utf8(path)), intake::toCsv(*report));
+            return true;
+        },
+        [](bool) {});
 }
 
 } // namespace sieve::app

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/desk/asker.h"
 #include "core/intake/intake_report.h"
 
 #include <QDialog>
@@ -12,6 +13,13 @@ class IntakeReportDialog : public QDialog {
     Q_OBJECT
 public:
     IntakeReportDialog(std::shared_ptr<const intake::IntakeReport> report, QWidget* parent);
+
+private:
+    void save();
+
+    std::shared_ptr<const intake::IntakeReport> report_;
+    Asker finder_;
+    Asker saver_;
 };
 
 } // namespace sieve::app

@@ -1,12 +1,15 @@
 #include "app/frame/layout_keeper.h"
 
+#include "app/chart/time_plot.h"
 #include "app/desk/settings.h"
 #include "app/parts/number_text.h"
+#include "app/parts/own_widths.h"
 #include "app/parts/remembered.h"
 
 #include <QAbstractButton>
 #include <QComboBox>
 #include <QEvent>
+#include <QHeaderView>
 #include <QSplitter>
 #include <QTabWidget>
 
@@ -76,6 +79,10 @@ void LayoutKeeper::restore(QWidget* widget, const std::string& key)
         tabs->setCurrentIndex(number);
     else if (auto* box = qobject_cast<QComboBox*>(widget))
         box->setCurrentIndex(number < box->count() ? number : box->currentIndex());
+    else if (auto* head = qobject_cast<QHeaderView*>(widget))
+        setOwnWidths(head, text(kept));
+    else if (auto* plot = qobject_cast<TimePlot*>(widget))
+        plot->setLogarithmic(number != 0);
     else if (auto* button = qobject_cast<QAbstractButton*>(widget);
              button && button->isChecked() != (number != 0))
         button->click(); // as the person did, with all that follows
@@ -93,6 +100,15 @@ void LayoutKeeper::follow(QWidget* widget, const std::string& key)
     else if (auto* box = qobject_cast<QComboBox*>(widget))
         connect(box, &QComboBox::currentIndexChanged, this,
                 [this, key](int entry) { note(key, std::to_string(entry)); });
+    else if (auto* head = qobject_cast<QHeaderView*>(widget))
+        connect(head, &QHeaderView::sectionResized, this,
+                [this, head, key](int column, int, int width) {
+                    if (!isRestoring_ && takeOwnWidth(head, column, width))
+                        note(key, utf8(ownWidths(head)));
+                });
+    else if (auto* plot = qobject_cast<TimePlot*>(widget))
+        connect(plot, &TimePlot::scaleChanged, this,
+                [this, key](bool isLogarithmic) { note(key, isLogarithmic ? "1" : "0"); });
     else if (auto* button = qobject_cast<QAbstractButton*>(widget))
         connect(button, &QAbstractButton::toggled, this,
                 [this, key](bool isDown) { note(key, isDown ? "1" : "0"); });

@@ -190,7 +190,7 @@ void MainWindow::makeMenus()
         {MenuId::Market, tr("&Market")}, {MenuId::Sift, tr("&Sift")},
         {MenuId::Weigh, tr("We&igh")},   {MenuId::Lists, tr("&Lists")},
         {MenuId::Help, tr("&Help")}};
-    std::vector<Finder::Thing> commands;
+    std::vector<Findable> commands;
     for (const auto& [id, title] : titles) {
         QMenu* menu = menuBar()->addMenu(title);
         for (const ActionRow& row : actionRows()) {
@@ -263,6 +263,7 @@ void MainWindow::connectDesk()
     connect(&desk_, &Desk::noticed, this, &MainWindow::showNotice);
     connect(&desk_, &Desk::told, this, &MainWindow::showFact);
     connect(&desk_.work(), &Workbench::loaded, this, &MainWindow::restore);
+    connect(&desk_.work(), &Workbench::savingEnded, this, &MainWindow::closeWhenSaved);
     connect(&desk_.market().keeper(), &MarketKeeper::failed, this, [this](const QString& message) {
         endJob();
         showNotice(tr("It could not be taken in. %1 %2")
@@ -369,23 +370,38 @@ void MainWindow::restore()
 
 void MainWindow::closeEvent(QCloseEvent* event)
 {
-    if (desk_.work().isSaved() || mayCloseUnsaved())
-        event->accept();
-    else
-        event->ignore();
+    const bool isUnderWay = !desk_.work().isSaved() && !desk_.work().isFailing();
+    if (isUnderWay && !closesWhenSaved_) {
+        closesWhenSaved_ = true;
+        showFact(tr("Your last changes are being written; the window closes when they are saved."));
+        return event->ignore();
+    }
+    event->setAccepted(desk_.work().isSaved() || mayCloseUnsaved());
 }
 
-/// What is only under way is waited for when the window is gone; what failed would be lost.
+/// What could not be saved, or is not saved yet when the person insists, would be lost.
 bool MainWindow::mayCloseUnsaved()
 {
-    if (!desk_.work().isFailing())
-        return true;
-    const auto answer = QMessageBox::warning(
-        this, tr("Your last changes are not saved"),
-        tr("They could not be written, and are lost when the window closes. Make room on the disk, "
-           "or see that its folder can be written; saving is tried again every few seconds."),
-        QMessageBox::Close | QMessageBox::Cancel, QMessageBox::Cancel);
+    const QString why =
+        desk_.work().isFailing()
+            ? tr("They could not be written, and are lost when the window closes. Make room on the "
+                 "disk, or see that its folder can be written; saving is tried again every few "
+                 "seconds.")
+            : tr("They are still being written, and may be lost when the window closes now.");
+    const auto answer =
+        QMessageBox::warning(this, tr("Your last changes are not saved"), why,
+                             QMessageBox::Close | QMessageBox::Cancel, QMessageBox::Cancel);
+    closesWhenSaved_ = false;
     return answer == QMessageBox::Close;
+}
+
+/// Saved, the window closes; failed, the person is asked.
+void MainWindow::closeWhenSaved()
+{
+    if (!closesWhenSaved_ || !(desk_.work().isSaved() || desk_.work().isFailing()))
+        return;
+    closesWhenSaved_ = false;
+    close();
 }
 
 void MainWindow::comeForward(const QStringList& datasets)

@@ -54,6 +54,7 @@ private:
     void fillRecent();
     void endJob(); ///< takes the signs of a job under way away
     bool mayCloseUnsaved();
+    void closeWhenSaved();
     void usePalette(const QString& name);
     void about();
 
@@ -66,6 +67,7 @@ private:
     QButtonGroup* rail_;
     std::map<QString, QWidget*> made_;
     QString shown_;
+    bool closesWhenSaved_ = false; ///< the person closed it while something was being saved
     QLabel* market_;
     QLabel* jobs_;
     QProgressBar* progress_;

@@ -162,12 +162,27 @@ void RestoreBackupDialog::restore()
 {
     if (!then_)
         return;
-    desk_.keeper().enqueue([](library::Library& library) { library.backUp("restore"); });
-    desk_.work().edit(
+    restore_->setEnabled(false);
+    list_->setEnabled(false);
+    const QString what =
         tr("Restore the backup of %1")
-            .arg(text(backups_[static_cast<std::size_t>(list_->currentRow())].madeAt)),
-        [this](Work& work) { work = then_->work; });
-    accept();
+            .arg(text(backups_[static_cast<std::size_t>(list_->currentRow())].madeAt));
+    desk_.keeper().ask(
+        this,
+        [](library::Library& library) {
+            library.backUp("restore");
+            return true;
+        },
+        [this, what](bool) {
+            desk_.work().edit(what, [this](Work& work) { work = then_->work; });
+            accept();
+        },
+        [this](const QString& fault) {
+            preview_->setPlainText(tr("Nothing was restored, for the work of now could not be "
+                                      "backed up first: %1.")
+                                       .arg(fault));
+            list_->setEnabled(true);
+        });
 }
 
 } // namespace sieve::app

@@ -9,39 +9,37 @@
 
 namespace sieve::app {
 
-void EntriesModel::setEntries(watchlists::Watchlist list, market::MarketPtr market, Day day)
+void EntriesModel::setEntries(Shared<watchlists::Watchlist> list,
+                              std::vector<watchlists::EntryResult> results,
+                              market::MarketPtr market)
 {
     beginResetModel();
     list_ = std::move(list);
+    results_ = std::move(results);
     market_ = std::move(market);
-    stocks_.clear();
-    results_.clear();
-    for (const watchlists::Entry& entry : list_.entries) {
-        stocks_.push_back(market_ ? stockOf(entry, *market_) : std::nullopt);
-        results_.push_back(market_ ? resultOf(entry, *market_, day) : watchlists::EntryResult{});
-    }
     endResetModel();
 }
 
 const watchlists::Entry& EntriesModel::entry(int row) const
 {
-    return list_.entries.at(static_cast<std::size_t>(row));
+    return list_->entries.at(static_cast<std::size_t>(row));
 }
 
 std::optional<std::size_t> EntriesModel::stock(int row) const
 {
-    return stocks_.at(static_cast<std::size_t>(row));
+    return results_.at(static_cast<std::size_t>(row)).stock;
 }
 
 int EntriesModel::rowOf(std::size_t stock) const
 {
-    const auto found = std::ranges::find(stocks_, std::optional(stock));
-    return found == stocks_.end() ? -1 : static_cast<int>(found - stocks_.begin());
+    const auto found =
+        std::ranges::find(results_, std::optional(stock), &watchlists::EntryResult::stock);
+    return found == results_.end() ? -1 : static_cast<int>(found - results_.begin());
 }
 
 int EntriesModel::rowCount(const QModelIndex& parent) const
 {
-    return parent.isValid() ? 0 : static_cast<int>(list_.entries.size());
+    return parent.isValid() ? 0 : static_cast<int>(list_->entries.size());
 }
 
 int EntriesModel::columnCount(const QModelIndex& parent) const
@@ -55,7 +53,7 @@ QVariant EntriesModel::data(const QModelIndex& index, int role) const
         return {};
     const auto row = static_cast<std::size_t>(index.row());
     if (role == Qt::EditRole && index.column() == Reason)
-        return text(list_.entries[row].reason);
+        return text(list_->entries[row].reason);
     if (role == Qt::TextAlignmentRole) {
         const bool isFigure = index.column() >= PriceThen && index.column() <= Gain;
         return QVariant::fromValue(Qt::AlignVCenter | (isFigure ? Qt::AlignRight : Qt::AlignLeft));
@@ -76,7 +74,7 @@ QVariant EntriesModel::figure(std::size_t row, int column) const
     const watchlists::EntryResult& result = results_[row];
     const double value =
         column == PriceThen
-            ? isMissing(result.priceThen) ? list_.entries[row].priceThen : result.priceThen
+            ? isMissing(result.priceThen) ? list_->entries[row].priceThen : result.priceThen
         : column == Price ? result.price
         : column == Gain  ? result.gain
                           : missing;
@@ -85,9 +83,9 @@ QVariant EntriesModel::figure(std::size_t row, int column) const
 
 QVariant EntriesModel::shown(std::size_t row, int column) const
 {
-    const watchlists::Entry& entry = list_.entries[row];
+    const watchlists::Entry& entry = list_->entries[row];
     const watchlists::EntryResult& result = results_[row];
-    const market::Instrument* stock = stocks_[row] ? &market_->instrument(*stocks_[row]) : nullptr;
+    const market::Instrument* stock = result.stock ? &market_->instrument(*result.stock) : nullptr;
     switch (column) {
     case Symbol:
         return text(stock ? stock->symbol : entry.symbol);
@@ -116,15 +114,15 @@ QVariant EntriesModel::shown(std::size_t row, int column) const
 
 QString EntriesModel::tip(std::size_t row, int column) const
 {
-    const watchlists::Entry& entry = list_.entries[row];
+    const watchlists::Entry& entry = list_->entries[row];
     const watchlists::EntryResult& result = results_[row];
     const bool isMoved =
         !isMissing(result.priceThen) && std::abs(result.priceThen / entry.priceThen - 1.0) > 1e-9;
     if (column == PriceThen && isMoved)
         return tr("It traded at %1 then; splits since are taken out.")
             .arg(numberText(entry.priceThen, Unit::Money, 2));
-    if (column == Symbol && stocks_[row] &&
-        market_->instrument(*stocks_[row]).symbol != entry.symbol)
+    if (column == Symbol && result.stock &&
+        market_->instrument(*result.stock).symbol != entry.symbol)
         return tr("It was called %1 when it was added.").arg(text(entry.symbol));
     return shown(row, column).toString();
 }
@@ -155,9 +153,11 @@ bool EntriesModel::setData(const QModelIndex& index, const QVariant& value, int 
     if (role != Qt::EditRole || index.column() != Reason)
         return false;
     const auto row = static_cast<std::size_t>(index.row());
-    list_.entries[row].reason = utf8(value.toString().trimmed());
+    const watchlists::Entry before = list_->entries[row];
+    const QString reason = value.toString().trimmed();
+    list_.edit().entries[row].reason = utf8(reason);
     Q_EMIT dataChanged(index, index);
-    Q_EMIT reasonChanged(index.row(), text(list_.entries[row].reason));
+    Q_EMIT reasonChanged(before, reason);
     return true;
 }
 

@@ -1,20 +1,24 @@
 #pragma once
 
-#include "core/market/market.h"
+#include "app/desk/asker.h"
+#include "core/base/shared.h"
 #include "core/watchlists/watchlist.h"
 
 #include <QDialog>
 
 namespace sieve::app {
 
+class Desk;
+
 /// Who was on a list once: since when, until when, at which prices and why, the last to leave
 /// first.
 class FormerEntriesDialog : public QDialog {
     Q_OBJECT
 public:
-    /// `market` is null while none is open.
-    FormerEntriesDialog(const watchlists::Watchlist& list, const market::MarketPtr& market,
-                        QWidget* parent);
+    FormerEntriesDialog(Desk& desk, const Shared<watchlists::Watchlist>& list, QWidget* parent);
+
+private:
+    Asker asker_;
 };
 
 } // namespace sieve::app

@@ -1,6 +1,7 @@
 #include "app/lists/lists_place.h"
 
 #include "app/chart/price_chart_feed.h"
+#include "app/chart/time_plot.h"
 #include "app/desk/desk.h"
 #include "app/desk/dropped_stocks.h"
 #include "app/desk/focus.h"
@@ -61,9 +62,9 @@ protected:
 };
 
 ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
-    : Place(parent), desk_(desk), asker_(this), names_(new ListNames), title_(new QLabel),
-      entries_(new QTableView), model_(new EntriesModel(this)), chart_(new PriceChart),
-      empty_(new EmptyPage)
+    : Place(parent), desk_(desk), entriesAsker_(this, Asker::About::Else), chartAsker_(this),
+      names_(new ListNames), title_(new QLabel), entries_(new QTableView),
+      model_(new EntriesModel(this)), chart_(new PriceChart), empty_(new EmptyPage)
 {
     auto* split = new QSplitter;
     remember(split, "lists.split");
@@ -78,7 +79,8 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     layout->setContentsMargins(12, 8, 12, 8);
     layout->addWidget(split);
 
-    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+    for (Asker* asker : {&entriesAsker_, &chartAsker_})
+        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     connect(&desk_.work(), &Workbench::listsChanged, this, &ListsPlace::showLists);
     connect(&desk_.market(), &OpenMarket::opened, this, &ListsPlace::refresh);
     connect(&desk_.focus(), &Focus::dayChanged, this, &ListsPlace::refresh);
@@ -89,13 +91,13 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
                 names_->setCurrentRow(row);
     });
     connect(names_, &QListWidget::currentRowChanged, this, &ListsPlace::showEntries);
-    connect(model_, &EntriesModel::reasonChanged, this, [this](int row, const QString& reason) {
-        desk_.work().edit(
-            tr("Give a reason for %1").arg(text(model_->entry(row).symbol)), [&](Work& work) {
-                if (auto* list = work.editList(shownList()))
-                    list->entries.at(static_cast<std::size_t>(row)).reason = utf8(reason);
+    connect(model_, &EntriesModel::reasonChanged, this,
+            [this](const watchlists::Entry& entry, const QString& reason) {
+                editEntry(tr("Give a reason for %1").arg(text(entry.symbol)), model_->list().id,
+                          entry, [&](watchlists::Watchlist& list, std::size_t place) {
+                              list.entries[place].reason = utf8(reason);
+                          });
             });
-    });
     names_->taken = [this](std::int64_t list, const QString& symbols) { putOnto(list, symbols); };
     setAcceptDrops(true);
     connect(empty_, &EmptyPage::stepTaken, this, [this] { desk_.navigator().show(PlaceId::Sift); });
@@ -133,6 +135,7 @@ QWidget* ListsPlace::makeMiddle()
     entries_->setModel(model_);
     entries_->setAccessibleName(tr("Entries"));
     prepareTable(entries_);
+    remember(entries_->horizontalHeader(), "lists.entries");
     entries_->setEditTriggers(QAbstractItemView::EditKeyPressed |
                               QAbstractItemView::SelectedClicked);
     makeAction(entries_, ActionId::TakeOffList, [this] { removeEntry(); });
@@ -152,6 +155,7 @@ QWidget* ListsPlace::makeMiddle()
     chartLayout->addWidget(chart_);
     auto* split = new QSplitter(Qt::Vertical);
     remember(split, "lists.chart");
+    remember(&chart_->plot(), "lists.chart_scale");
     split->setChildrenCollapsible(false);
     split->setHandleWidth(8);
     split->addWidget(entries_);
@@ -195,26 +199,46 @@ void ListsPlace::showLists()
     showEntries();
 }
 
+const Shared<watchlists::Watchlist>* ListsPlace::shown() const
+{
+    const auto& lists = desk_.work().now().lists;
+    const auto found = std::ranges::find_if(
+        lists, [id = shownList()](const auto& list) { return list->id == id; });
+    return found == lists.end() ? nullptr : &*found;
+}
+
 void ListsPlace::showEntries()
 {
-    const watchlists::Watchlist* list = desk_.work().now().findList(shownList());
-    const bool hasEntries = list && !list->entries.empty();
+    const Shared<watchlists::Watchlist>* list = shown();
+    const bool hasEntries = list && !(*list)->entries.empty();
     findChild<QSplitter*>(QStringLiteral("entriesAndChart"))->setVisible(hasEntries);
     empty_->setVisible(!hasEntries);
-    title_->setText(list ? text(list->name) : QString());
-    left_->setEnabled(list && !list->former.empty());
+    title_->setText(list ? text((*list)->name) : QString());
+    left_->setEnabled(list && !(*list)->former.empty());
     if (!hasEntries) {
         empty_->setTexts(
             !list ? tr("There is no watchlist yet") : tr("This list is empty"),
             tr("What you keep in Weigh comes here, with the day, the price then and your "
                "reason, and stays until you take it off."),
             tr("Go to Sift"));
-        model_->setEntries({}, nullptr, desk_.focus().day());
+        entriesAsker_.stop();
+        model_->setEntries({}, {}, nullptr);
         return;
     }
-    model_->setEntries(*list,
-                       desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr,
-                       desk_.focus().day());
+    const auto market = desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr;
+    entriesAsker_.ask(
+        [list = *list, market, day = desk_.focus().day()](const Progress& progress) {
+            return resultsOf(list->entries, market.get(), day, progress);
+        },
+        [this, list = *list, market](std::vector<watchlists::EntryResult> results) {
+            setEntries(list, std::move(results), market);
+        });
+}
+
+void ListsPlace::setEntries(const Shared<watchlists::Watchlist>& list,
+                            std::vector<watchlists::EntryResult> results, market::MarketPtr market)
+{
+    model_->setEntries(list, std::move(results), std::move(market));
     fitColumns(entries_);
     entries_->horizontalHeader()->setSectionResizeMode(EntriesModel::Reason, QHeaderView::Stretch);
     showSelection();
@@ -277,9 +301,8 @@ void ListsPlace::putOnto(std::int64_t list, const std::vector<std::size_t>& stoc
     const std::string source = utf8(tr("dropped, %1").arg(shortDayText(desk_.focus().day())));
     desk_.work().edit(tr("Put %1 on a list").arg(stocks.size()), [&](Work& work) {
         if (watchlists::Watchlist* to = work.editList(list))
-            for (const std::size_t stock : stocks)
-                watchlists::putOnto(*to, desk_.market().data(), stock, desk_.focus().day(), {},
-                                    source);
+            watchlists::putOnto(*to, desk_.market().data(), stocks, desk_.focus().day(), {},
+                                source);
     });
 }
 
@@ -288,10 +311,11 @@ void ListsPlace::askChart()
     if (!isVisible() || !desk_.market().isOpen() || !desk_.focus().selected() ||
         model_->rowCount() == 0)
         return;
-    asker_.ask(
+    chartAsker_.ask(
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
-         stock = *desk_.focus().selected(), day = desk_.focus().day()](const Progress&) {
-            return priceChartData(*evaluator, stock, day, initialChartLines(), book->names());
+         stock = *desk_.focus().selected(), day = desk_.focus().day()](const Progress& progress) {
+            return priceChartData(*evaluator, stock, day, initialChartLines(), book->names(),
+                                  progress);
         },
         [this](PriceChartData shown) {
             chart_->setData(std::make_shared<const PriceChartData>(std::move(shown)));
@@ -347,10 +371,9 @@ void ListsPlace::removeList()
 void ListsPlace::removeEntry()
 {
     const QModelIndex at = entries_->currentIndex();
-    const watchlists::Watchlist* list = desk_.work().now().findList(shownList());
-    if (!at.isValid() || !list)
+    if (!at.isValid())
         return;
-    const std::int64_t id = list->id;
+    const std::int64_t list = model_->list().id;
     const watchlists::Entry entry = model_->entry(at.row());
     const QString symbol = at.siblingAtColumn(EntriesModel::Symbol).data().toString();
     bool isMeant = false;
@@ -363,24 +386,29 @@ void ListsPlace::removeEntry()
     const market::MarketPtr market =
         desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr;
     const Day day = market ? desk_.focus().day() : dayOf(QDate::currentDate());
-    desk_.work().edit(tr("Take %1 off the list").arg(symbol), [&](Work& work) {
-        watchlists::Watchlist* left = work.editList(id);
-        if (!left)
-            return;
-        const auto place = std::ranges::find(left->entries, entry);
-        if (place != left->entries.end())
-            takeOff(*left, static_cast<std::size_t>(place - left->entries.begin()), market.get(),
-                    day, utf8(reason));
+    editEntry(tr("Take %1 off the list").arg(symbol), list, entry,
+              [&](watchlists::Watchlist& left, std::size_t place) {
+                  takeOff(left, place, market.get(), day, utf8(reason));
+              });
+}
+
+/// Changes an entry where it stands by now; nothing when it is gone meanwhile.
+void ListsPlace::editEntry(const QString& what, std::int64_t list, const watchlists::Entry& entry,
+                           const std::function<void(watchlists::Watchlist&, std::size_t)>& change)
+{
+    desk_.work().edit(what, [&](Work& work) {
+        const watchlists::Watchlist* now = work.findList(list);
+        const auto place = now ? std::ranges::find(now->entries, entry)
+                               : std::vector<watchlists::Entry>::const_iterator();
+        if (now && place != now->entries.end())
+            change(*work.editList(list), static_cast<std::size_t>(place - now->entries.begin()));
     });
 }
 
 void ListsPlace::showLeft()
 {
-    if (const watchlists::Watchlist* list = desk_.work().now().findList(shownList()))
-        FormerEntriesDialog(
-            *list, desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr,
-            this)
-            .exec();
+    if (const auto* list = shown())
+        FormerEntriesDialog(desk_, *list, this).exec();
 }
 
 } // namespace sieve::app

@@ -3,6 +3,8 @@
 #include "app/chart/price_chart.h"
 #include "app/desk/asker.h"
 #include "app/desk/place.h"
+#include "core/base/shared.h"
+#include "core/watchlists/stocks.h"
 
 #include <cstdint>
 #include <functional>
@@ -36,8 +38,13 @@ private:
     QWidget* makeMiddle();
     void showLists();
     void showEntries();
+    void setEntries(const Shared<watchlists::Watchlist>& list,
+                    std::vector<watchlists::EntryResult> results, market::MarketPtr market);
     void showSelection();
     void askChart();
+    void editEntry(const QString& what, std::int64_t list, const watchlists::Entry& entry,
+                   const std::function<void(watchlists::Watchlist&, std::size_t)>& change);
+    const Shared<watchlists::Watchlist>* shown() const; ///< null when there is none
     void putOnto(std::int64_t list, const QString& symbols);
     void putOnto(std::int64_t list, const std::vector<std::size_t>& stocks);
     void addList();
@@ -49,7 +56,8 @@ private:
     std::int64_t shownList() const; ///< 0 when there is none
 
     Desk& desk_;
-    Asker asker_;
+    Asker entriesAsker_; ///< what became of the entries
+    Asker chartAsker_;
     ListNames* names_;
     QLabel* title_;
     QTableView* entries_;

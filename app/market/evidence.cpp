@@ -7,6 +7,8 @@
 #include "app/look/look.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
+#include "app/parts/own_widths.h"
+#include "app/parts/remembered.h"
 #include "core/conditions/own_screens.h"
 
 #include <QHeaderView>
@@ -66,6 +68,7 @@ DivergenceTable::DivergenceTable(QWidget* parent)
         4);
     table_->setAccessibleName(tr("Divergences"));
     table_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
+    remember(table_->horizontalHeader(), "market.divergences");
     connect(table_, &QTableWidget::itemSelectionChanged, this, [this] {
         const int row = table_->currentRow();
         if (shown_ && row >= 0 && row < static_cast<int>(shown_->divergences.size()))
@@ -116,8 +119,11 @@ void DivergenceTable::show(const std::shared_ptr<const LineShown>& shown)
                 colourOf(found.after63));
     }
     table_->clearSelection();
-    for (const int column : {0, 1, 3, 4, 5})
+    const WidthFitting fitting(table_->horizontalHeader());
+    for (const int column : {0, 1, 3, 4, 5}) {
         table_->resizeColumnToContents(column);
+        fitting.fit(column, table_->columnWidth(column));
+    }
 }
 
 StanceTable::StanceTable(QWidget* parent)

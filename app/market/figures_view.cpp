@@ -7,6 +7,7 @@
 #include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
+#include "app/parts/remembered.h"
 
 #include <QHeaderView>
 #include <QPainter>
@@ -61,6 +62,7 @@ FiguresView::FiguresView(Desk& desk, QWidget* parent)
     table_->horizontalHeader()->resizeSection(Now, 80);
     table_->horizontalHeader()->resizeSection(Before, 84);
     table_->horizontalHeader()->resizeSection(Place, 150);
+    remember(table_->horizontalHeader(), "market.figures");
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     table_->setAccessibleName(tr("Breadth in figures"));
     own_->setPlaceholderText(tr("draw another figure: type it here, then Enter"));

@@ -10,6 +10,8 @@
 #include "app/parts/expression_edit.h"
 #include "app/parts/mini_line.h"
 #include "app/parts/number_text.h"
+#include "app/parts/own_widths.h"
+#include "app/parts/remembered.h"
 #include "core/language/checker.h"
 
 #include <QComboBox>
@@ -140,6 +142,7 @@ GroupBoard::GroupBoard(Desk& desk, QWidget* parent)
     const int letters[] = {0, 8, 6, 4, 5, 5, 6, 7, 7, 6};
     for (int column = Figure; column < ColumnCount; ++column)
         tree_->header()->resizeSection(column, letters[column] * letter);
+    remember(tree_->header(), "market.groups");
     tree_->setColumnHidden(Blend, true); // until there are stocks to be seen
     tree_->setIndentation(12);
     tree_->setTextElideMode(Qt::ElideRight);

@@ -75,6 +75,7 @@ LineChart::LineChart(QWidget* parent)
     setObjectName(QStringLiteral("sheet"));
     setAttribute(Qt::WA_StyledBackground);
     plot_->setAccessibleName(tr("Line and breadth"));
+    remember(plot_, "market.chart_scale");
     reading_->setTextFormat(Qt::RichText);
     reading_->setContentsMargins(12, 2, 8, 2);
     reading_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
@@ -129,6 +130,13 @@ LineChart::LineChart(QWidget* parent)
     });
     plot_->setExtent(stripPane_, [](int, int) { return QCPRange(0.0, 1.0); });
     plot_->restyle = [this] { style(); };
+    plot_->figuresOfBars = [this] {
+        const market::BarsView& bars = shown_->line.bars();
+        return !shown_->line.hasRange ? std::vector<TimePlot::Figures>()
+                                      : std::vector<TimePlot::Figures>{{tr("Open"), bars.open},
+                                                                       {tr("High"), bars.high},
+                                                                       {tr("Low"), bars.low}};
+    };
     connect(plot_, &TimePlot::pointed, this, &LineChart::read);
     connect(plot_, &TimePlot::clicked, this, &LineChart::click);
     connect(panes, &QToolButton::clicked, this, &LineChart::panesWanted);

@@ -6,6 +6,7 @@
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
+#include "app/parts/remembered.h"
 
 #include <QAction>
 #include <QHBoxLayout>
@@ -96,6 +97,7 @@ StancePanel::StancePanel(Desk& desk, QWidget* parent)
     rules_->header()->setSectionResizeMode(Sentence, QHeaderView::Stretch);
     rules_->header()->resizeSection(Now, 74);
     rules_->header()->resizeSection(Needs, 150);
+    remember(rules_->header(), "market.rules");
     rules_->headerItem()->setTextAlignment(Now, Qt::AlignRight | Qt::AlignVCenter);
     rules_->headerItem()->setTextAlignment(Needs, Qt::AlignRight | Qt::AlignVCenter);
     rules_->headerItem()->setToolTip(

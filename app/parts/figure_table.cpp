@@ -3,6 +3,7 @@
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/mini_line.h"
+#include "app/parts/own_widths.h"
 
 #include <QAction>
 #include <QApplication>
@@ -215,9 +216,10 @@ void prepareTable(QTableView* table)
 void fitColumns(QTableView* table)
 {
     const int most = table->fontMetrics().horizontalAdvance(QLatin1Char('0')) * 24;
+    const WidthFitting fitting(table->horizontalHeader());
     table->resizeColumnsToContents();
     for (int column = 0; column < table->model()->columnCount(); ++column)
-        table->setColumnWidth(column, std::min(table->columnWidth(column) + 6, most));
+        fitting.fit(column, std::min(table->columnWidth(column) + 6, most));
 }
 
 } // namespace sieve::app

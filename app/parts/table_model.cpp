@@ -43,11 +43,14 @@ std::vector<std::size_t> TableModel::withoutLine(const std::string& column, int 
 
 QMimeData* TableModel::mimeData(const QModelIndexList& indexes) const
 {
-    QStringList symbols;
+    std::vector<int> rows; // each is there with all of its cells
     for (const QModelIndex& each : indexes)
-        if (const QString symbol = text(market_->instrument(instrumentAt(each.row())).symbol);
-            !symbols.contains(symbol))
-            symbols << symbol;
+        rows.push_back(each.row());
+    std::ranges::sort(rows);
+    rows.erase(std::ranges::unique(rows).begin(), rows.end());
+    QStringList symbols;
+    for (const int row : rows)
+        symbols << text(market_->instrument(instrumentAt(row)).symbol);
     auto* data = new QMimeData;
     data->setText(symbols.join(QLatin1Char('\n')));
     return data;

@@ -72,6 +72,7 @@ DaysView::DaysView(Desk& desk, QWidget* parent)
         ask();
     });
     connect(day_, &QDateEdit::dateChanged, this, &DaysView::ask);
+    connect(&desk_.market(), &OpenMarket::opened, changes_, &QTreeWidget::clear);
     connect(line_, &DayLine::dayWanted, &desk_.focus(), &Focus::setDay);
     connect(changes_, &QTreeWidget::currentItemChanged, this, [this](const QTreeWidgetItem* item) {
         if (item)
@@ -153,7 +154,7 @@ void DaysView::ask()
             return Answer{{days.begin(), days.end()},
                           screens::passingOver(screen, names, *evaluator, days, progress),
                           since,
-                          screens::changesBetween(screen, names, *evaluator, since, day)};
+                          screens::changesBetween(screen, names, *evaluator, since, day, progress)};
         },
         [this](const Answer& answer) { show(answer); });
 }

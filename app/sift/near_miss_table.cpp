@@ -3,6 +3,8 @@
 #include "app/look/look.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
+#include "app/parts/own_widths.h"
+#include "app/parts/remembered.h"
 
 #include <QHeaderView>
 #include <algorithm>
@@ -23,6 +25,7 @@ NearMissTable::NearMissTable(QWidget* parent) : QTreeWidget(parent)
     setUniformRowHeights(true);
     header()->setStretchLastSection(false);
     header()->setSectionResizeMode(By, QHeaderView::Stretch);
+    remember(header(), "sift.near_misses");
     connect(this, &QTreeWidget::currentItemChanged, this, [this](const QTreeWidgetItem* item) {
         if (item)
             Q_EMIT chosen(item->data(Symbol, stockRole).toULongLong());
@@ -50,9 +53,10 @@ void NearMissTable::show(const SiftedPtr& sifted)
     if (isSized_ || topLevelItemCount() == 0)
         return;
     isSized_ = true; // once: to measure all texts with each letter that is typed would be felt
+    const WidthFitting fitting(header());
     for (const int column : {Symbol, Name, Figure, Bound, Away})
-        setColumnWidth(column,
-                       std::max(sizeHintForColumn(column), header()->sectionSizeHint(column)) + 8);
+        fitting.fit(column,
+                    std::max(sizeHintForColumn(column), header()->sectionSizeHint(column)) + 8);
 }
 
 void NearMissTable::setChosen(std::optional<std::size_t> stock)

@@ -140,10 +140,12 @@ void OutAndIn::addToList(const std::vector<std::string>& symbols)
         if (list == work.lists.end())
             list = work.lists.insert(
                 list, watchlists::Watchlist{desk_.work().newId(), utf8(name), {}, {}});
+        std::vector<std::size_t> stocks;
         for (const std::string& symbol : symbols)
             if (const auto stock = desk_.market().data().find(symbol))
-                putOnto(list->edit(), desk_.market().data(), *stock, desk_.focus().day(), "",
-                        utf8(tr("pasted text")));
+                stocks.push_back(*stock);
+        putOnto(list->edit(), desk_.market().data(), stocks, desk_.focus().day(), "",
+                utf8(tr("pasted text")));
     });
 }
 

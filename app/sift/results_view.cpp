@@ -94,6 +94,8 @@ void ResultsView::show(const SiftedPtr& sifted)
     const QSignalBlocker quiet(table_->selectionModel());
     model_->setTable(sifted->table, sifted->market);
     std::vector<std::string> columns = columnTexts(model_->table());
+    if (columns.empty()) // the head forgets its widths
+        fitted_.clear();
     if (columns != fitted_ && model_->rowCount() > 0) {
         fit();
         fitted_ = std::move(columns);
@@ -258,8 +260,8 @@ void ResultsView::askLines()
         if (absent.empty())
             continue;
         lines_.ask(
-            [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
-             name = column.text, absent, day = sifted_->run.day](const Progress& progress) {
+            [evaluator = sifted_->evaluator, book = desk_.work().nameBook(), name = column.text,
+             absent, day = sifted_->run.day](const Progress& progress) {
                 return screens::linesOf(name, absent, book->names(), *evaluator, day,
                                         cellLineSessions, progress);
             },

@@ -73,12 +73,12 @@ void ScatterLens::ask()
     if (!sifted_)
         return;
     asker_.ask(
-        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), sifted = sifted_,
+        [book = desk_.work().nameBook(), sifted = sifted_,
          texts =
              std::array{utf8(figures_[0]->text().trimmed()), utf8(figures_[1]->text().trimmed()),
-                        utf8(figures_[2]->text().trimmed())}](const Progress&) {
-            return std::make_shared<const screens::Scatter>(
-                screens::scatterOf(sifted->run, texts, book->names(), *evaluator));
+                        utf8(figures_[2]->text().trimmed())}](const Progress& progress) {
+            return std::make_shared<const screens::Scatter>(screens::scatterOf(
+                sifted->run, texts, book->names(), *sifted->evaluator, progress));
         },
         [this](const std::shared_ptr<const screens::Scatter>& scatter) {
             for (std::size_t i = 0; i < figures_.size(); ++i)

@@ -79,7 +79,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     layout->addWidget(split);
 
     connect(stack_, &StackView::changed, this, [this] {
-        draft_ = stack_->screen();
+        setDraft(stack_->screen());
         head_->updateTexts();
         refresh();
     });
@@ -98,7 +98,10 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &SiftPlace::refresh);
     connect(&desk_.work(), &Workbench::listsChanged, this, &SiftPlace::refresh);
     connect(&desk_.fieldShelf(), &FieldShelf::changed, this, &SiftPlace::loadFields);
-    connect(&desk_.market(), &OpenMarket::opened, this, &SiftPlace::refresh);
+    connect(&desk_.market(), &OpenMarket::opened, this, [this] {
+        forgetResults();
+        refresh();
+    });
     connect(&desk_.focus(), &Focus::dayChanged, this, &SiftPlace::refresh);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &SiftPlace::showSelection);
     for (Asker* asker : {&asker_, &percentAsker_})
@@ -121,7 +124,11 @@ QWidget* SiftPlace::buildRight()
         Lens* lens = entry.make(desk_);
         addLens(entry.id, lens);
         connect(lens, &Lens::trayWanted, this, &SiftPlace::takeInHand);
-        connect(lens, &Lens::boundWanted, stack_, &StackView::setBound);
+        connect(lens, &Lens::boundWanted, this,
+                [this](std::size_t criterion, std::size_t limit, double bound) {
+                    if (sifted_->screen.criteria == draft_.criteria) // else it counts others
+                        stack_->setBound(criterion, limit, bound);
+                });
     }
     lensButtons_->button(0)->setChecked(true);
     connect(lensButtons_, &QButtonGroup::idClicked, this, [this](int lens) {
@@ -236,10 +243,12 @@ void SiftPlace::bringUp()
             const language::Names names = book->names();
             auto sifted = std::make_shared<Sifted>();
             sifted->screen = screen;
+            sifted->evaluator = evaluator;
             sifted->market = evaluator->marketPtr();
             sifted->run = screens::run(screen, names, *evaluator, day, progress);
-            auto table = std::make_shared<screens::ResultTable>(screens::makeTable(
-                sifted->run.matches, screen.columns, names, *evaluator, day, screen.cells));
+            auto table = std::make_shared<screens::ResultTable>(
+                screens::makeTable(sifted->run.matches, screen.columns, names, *evaluator, day,
+                                   screen.cells, progress));
             if (std::ranges::all_of(keys, [&](const screens::SortKey& key) {
                     return key.column < table->columns.size();
                 }))
@@ -276,6 +285,31 @@ void SiftPlace::showRest()
     showSelection();
 }
 
+/// Stocks are numbers of the market that was asked: none of a former one may be chosen in another.
+void SiftPlace::forgetResults()
+{
+    auto nothing = std::make_shared<Sifted>();
+    nothing->screen = draft_;
+    nothing->evaluator = desk_.market().evaluator();
+    nothing->market = nothing->evaluator->marketPtr();
+    nothing->table = std::make_shared<const screens::ResultTable>();
+    sifted_ = nothing;
+    summary_->clear();
+    follow_->stop();
+    showRest();
+}
+
+/// The screen is another one from now on: an answer about the former one, whose criteria and limits
+/// it counts, is not wanted any more.
+void SiftPlace::setDraft(screens::Screen screen)
+{
+    if (draft_ == screen)
+        return;
+    asker_.stop();
+    percentAsker_.stop();
+    draft_ = std::move(screen);
+}
+
 void SiftPlace::showSummary()
 {
     const screens::ScreenRun& run = sifted_->run;
@@ -286,7 +320,7 @@ void SiftPlace::showSummary()
 
 void SiftPlace::commit(const QString& what, bool mayJoin)
 {
-    draft_ = stack_->screen();
+    setDraft(stack_->screen());
     desk_.work().edit(
         what, [this](Work& work) { work.screen = draft_; },
         mayJoin ? Workbench::Step::MayJoin : Workbench::Step::Own);
@@ -299,7 +333,7 @@ void SiftPlace::loadScreen()
         return head_->updateTexts();
     if (draft_.name != screen.name) // the columns of another screen are not those sorted by
         results_->forgetOrder();
-    draft_ = screen;
+    setDraft(screen);
     head_->updateTexts();
     stack_->setScreen(draft_);
     refresh();
@@ -334,7 +368,10 @@ void SiftPlace::listenToResults()
     connect(results_, &ResultsView::sortWanted, this, &SiftPlace::refresh);
     connect(results_, &ResultsView::columnsEditWanted, this, &SiftPlace::chooseColumns);
     connect(results_, &ResultsView::columnsWanted, this,
-            [this](const std::vector<std::string>& columns) { setColumns(columns, draft_.cells); });
+            [this](const std::vector<std::string>& columns) {
+                if (sifted_->screen.columns == draft_.columns) // else they are another screen's
+                    setColumns(columns, draft_.cells);
+            });
     connect(results_, &ResultsView::graphicWanted, this,
             [this](const std::string& column, language::CellGraphic graphic) {
                 screens::CellGraphics cells = draft_.cells;
@@ -402,9 +439,9 @@ void SiftPlace::askPercent(std::size_t criterion, std::size_t limit)
         return;
     percentAsker_.ask(
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), screen = draft_,
-         day = desk_.focus().day(), criterion, limit, percent](const Progress&) {
+         day = desk_.focus().day(), criterion, limit, percent](const Progress& progress) {
             return screens::figureAtPercent(screen, book->names(), *evaluator, day, criterion,
-                                            limit, percent);
+                                            limit, percent, progress);
         },
         [this, criterion, limit](std::optional<double> figure) {
             if (figure)

@@ -41,6 +41,8 @@ private:
     void addLens(ActionId id, QWidget* page);
     void show(const SiftedPtr& sifted);
     void showRest();
+    void forgetResults();
+    void setDraft(screens::Screen screen);
     void showLens();
     void showSummary();
     void commit(const QString& what, bool mayJoin);

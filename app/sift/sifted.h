@@ -13,7 +13,8 @@ struct Sifted {
     screens::Screen screen;
     screens::ScreenRun run;
     std::shared_ptr<const screens::ResultTable> table; ///< the matches with the screen's columns
-    market::MarketPtr market;
+    std::shared_ptr<engine::Evaluator> evaluator;      ///< that answered
+    market::MarketPtr market;                          ///< of which it is
 };
 
 using SiftedPtr = std::shared_ptr<const Sifted>;

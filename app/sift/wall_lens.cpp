@@ -104,14 +104,12 @@ void WallLens::fill()
     on_->setEnabled(end < matches.size());
     shown_ = stocks;
     asker_.ask(
-        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), stocks,
+        [evaluator = sifted_->evaluator, book = desk_.work().nameBook(), stocks,
          day = sifted_->run.day](const Progress& progress) {
             std::vector<std::shared_ptr<const PriceChartData>> charts;
             for (const std::size_t stock : stocks) {
-                if (progress.stopRequested())
-                    throw Stopped{};
-                charts.push_back(std::make_shared<const PriceChartData>(
-                    priceChartData(*evaluator, stock, day, initialChartLines(), book->names())));
+                charts.push_back(std::make_shared<const PriceChartData>(priceChartData(
+                    *evaluator, stock, day, initialChartLines(), book->names(), progress)));
             }
             return charts;
         },

@@ -218,11 +218,15 @@ void Dossier::setFigures(const screens::ResultTable& figures, const market::Text
     }
 }
 
-void Dossier::setDecision(std::optional<watchlists::Card> card, const QString& onLists)
+void Dossier::setDecision(const std::optional<watchlists::Card>& card)
 {
     mark_->setText(card ? markText(card->mark) : tr("not in hand"));
     const bool isKept = card && card->mark == watchlists::Mark::Kept;
     setTone(mark_, isKept ? Tone::Mark : Tone::Soft);
+}
+
+void Dossier::setOnLists(const QString& onLists)
+{
     onLists_->setText(onLists);
     onLists_->setVisible(!onLists.isEmpty());
 }

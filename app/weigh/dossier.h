@@ -29,7 +29,8 @@ public:
 
     void setInstrument(const market::Instrument& instrument);
     void setFigures(const screens::ResultTable& figures, const market::TextTable& texts);
-    void setDecision(std::optional<watchlists::Card> card, const QString& onLists);
+    void setDecision(const std::optional<watchlists::Card>& card);
+    void setOnLists(const QString& onLists); ///< the lists it is on, since when and why
     void setLists(std::span<const Shared<watchlists::Watchlist>> lists);
     void setReason(const QString& reason);
     QString reason() const;

@@ -24,8 +24,8 @@ namespace sieve::app {
 using watchlists::Mark;
 
 WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
-    : Place(parent), desk_(desk), asker_(this), page_(new QWidget), empty_(new EmptyPage),
-      chart_(new PriceChart), dossier_(new Dossier)
+    : Place(parent), desk_(desk), asker_(this), listsAsker_(this), page_(new QWidget),
+      empty_(new EmptyPage), chart_(new PriceChart), dossier_(new Dossier)
 {
     auto* chartSheet = new QFrame;
     chartSheet->setObjectName(QStringLiteral("sheet"));
@@ -34,6 +34,7 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     chartLayout->addWidget(chart_);
     auto* split = new QSplitter;
     remember(split, "weigh.split");
+    remember(&chart_->plot(), "weigh.chart_scale");
     split->setChildrenCollapsible(false);
     split->setHandleWidth(8);
     split->addWidget(chartSheet);
@@ -63,7 +64,8 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(&desk_.focus(), &Focus::dayChanged, this, &WeighPlace::refresh);
     connect(&desk_.work(), &Workbench::trayChanged, this, &WeighPlace::showSelection);
     connect(&desk_.work(), &Workbench::listsChanged, this, &WeighPlace::showSelection);
-    connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+    for (Asker* asker : {&asker_, &listsAsker_})
+        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     connect(&asker_, &Asker::failed, this, [this] { asked_ = {}; });
     addActions();
     showSelection();
@@ -99,19 +101,35 @@ void WeighPlace::showSelection()
     dossier_->setLists(desk_.work().now().lists);
     const watchlists::Tray& tray = *desk_.work().now().tray;
     const auto place = placeIn(tray, market, *shown_);
-    QStringList lists;
-    for (const auto& list : desk_.work().now().lists)
-        if (const auto at = placeOn(*list, market, *shown_)) {
-            const watchlists::Entry& entry = list->entries[*at];
-            const QString since =
-                tr("on “%1” since %2").arg(text(list->name), shortDayText(entry.addedOn));
-            lists << (entry.reason.empty() ? since
-                                           : since + QStringLiteral(": ") + text(entry.reason));
-        }
-    dossier_->setDecision(place ? std::optional(tray.cards()[*place]) : std::nullopt,
-                          lists.join(QStringLiteral(", ")));
+    dossier_->setDecision(place ? std::optional(tray.cards()[*place]) : std::nullopt);
     dossier_->setReason(reasonOf(*shown_));
     refresh();
+}
+
+/// All lists are gone through beside the window's thread.
+void WeighPlace::askLists()
+{
+    if (listsOf_ != Stock{market_, *shown_})
+        dossier_->setOnLists({}); // those of another stock are not its
+    listsOf_ = {market_, *shown_};
+    listsAsker_.ask(
+        [lists = desk_.work().now().lists, of = listsOf_](const Progress& progress) {
+            QStringList on;
+            for (const auto& list : lists) {
+                if (progress.stopRequested())
+                    throw Stopped{};
+                const auto at = placeOn(*list, *of.market, of.stock);
+                if (!at)
+                    continue;
+                const watchlists::Entry& entry = list->entries[*at];
+                const QString since =
+                    tr("on “%1” since %2").arg(text(list->name), shortDayText(entry.addedOn));
+                on << (entry.reason.empty() ? since
+                                            : since + QStringLiteral(": ") + text(entry.reason));
+            }
+            return on.join(QStringLiteral(", "));
+        },
+        [this](const QString& on) { dossier_->setOnLists(on); });
 }
 
 /// The reason of the decision in hand; where the stock is not in hand, that of its entry on the
@@ -133,18 +151,25 @@ void WeighPlace::bringUp()
 {
     if (!shown_)
         return;
-    const Asked now{market_, *shown_, desk_.focus().day()};
+    askLists();
+    askFigures();
+}
+
+void WeighPlace::askFigures()
+{
+    const Asked now{{market_, *shown_}, desk_.focus().day()};
     if (now == asked_)
         return;
     asked_ = now;
     asker_.ask(
-        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), stock = now.stock,
-         day = now.day](const Progress&) {
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
+         stock = now.of.stock, day = now.day](const Progress& progress) {
             const std::size_t rows[] = {stock};
-            return Answer{std::make_shared<const PriceChartData>(priceChartData(
-                              *evaluator, stock, day, initialChartLines(), book->names())),
-                          std::make_shared<const screens::ResultTable>(screens::makeTable(
-                              rows, Dossier::fields(), book->names(), *evaluator, day))};
+            return Answer{
+                std::make_shared<const PriceChartData>(priceChartData(
+                    *evaluator, stock, day, initialChartLines(), book->names(), progress)),
+                std::make_shared<const screens::ResultTable>(screens::makeTable(
+                    rows, Dossier::fields(), book->names(), *evaluator, day, {}, progress))};
         },
         [this](Answer answer) {
             chart_->setData(std::move(answer.chart));
@@ -219,7 +244,7 @@ void WeighPlace::keepOnto(std::optional<std::int64_t> list, bool isReasonTyped)
             if (place)
                 work.tray.edit().mark(*place, Mark::Kept, reason);
             watchlists::Watchlist* onto = work.editList(*list);
-            putOnto(*onto, market, stock, desk_.focus().day(), reason,
+            putOnto(*onto, market, std::span(&stock, 1), desk_.focus().day(), reason,
                     place ? work.tray->cards()[*place].source : std::string());
             if (isReasonTyped)
                 onto->entries[*placeOn(*onto, market, stock)].reason = reason;

@@ -28,6 +28,12 @@ private:
         std::shared_ptr<const PriceChartData> chart;
         std::shared_ptr<const screens::ResultTable> figures;
     };
+    struct Stock {
+        market::MarketPtr market;
+        std::size_t stock = 0;
+
+        friend bool operator==(const Stock&, const Stock&) = default;
+    };
     void addActions();
     void showSelection();
     void step(int by);
@@ -35,25 +41,28 @@ private:
     void keepOnto(std::optional<std::int64_t> list, bool isReasonTyped);
     void keepOntoPlace(std::size_t place);
     void goOn(std::size_t from);
+    void askLists();
+    void askFigures();
     void saveReason(const QString& reason);
     void saveTypedReason();
     QString reasonOf(std::size_t stock) const;
 
     Desk& desk_;
     Asker asker_;
+    Asker listsAsker_;
     QWidget* page_;
     EmptyPage* empty_;
     PriceChart* chart_;
     Dossier* dossier_;
     /// What chart and figures were asked for: a decision changes none of it.
     struct Asked {
-        market::MarketPtr market;
-        std::size_t stock = 0;
+        Stock of;
         Day day = Day::fromSerial(0);
 
         friend bool operator==(const Asked&, const Asked&) = default;
     };
     Asked asked_;
+    Stock listsOf_;                    ///< whose lists are shown
     std::optional<std::size_t> shown_; ///< the stock whose reason stands in the line
     market::MarketPtr market_;         ///< the one that it is of
 };

@@ -105,10 +105,10 @@ std::vector<std::vector<double>> Evaluator::lineHistories(const Plan& plan,
 }
 
 std::vector<double> Evaluator::history(const Plan& plan, NodeId target, std::size_t instrument,
-                                       Day day)
+                                       Day day, const Progress& progress)
 {
     const NodeId targets[] = {target};
-    return std::move(histories(plan, targets, instrument, day)[0]);
+    return std::move(histories(plan, targets, instrument, day, progress)[0]);
 }
 
 } // namespace sieve::engine

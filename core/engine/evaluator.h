@@ -77,7 +77,8 @@ public:
     std::vector<std::vector<double>> histories(const Plan& plan, std::span<const NodeId> targets,
                                                std::size_t instrument, Day day,
                                                const Progress& progress = {});
-    std::vector<double> history(const Plan& plan, NodeId target, std::size_t instrument, Day day);
+    std::vector<double> history(const Plan& plan, NodeId target, std::size_t instrument, Day day,
+                                const Progress& progress = {});
 
     /// Parts over a line that stands beside this market, such as a composite of its stocks: the one
     /// instrument of `line` (see market::marketOf). Prices and averages are the line's own; what is

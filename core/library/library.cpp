@@ -95,7 +95,52 @@ void Library::prepare()
         database_.exec("PRAGMA journal_mode = WAL");
     database_.exec("PRAGMA synchronous = FULL"); // a change that was told done survives a power cut
     database_.exec("PRAGMA foreign_keys = ON");
+    if (!file_.empty())
+        place_ = FilePlace(file_);
     migrate();
+}
+
+void Library::requirePlace()
+{
+    if (file_.empty())
+        return;
+    const FilePlace::State state = isBetweenFiles_ ? FilePlace::State::Empty : place_.now();
+    if (state == FilePlace::State::Taken)
+        refuse(file_, "another file has taken the library's place; move it away, and what is in "
+                      "this window is saved there again");
+    if (state == FilePlace::State::Gone)
+        refuse(file_, "the library's folder is not there any more; bring it back, and what is in "
+                      "this window is saved there again");
+    if (state == FilePlace::State::Empty)
+        writeAnew();
+}
+
+/// The open file has no name any more, but all that it held can still be read from it.
+void Library::writeAnew()
+{
+    const fs::path fresh = file_.string() + ".new";
+    if (!isBetweenFiles_) {
+        auto lock = LibraryLock::tryHold(file_); // the former lock's file may be gone too
+        if (lock)
+            lock_ = std::move(lock);
+        fs::remove(fresh);
+        SQLite::Statement copy(database_, "VACUUM INTO ?");
+        copy.bind(1, fresh.string());
+        copy.exec();
+        storage::makeDurable(fresh);
+    }
+    // From here on the copy holds all. The former file is closed before the new one is opened, for
+    // closing it removes the logs beside it by their names.
+    isBetweenFiles_ = true;
+    database_ = SQLite::Database(":memory:", SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+    for (const char* ending : {"-wal", "-shm"})
+        fs::remove(file_.string() + ending);
+    if (fs::exists(fresh))
+        fs::rename(fresh, file_);
+    storage::makeDurable(file_.parent_path());
+    database_ = SQLite::Database(file_.string(), SQLite::OPEN_READWRITE, waitForOthers);
+    prepare();
+    isBetweenFiles_ = false;
 }
 
 void Library::migrate()

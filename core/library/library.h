@@ -4,11 +4,13 @@
 // this folder:
 //   schema.h     the tables, as numbered migrations    lock.h     one program a library
 //   work.h       the person's work, as a value         backups.h  copies, damage, recovery
+//   file_place.h whether the file is still there
 //   kept_work.h  loads it, and saves what an edit changed, in one transaction
 //   lists.h, screens.h, own_fields.h, settings.h   how one kind of thing is read and written
 // A new kind of thing to keep is a member of Work, a file beside these, its lines in kept_work.cpp,
 // and a migration at the end of schema.cpp.
 
+#include "core/library/file_place.h"
 #include "core/library/lock.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
@@ -58,9 +60,13 @@ public:
         statement.exec();
     }
     /// Runs `change` as one transaction, on the disk when the call returns; when it throws, nothing
-    /// of it is done.
+    /// of it is done. A file that was deleted meanwhile is written anew first, with all that it
+    /// held.
+    /// Errors: std::runtime_error when the file was moved or another one put in its place, when its
+    ///         folder is gone, or when it cannot be written anew; what the program holds stays.
     template <class Change> void inTransaction(Change change)
     {
+        requirePlace();
         SQLite::Transaction transaction(database_, SQLite::TransactionBehavior::IMMEDIATE);
         change();
         transaction.commit();
@@ -81,10 +87,14 @@ private:
     Library(const std::filesystem::path& file, std::optional<LibraryLock> lock);
     void prepare();
     void migrate();
+    void requirePlace();
+    void writeAnew();
 
     std::filesystem::path file_; ///< empty in memory
     std::optional<LibraryLock> lock_;
     SQLite::Database database_;
+    FilePlace place_;             ///< of the file that is open
+    bool isBetweenFiles_ = false; ///< the former one is closed, the one written anew not open yet
 };
 
 } // namespace sieve::library

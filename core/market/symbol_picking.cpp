@@ -131,9 +131,9 @@ std::vector<PickedSymbol> pickSymbols(const Market& market, std::string_view tex
 std::vector<std::size_t> certainPicks(const Market& market, std::string_view text)
 {
     std::vector<std::size_t> instruments;
+    std::set<std::size_t> seen;
     for (const PickedSymbol& picked : pickSymbols(market, text))
-        if (picked.instruments.size() == 1 &&
-            std::ranges::find(instruments, picked.instruments[0]) == instruments.end())
+        if (picked.instruments.size() == 1 && seen.insert(picked.instruments[0]).second)
             instruments.push_back(picked.instruments[0]);
     return instruments;
 }

@@ -74,9 +74,9 @@ ScreenRun run(const Screen& screen, const language::Names& names, engine::Evalua
 
 std::optional<double> figureAtPercent(const Screen& screen, const language::Names& names,
                                       engine::Evaluator& evaluator, Day day, std::size_t criterion,
-                                      std::size_t limit, double percent)
+                                      std::size_t limit, double percent, const Progress& progress)
 {
-    const Answers answers = answer(screen, names, evaluator, day);
+    const Answers answers = answer(screen, names, evaluator, day, progress);
     if (criterion >= answers.criteria.size() || limit >= answers.criteria[criterion].limits.size())
         return std::nullopt;
     std::vector<double> figures;
@@ -95,10 +95,10 @@ std::optional<double> figureAtPercent(const Screen& screen, const language::Name
 }
 
 Changes changesBetween(const Screen& screen, const language::Names& names,
-                       engine::Evaluator& evaluator, Day from, Day to)
+                       engine::Evaluator& evaluator, Day from, Day to, const Progress& progress)
 {
-    const auto before = matchesOf(answer(screen, names, evaluator, from));
-    const auto after = matchesOf(answer(screen, names, evaluator, to));
+    const auto before = matchesOf(answer(screen, names, evaluator, from, progress));
+    const auto after = matchesOf(answer(screen, names, evaluator, to, progress));
     Changes changes;
     std::ranges::set_difference(after, before, std::back_inserter(changes.entered));
     std::ranges::set_difference(before, after, std::back_inserter(changes.left));

@@ -44,7 +44,8 @@ ScreenRun run(const Screen& screen, const language::Names& names, engine::Evalua
 /// criterion, of what its limit shows (see LimitFigures::shown); empty where nothing is known.
 std::optional<double> figureAtPercent(const Screen& screen, const language::Names& names,
                                       engine::Evaluator& evaluator, Day day, std::size_t criterion,
-                                      std::size_t limit, double percent);
+                                      std::size_t limit, double percent,
+                                      const Progress& progress = {});
 
 /// Who passes a screen on one day and not on another.
 struct Changes {
@@ -56,7 +57,8 @@ struct Changes {
 /// What became of a screen's matches from one day to another, each as known on that day; before the
 /// best are taken, so that a stock does not leave because another came.
 Changes changesBetween(const Screen& screen, const language::Names& names,
-                       engine::Evaluator& evaluator, Day from, Day to);
+                       engine::Evaluator& evaluator, Day from, Day to,
+                       const Progress& progress = {});
 
 /// How many pass on each of some days, ascending, each as known on that day.
 /// Errors: Stopped, when `progress` says so. A criterion with an error lets all pass.

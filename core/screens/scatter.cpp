@@ -36,9 +36,10 @@ std::vector<ScatterAxis::Bound> boundsOn(const ScreenRun& run, const std::string
 } // namespace
 
 Scatter scatterOf(const ScreenRun& run, const std::array<std::string, 3>& texts,
-                  const language::Names& names, engine::Evaluator& evaluator)
+                  const language::Names& names, engine::Evaluator& evaluator,
+                  const Progress& progress)
 {
-    ResultTable table = makeTable(run.stocks, texts, names, evaluator, run.day);
+    ResultTable table = makeTable(run.stocks, texts, names, evaluator, run.day, {}, progress);
     const std::vector<double> sizes = rankShares(table.columns[2].figures);
     std::vector<char> passes(evaluator.market().size());
     for (const std::size_t stock : run.matches)

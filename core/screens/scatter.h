@@ -43,6 +43,7 @@ struct Scatter {
 
 /// Texts: three fields or expressions; what is wrong with one stands with its column.
 Scatter scatterOf(const ScreenRun& run, const std::array<std::string, 3>& texts,
-                  const language::Names& names, engine::Evaluator& evaluator);
+                  const language::Names& names, engine::Evaluator& evaluator,
+                  const Progress& progress = {});
 
 } // namespace sieve::screens

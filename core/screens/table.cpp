@@ -84,9 +84,9 @@ public:
         }
     }
 
-    std::vector<TableColumn> run()
+    std::vector<TableColumn> run(const Progress& progress)
     {
-        const auto values = evaluator_.columns(plan_, targets_, day_);
+        const auto values = evaluator_.columns(plan_, targets_, day_, progress);
         for (std::size_t i = 0; i < wanted_.size(); ++i) {
             TableColumn& column = columns_[wanted_[i].column];
             for (const std::size_t row : rows_)
@@ -138,12 +138,12 @@ private:
 
 ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
                       const language::Names& names, engine::Evaluator& evaluator, Day day,
-                      const CellGraphics& cells)
+                      const CellGraphics& cells, const Progress& progress)
 {
     Filling filling(rows, names, evaluator, day);
     for (const std::string& text : columns)
         filling.add(text, cells);
-    return {{rows.begin(), rows.end()}, filling.run()};
+    return {{rows.begin(), rows.end()}, filling.run(progress)};
 }
 
 std::vector<std::vector<double>> linesOf(const std::string& column,
@@ -155,10 +155,8 @@ std::vector<std::vector<double>> linesOf(const std::string& column,
     const auto checked = check(column, names, plan);
     std::vector<std::vector<double>> lines(instruments.size());
     for (std::size_t i = 0; i < instruments.size() && checked; ++i) {
-        if (progress.stopRequested())
-            throw Stopped{};
         const std::vector<double> line =
-            evaluator.history(plan, checked->node, instruments[i], day);
+            evaluator.history(plan, checked->node, instruments[i], day, progress);
         const std::size_t count = std::min(sessions, line.size());
         lines[i].assign(line.end() - static_cast<std::ptrdiff_t>(count), line.end());
     }

@@ -42,7 +42,7 @@ struct ResultTable {
 /// them, else their field's; lines are read apart, see linesOf.
 ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::string> columns,
                       const language::Names& names, engine::Evaluator& evaluator, Day day,
-                      const CellGraphics& cells = {});
+                      const CellGraphics& cells = {}, const Progress& progress = {});
 
 /// A column's figures on the newest `sessions` bars up to a day, for some instruments, as known
 /// then; oldest first.

@@ -17,6 +17,17 @@ placeAmong(const std::vector<Kept>& all, const market::Market& market, std::size
     return static_cast<std::size_t>(found - all.begin());
 }
 
+/// Where the first of each stock lies among entries or cards.
+template <class Kept> std::unordered_map<std::size_t, std::size_t>
+placesOf(const std::vector<Kept>& all, const market::Market& market)
+{
+    std::unordered_map<std::size_t, std::size_t> places;
+    for (std::size_t place = 0; place < all.size(); ++place)
+        if (const auto stock = stockOf(all[place], market))
+            places.emplace(*stock, place);
+    return places;
+}
+
 /// The last price by a day, of a delisted stock too.
 double tradedPrice(const market::Market& market, std::optional<std::size_t> stock, Day day)
 {
@@ -54,7 +65,7 @@ EntryResult resultOf(const Entry& entry, const market::Market& market, Day day)
     const auto stock = stockOf(entry, market);
     if (!stock)
         return result;
-    result.isKnown = true;
+    result.stock = stock;
     const auto& delistedOn = market.instrument(*stock).delistedOn;
     result.isDelisted = delistedOn && *delistedOn <= day;
     const auto bar = market::lastBarBy(market, *stock, day);
@@ -67,18 +78,32 @@ EntryResult resultOf(const Entry& entry, const market::Market& market, Day day)
     return result;
 }
 
+std::vector<EntryResult> resultsOf(std::span<const Entry> entries, const market::Market* market,
+                                   Day day, const Progress& progress)
+{
+    std::vector<EntryResult> results;
+    for (const Entry& entry : entries) {
+        if (progress.stopRequested())
+            throw Stopped{};
+        results.push_back(market ? resultOf(entry, *market, day) : EntryResult{});
+    }
+    return results;
+}
+
 double priceOn(const market::Market& market, std::size_t stock, Day day)
 {
     const auto bar = market::barOn(market, stock, day);
     return bar ? market.bars(stock).close[*bar] : missing;
 }
 
-void putOnto(Watchlist& list, const market::Market& market, std::size_t stock, Day day,
-             const std::string& reason, const std::string& source)
+void putOnto(Watchlist& list, const market::Market& market, std::span<const std::size_t> stocks,
+             Day day, const std::string& reason, const std::string& source)
 {
-    if (!placeOn(list, market, stock))
-        list.entries.push_back({symbolOn(market.instrument(stock), day), day,
-                                priceOn(market, stock, day), reason, source});
+    auto places = placesOf(list.entries, market);
+    for (const std::size_t stock : stocks)
+        if (places.emplace(stock, list.entries.size()).second)
+            list.entries.push_back({symbolOn(market.instrument(stock), day), day,
+                                    priceOn(market, stock, day), reason, source});
 }
 
 void takeOff(Watchlist& list, std::size_t place, const market::Market* market, Day day,
@@ -102,25 +127,10 @@ std::vector<Card> cardsOf(const market::Market& market, std::span<const std::siz
     return cards;
 }
 
-namespace {
-
-/// Where each stock of the tray lies in it.
-std::unordered_map<std::size_t, std::size_t> placesOf(const Tray& tray,
-                                                      const market::Market& market)
-{
-    std::unordered_map<std::size_t, std::size_t> places;
-    for (std::size_t place = 0; place < tray.cards().size(); ++place)
-        if (const auto stock = stockOf(tray.cards()[place], market))
-            places.emplace(*stock, place);
-    return places;
-}
-
-} // namespace
-
 Tray filled(const Tray& tray, const market::Market& market, std::span<const std::size_t> stocks,
             Day day, const std::string& source)
 {
-    const auto places = placesOf(tray, market);
+    const auto places = placesOf(tray.cards(), market);
     std::vector<Card> cards = cardsOf(market, stocks, day, source);
     for (std::size_t i = 0; i < cards.size(); ++i)
         if (const auto known = places.find(stocks[i]); known != places.end()) {
@@ -133,7 +143,7 @@ Tray filled(const Tray& tray, const market::Market& market, std::span<const std:
 std::size_t addTo(Tray& tray, const market::Market& market, std::span<const std::size_t> stocks,
                   Day day, const std::string& source)
 {
-    auto places = placesOf(tray, market);
+    auto places = placesOf(tray.cards(), market);
     std::vector<std::size_t> others;
     for (const std::size_t stock : stocks)
         if (places.emplace(stock, 0).second)

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/progress.h"
 #include "core/market/as_of.h"
 #include "core/watchlists/tray.h"
 #include "core/watchlists/watchlist.h"
@@ -24,23 +25,27 @@ std::optional<std::size_t> placeIn(const Tray& tray, const market::Market& marke
 
 /// What became of an entry by a day.
 struct EntryResult {
+    std::optional<std::size_t> stock = {}; ///< empty when the market does not have it
     double price = missing;     ///< newest close by the day; the last one of a delisted stock
     double priceThen = missing; ///< the entry's, on the footing of `price`
     double gain = missing;      ///< since it was added, as a fraction, splits taken out
-    bool isKnown = false;       ///< the market has the stock
     bool isDelisted = false;
 };
 
 /// Missing: all prices before the entry was added or the stock was listed; priceThen and gain
 ///          without a price then.
 EntryResult resultOf(const Entry& entry, const market::Market& market, Day day);
+/// The same for each of many; nothing is known where no market is open (null).
+/// Errors: Stopped.
+std::vector<EntryResult> resultsOf(std::span<const Entry> entries, const market::Market* market,
+                                   Day day, const Progress& progress);
 
 /// The close of a stock's newest bar by the day, as traded: what an entry added then remembers.
 double priceOn(const market::Market& market, std::size_t stock, Day day);
 
-/// Puts a stock at the end of a list as of a day, unless it is on it.
-void putOnto(Watchlist& list, const market::Market& market, std::size_t stock, Day day,
-             const std::string& reason, const std::string& source);
+/// Puts stocks at the end of a list as of a day, but for those that are on it.
+void putOnto(Watchlist& list, const market::Market& market, std::span<const std::size_t> stocks,
+             Day day, const std::string& reason, const std::string& source);
 
 /// Takes the entry at a place off the list and remembers it among the former ones, with the stock's
 /// last price by that day if the market (null: none is open) has it. An entry cannot leave before

@@ -401,9 +401,8 @@ void takeWork(const QDir& folder)
     };
     edit("Keep", [&](sieve::app::Work& work) {
         work.lists = {sieve::test::listOf(1, "Harbour"), sieve::test::listOf(2, "Quay")};
-        for (const std::size_t stock : {7U, 21U, 35U, 49U, 63U})
-            putOnto(*work.editList(1), market, stock, sessions[sessions.size() - 120], "a base",
-                    "Pullback in an uptrend");
+        putOnto(*work.editList(1), market, std::vector<std::size_t>{7, 21, 35, 49, 63},
+                sessions[sessions.size() - 120], "a base", "Pullback in an uptrend");
     });
     bench.desk->keeper().enqueue([](sieve::library::Library& library) { library.backUp(); });
     edit("Take off", [&](sieve::app::Work& work) {
@@ -414,10 +413,10 @@ void takeWork(const QDir& folder)
     });
     bench.go("lists");
     take(bench, folder, "lists_after");
-    sieve::app::FormerEntriesDialog left(*bench.desk->work().now().lists[0],
-                                         bench.desk->market().evaluator()->marketPtr(),
+    sieve::app::FormerEntriesDialog left(*bench.desk, bench.desk->work().now().lists[0],
                                          bench.window.get());
     left.show();
+    bench.settle();
     left.grab().save(folder.filePath(QStringLiteral("left.png")));
     bench.desk->keeper().waitUntilDone();
     sieve::app::RestoreBackupDialog restore(*bench.desk, bench.window.get());

@@ -49,6 +49,26 @@ TEST_CASE("Price chart: shows nothing after the day, and lines as long as the ba
     CHECK(chartOf(3, "1990-01-01").bars.size() == 0);
 }
 
+TEST_CASE("Price chart: its figures are copied, bars before lines, a row a session", "[app]")
+{
+    PriceChart chart;
+    const auto data = std::make_shared<const PriceChartData>(chartOf(3, "2024-03-01"));
+    chart.setData(data);
+    const QStringList rows = chart.plot().dataText().split(u'\n');
+    CHECK(rows.front() == QStringLiteral("Day\tOpen\tHigh\tLow\tClose\tVolume\tema(close, 21)\t"
+                                         "sma(close, 50)\tsma(close, 200)"));
+    REQUIRE(rows.size() == static_cast<qsizetype>(data->bars.size()) + 1);
+    const QStringList first = rows[1].split(u'\t');
+    REQUIRE(first.size() == 9);
+    CHECK(first[6].isEmpty()); // an average has no first bar
+    const QStringList last = rows.back().split(u'\t');
+    CHECK(last[0] == QStringLiteral("2024-03-01"));
+    CHECK(last[1].toDouble() == Approx(data->bars.open.back()));
+    CHECK(last[4].toDouble() == Approx(data->bars.close.back()));
+    CHECK(last[5].toDouble() == Approx(data->bars.volume.back()));
+    CHECK(last[8].toDouble() == Approx(data->lines[2].values.back()));
+}
+
 TEST_CASE("Price chart: reads the bar under the pointer, the last one without", "[app]")
 {
     PriceChart chart;

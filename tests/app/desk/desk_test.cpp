@@ -1,8 +1,11 @@
 #include "app/desk/desk.h"
 
+#include "app/parts/number_text.h"
+#include "core/watchlists/stocks.h"
 #include "tests/app/window_bench.h"
 
 #include <QSignalSpy>
+#include <QTableView>
 #include <catch2/catch.hpp>
 
 namespace sieve::app {
@@ -109,6 +112,45 @@ TEST_CASE("Desk: opening a market is told once, not as a change of day too", "[a
     CHECK(opened.count() == 1);
     CHECK(dayChanged.count() == 0);
     CHECK(bench.find<QToolButton>(QStringLiteral("One session earlier"))->isEnabled());
+}
+
+TEST_CASE("Desk: who was on a list once is on it for the days on which it was", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    const market::Market& market = bench.desk->market().data();
+    const auto sessions = market.sessions();
+    const Day added = sessions[sessions.size() - 60];
+    const Day left = sessions[sessions.size() - 30];
+    bench.desk->work().edit(QStringLiteral("test"), [&](Work& work) {
+        work.lists = {test::listOf(1, "Harbour")};
+        putOnto(*work.editList(1), market, std::vector<std::size_t>{3, 5}, added, "", "");
+        takeOff(*work.editList(1), 0, &market, left, "sold");
+        work.screen.edit().universe.clear();
+        work.screen.edit().criteria = {{"on_list(\"Harbour\")"}};
+        work.screen.edit().rankBy.clear();
+    });
+    bench.go("sift");
+    auto* results = bench.find<QTableView>(QStringLiteral("Results"));
+    const auto passing = [&](Day day) {
+        bench.desk->focus().setDay(day);
+        bench.settle();
+        QStringList symbols;
+        for (int row = 0; row < results->model()->rowCount(); ++row)
+            symbols << results->model()->index(row, 0).data().toString();
+        symbols.sort();
+        return symbols;
+    };
+    QStringList both{text(market.instrument(3).symbol), text(market.instrument(5).symbol)};
+    both.sort();
+    CHECK(passing(sessions[sessions.size() - 61]).isEmpty());
+    CHECK(passing(added) == both);
+    CHECK(passing(sessions[sessions.size() - 31]) == both);
+    CHECK(passing(left) == QStringList{text(market.instrument(5).symbol)});
+    bench.desk->work().edit(QStringLiteral("test"),
+                            [](Work& work) { work.editList(1)->entries.clear(); });
+    CHECK(passing(sessions.back()).isEmpty()); // the list that changed is read anew
+    CHECK(passing(added) == QStringList{text(market.instrument(3).symbol)});
 }
 
 } // namespace sieve::app

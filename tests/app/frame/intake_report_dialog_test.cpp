@@ -22,8 +22,12 @@ TEST_CASE("Intake report: every finding has a row, and words find it", "[app]")
     CHECK(table->model()->index(0, 1).data().toInt() == 3);
     CHECK_FALSE(table->model()->index(1, 1).data().isValid()); // the file as a whole
     dialog.findChild<QLineEdit*>()->setText(QStringLiteral("EMPTY"));
-    REQUIRE(table->model()->rowCount() == 1);
+    test::waitUntil([&] { return table->model()->rowCount() == 1; }, "the finding");
     CHECK(table->model()->index(0, 0).data().toString() == QStringLiteral("actions.csv"));
+    dialog.findChild<QLineEdit*>()->setText(QStringLiteral("3"));
+    test::waitUntil([&] { return table->model()->index(0, 1).data().toInt() == 3; }, "the line");
+    dialog.findChild<QLineEdit*>()->clear();
+    test::waitUntil([&] { return table->model()->rowCount() == 2; }, "all of them");
 }
 
 } // namespace sieve::app

@@ -1,7 +1,10 @@
+#include "app/chart/time_plot.h"
 #include "app/parts/figure_table.h"
+#include "app/parts/number_text.h"
 #include "tests/app/opened.h"
 
 #include <QComboBox>
+#include <QHeaderView>
 #include <QMimeData>
 #include <QSplitter>
 #include <QTabWidget>
@@ -76,6 +79,50 @@ TEST_CASE("Layout: splitters, tabs, lenses, overlays, place and size are there a
             CHECK(tabs->tabText(tabs->currentIndex()) == QStringLiteral("Breadth"));
 }
 
+TEST_CASE("Layout: widths that the person gave and the scale of a chart are there again", "[app]")
+{
+    const OwnFolder own;
+    const auto library = own.path() / "library.sqlite";
+    const auto head = [](const WindowBench& bench) {
+        return bench.find<QTableView>(QStringLiteral("Entries"))->horizontalHeader();
+    };
+    const auto plot = [](const WindowBench& bench, const char* place) {
+        return bench.window->place(QLatin1String(place))->findChild<TimePlot*>();
+    };
+    constexpr int added = 2;
+    constexpr int price = 4;
+    int fitted = 0;
+    {
+        const WindowBench bench(library);
+        const market::Market& market = bench.desk->market().data();
+        bench.desk->work().edit(QStringLiteral("list"), [&](Work& work) {
+            work.lists = {test::listOf(
+                1, "Harbour", {{market.instrument(4).symbol, bench.desk->focus().day(), 5.0}})};
+        });
+        plot(bench, "market")->setFocus();
+        QTest::keyClick(plot(bench, "market"), Qt::Key_L, Qt::ShiftModifier);
+        REQUIRE(plot(bench, "market")->isLogarithmic());
+        bench.go("lists");
+        fitted = head(bench)->sectionSize(price);
+        head(bench)->resizeSection(added, 171); // as a drag of its edge does
+        bench.desk->work().edit(QStringLiteral("entry"), [&](Work& work) {
+            work.editList(1)->entries.push_back(
+                {market.instrument(7).symbol, bench.desk->focus().day(), 6.0});
+        });
+        bench.settle();
+        CHECK(head(bench)->sectionSize(added) == 171); // fitting leaves it
+        CHECK_FALSE(plot(bench, "lists")->isLogarithmic());
+        QTest::qWait(700);
+        bench.desk->keeper().waitUntilDone();
+    }
+    const WindowBench bench(library);
+    CHECK(head(bench)->sectionSize(added) == 171);
+    CHECK(std::abs(head(bench)->sectionSize(price) - fitted) <= 12); // as wide as what it holds
+    CHECK_FALSE(plot(bench, "lists")->isLogarithmic());
+    bench.go("market");
+    CHECK(plot(bench, "market")->isLogarithmic());
+}
+
 TEST_CASE("Copy: the selected rows, as shown and with their raw figures", "[app]")
 {
     const OwnFolder own;
@@ -129,6 +176,49 @@ TEST_CASE("Another market: the stock stays selected, and nothing of the former o
     CHECK(bench.desk->market().data().instrument(*bench.desk->focus().selected()).symbol == symbol);
     bench.settle();
     CHECK(splitterOf(bench, "market.halves")->isVisible());
+}
+
+TEST_CASE("Another market: opened while questions are under way, none of its stocks is mistaken",
+          "[app]")
+{
+    const OwnFolder own;
+    const OwnFolder other; // fewer stocks, so that a number of the former market is out of place
+    for (const char* symbol : {"AAAA", "BBBB", "CCCC"})
+        other.write(std::string(symbol) + ".csv",
+                    "Date,Open,High,Low,Close,Volume\n2025-03-13,10,20,10,20,100\n"
+                    "2025-03-14,10,20,10,20,100\n");
+    const WindowBench bench(own.path() / "library.sqlite");
+    bench.go("sift");
+    bench.desk->work().edit(QStringLiteral("test"), [](Work& work) {
+        work.screen.edit().universe.clear();
+        work.screen.edit().criteria = {{"close > 5"}};
+    });
+    bench.settle();
+    auto* results = bench.find<QTableView>(QStringLiteral("Results"));
+    REQUIRE(results->model()->rowCount() > 20);
+    int rowsThen = -1;
+    QObject::connect(&bench.desk->market(), &OpenMarket::settled, results,
+                     [&] { rowsThen = results->model()->rowCount(); });
+    for (const auto& dataset : {other.path(), test::demoDataset(), other.path()}) {
+        const market::Market* former = &bench.desk->market().data();
+        for (const char* place : {"market", "weigh", "sift"})
+            bench.window->showPlace(QLatin1String(place)); // each asks, and nobody waits
+        bench.desk->work().edit(QStringLiteral("test"), [](Work& work) {
+            work.screen.edit().criteria.push_back({"volume > 1"});
+        });
+        bench.desk->market().keeper().open(dataset);
+        test::waitUntil([&] { return &bench.desk->market().data() != former; }, "the market");
+        CHECK(rowsThen == 0);
+        bench.settle();
+        REQUIRE(results->model()->rowCount() > 0);
+        QTest::mouseClick(results->viewport(), Qt::LeftButton, {},
+                          results->visualRect(results->model()->index(0, 0)).center());
+        bench.settle();
+        const auto& chosen =
+            bench.desk->market().data().instrument(bench.desk->focus().selected().value());
+        CHECK(results->model()->index(0, 0).data().toString() == text(chosen.symbol));
+    }
+    CHECK(results->model()->rowCount() == 3);
 }
 
 } // namespace sieve::app

@@ -3,14 +3,18 @@
 #include "app/frame/restore_backup_dialog.h"
 #include "core/library/backups.h"
 #include "core/library/kept_work.h"
+#include "core/screens/starter.h"
 #include "tests/app/opened.h"
 
 #include <QListWidget>
+#include <QMessageBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSignalSpy>
+#include <QStatusBar>
 #include <QToolButton>
 #include <catch2/catch.hpp>
+#include <future>
 #include <thread>
 
 // One window a library, and what the person is told about the library.
@@ -72,6 +76,12 @@ TEST_CASE("Two windows: the second only reads, says so, and loses nothing of the
         CHECK_FALSE(second.desk->work().edit(QStringLiteral("Add a list"),
                                              [](Work& work) { work.lists.clear(); }));
         CHECK(second.desk->work().now().lists.size() == 1);
+        language::Field half;
+        half.name = "half";
+        half.formula = "close / 2";
+        CHECK(second.desk->fieldShelf().put({}, half)); // an error: nothing says that it is saved
+        CHECK_FALSE(second.desk->screenShelf().saveAll({screens::starterScreens()[0]}));
+        CHECK_FALSE(second.desk->screenShelf().remove({"Harbour"}));
         second.desk->settings().set("place", "sift"); // forgotten, not an error
     }
     first.desk->work().edit(QStringLiteral("first"),
@@ -102,6 +112,102 @@ TEST_CASE("Saving: what cannot be saved is told, kept and saved when it can be",
     bench.desk->keeper().enqueue(
         [](library::Library& open) { open.database().exec("DROP TRIGGER full"); });
     waitUntil([&] { return bench.desk->work().isSaved(); }, "the saving of both");
+    CHECK(loadWork(*library::Library::copyOf(library)).work.lists.size() == 2);
+}
+
+namespace {
+
+/// A disk that takes as long as the test wants.
+class SlowDisk {
+public:
+    explicit SlowDisk(const WindowBench& bench)
+    {
+        bench.desk->keeper().enqueue(
+            [done = done_.get_future().share()](library::Library&) { done.wait(); });
+    }
+    void goOn() { done_.set_value(); }
+
+private:
+    std::promise<void> done_;
+};
+
+} // namespace
+
+TEST_CASE("Saving: a slow disk is told, the window goes on, and closes when all is saved", "[app]")
+{
+    const OwnFolder own;
+    const auto library = own.path() / "library.sqlite";
+    const WindowBench bench(library, {});
+    Workbench& work = bench.desk->work();
+    SlowDisk disk(bench);
+    work.edit(QStringLiteral("first"),
+              [](Work& edited) { edited.lists = {test::listOf(1, "Harbour")}; });
+    work.edit(QStringLiteral("second"),
+              [](Work& edited) { edited.lists.push_back(test::listOf(2, "Hills")); });
+    CHECK(work.now().lists.size() == 2);
+    const auto told = [&] { return bench.window->statusBar()->currentMessage(); };
+    waitUntil([&] { return told().contains(QStringLiteral("disk is slow")); }, "the word of it");
+    CHECK_FALSE(work.isSaved());
+    bench.window->close();
+    CHECK(bench.window->isVisible());
+    CHECK(told().contains(QStringLiteral("closes when they are saved")));
+    disk.goOn();
+    waitUntil([&] { return !bench.window->isVisible(); }, "the closing");
+    CHECK(work.isSaved());
+    CHECK(loadWork(*library::Library::copyOf(library)).work.lists.size() == 2);
+}
+
+TEST_CASE("Saving: closed while a saving is under way that fails, the person is asked", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", {});
+    SlowDisk disk(bench);
+    bench.desk->keeper().enqueue([](library::Library& open) {
+        open.database().exec("CREATE TRIGGER full BEFORE INSERT ON watchlist "
+                             "BEGIN SELECT RAISE(ABORT, 'database or disk is full'); END");
+    });
+    bench.desk->work().edit(QStringLiteral("first"),
+                            [](Work& work) { work.lists = {test::listOf(1, "Harbour")}; });
+    bench.window->close();
+    CHECK(bench.window->isVisible());
+    QString asked; // in the question's own loop of events
+    QTimer answer;
+    QObject::connect(&answer, &QTimer::timeout, bench.window.get(), [&] {
+        if (auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget())) {
+            asked = box->text();
+            QTest::keyClick(box, Qt::Key_Escape);
+        }
+    });
+    answer.start(20);
+    disk.goOn();
+    waitUntil([&] { return !asked.isEmpty(); }, "the question");
+    answer.stop();
+    CHECK(asked.contains(QStringLiteral("could not be written")));
+    CHECK(bench.window->isVisible()); // the person stays
+    bench.desk->keeper().enqueue(
+        [](library::Library& open) { open.database().exec("DROP TRIGGER full"); });
+    waitUntil([&] { return bench.desk->work().isSaved(); }, "the saving");
+    CHECK(bench.window->isVisible()); // and is not thrown out later
+}
+
+TEST_CASE("Saving: a folder that is taken away is told, and all is saved when it is back", "[app]")
+{
+    const OwnFolder own;
+    const auto library = own.path() / "mine" / "library.sqlite";
+    const auto away = own.path() / "away";
+    const WindowBench bench(library, {});
+    bench.desk->work().edit(QStringLiteral("first"),
+                            [](Work& work) { work.lists = {test::listOf(1, "Harbour")}; });
+    bench.desk->keeper().waitUntilDone();
+    std::filesystem::rename(library.parent_path(), away);
+    bench.desk->work().edit(QStringLiteral("second"),
+                            [](Work& work) { work.lists.push_back(test::listOf(2, "Hills")); });
+    waitUntil([&] { return bench.window->noticeText().contains(QStringLiteral("not there")); },
+              "the notice");
+    CHECK(bench.window->noticeText().contains(QStringLiteral("not saved")));
+    CHECK(bench.desk->work().now().lists.size() == 2);
+    std::filesystem::rename(away, library.parent_path());
+    waitUntil([&] { return bench.desk->work().isSaved(); }, "the saving");
     CHECK(loadWork(*library::Library::copyOf(library)).work.lists.size() == 2);
 }
 
@@ -157,6 +263,7 @@ TEST_CASE("Restore: what would change is shown, done as one step, and can be und
     for (auto* button : dialog.findChildren<QPushButton*>())
         if (button->text().remove(u'&') == QStringLiteral("Restore this backup"))
             button->click();
+    waitUntil([&] { return dialog.isHidden(); }, "the restoring");
     REQUIRE(work.now().lists.size() == 2);
     CHECK(work.now().lists[0]->name == "Harbour");
     CHECK(work.now().lists[1]->name == "Hills");

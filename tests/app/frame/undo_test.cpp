@@ -198,4 +198,20 @@ TEST_CASE("Undo: a screen that is left unsaved comes back by its name", "[app]")
     CHECK(*bench.desk->work().now().screen == changed);
 }
 
+TEST_CASE("Undo: what one place alone shows is seen there, wherever it was changed from", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    bench.go("market");
+    bench.desk->work().edit(QStringLiteral("Take a group as universe"), [](Work& work) {
+        work.screen.edit().universe = "sector == \"Energy\"";
+    });
+    bench.desk->work().edit(QStringLiteral("Add the list"),
+                            [](Work& work) { work.lists.push_back(test::listOf(1, "Harbour")); });
+    undoByKey(bench);
+    CHECK(bench.window->shownPlace() == QStringLiteral("market")); // lists are seen in several
+    undoByKey(bench);
+    CHECK(bench.window->shownPlace() == QStringLiteral("sift"));
+}
+
 } // namespace sieve::app

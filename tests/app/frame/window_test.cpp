@@ -392,11 +392,37 @@ TEST_CASE("Finder: a few letters lead to a stock, Escape closes", "[app]")
     QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
     QTest::keyClicks(words, QStringLiteral("quay"));
     QTest::keyClick(words, Qt::Key_Return);
+    bench.settle();
     CHECK(bench.window->shownPlace() == QStringLiteral("lists"));
     CHECK(bench.find<QListWidget>(QStringLiteral("Watchlists"))->currentRow() == 1);
     QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
     QTest::keyClick(words, Qt::Key_Escape);
     CHECK_FALSE(words->isVisible());
+}
+
+TEST_CASE("Finder: what another market has is found, and nothing of the former one", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    const market::MarketPtr former = bench.desk->market().evaluator()->marketPtr();
+    QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
+    auto* words = bench.find<QLineEdit>(QStringLiteral("Find anything"));
+    auto* found = bench.find<QListWidget>(QStringLiteral("Found"));
+    QTest::keyClicks(words, QString::fromStdString(former->instrument(20).symbol));
+    test::waitUntil([&] { return found->count() == 1; }, "the stock");
+    const OwnFolder other;
+    other.write("QUAY.csv", "Date,Open,High,Low,Close,Volume\n2025-03-14,1,2,1,2,10\n");
+    bench.desk->market().keeper().open(other.path());
+    test::waitUntil([&] { return bench.desk->market().evaluator()->marketPtr() != former; },
+                    "the other market");
+    bench.settle();
+    CHECK(found->count() == 0);
+    words->clear();
+    QTest::keyClicks(words, QStringLiteral("quay"));
+    QTest::keyClick(words, Qt::Key_Return);
+    bench.settle();
+    CHECK(bench.window->shownPlace() == QStringLiteral("weigh"));
+    CHECK(bench.desk->focus().selected() == std::optional<std::size_t>(0));
 }
 
 TEST_CASE("Finder: Escape gives the focus back, so that the place's keys work on", "[app]")

@@ -134,7 +134,7 @@ TEST_CASE("Actions: each is done somewhere, stands in a menu and is found by its
             entries, [&](const QString& entry) { return entry.startsWith(title); }));
         finder.openOver(bench.window.get());
         finder.findChild<QLineEdit*>()->setText(title);
-        REQUIRE(finder.findChild<QListWidget*>()->count() > 0);
+        test::waitUntil([&] { return finder.findChild<QListWidget*>()->count() > 0; }, "a find");
         CHECK(finder.findChild<QListWidget*>()->item(0)->text().startsWith(title));
     });
 }
@@ -171,6 +171,7 @@ TEST_CASE("Actions: a menu entry of another place goes there and does it", "[app
     auto* words = bench.find<QLineEdit>(QStringLiteral("Find anything"));
     QTest::keyClicks(words, plainTitleOf(ActionId::RemoveRule));
     QTest::keyClick(words, Qt::Key_Return);
+    bench.settle();
     CHECK(bench.window->noticeText().contains(plainTitleOf(ActionId::RemoveRule)));
     auto* rules = bench.find<QTreeWidget>(QStringLiteral("Timing rules"));
     const std::size_t before = bench.desk->work().now().marketBook->rules.size();
@@ -178,6 +179,7 @@ TEST_CASE("Actions: a menu entry of another place goes there and does it", "[app
     QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
     QTest::keyClicks(words, plainTitleOf(ActionId::RemoveRule));
     QTest::keyClick(words, Qt::Key_Return);
+    bench.settle();
     CHECK(bench.desk->work().now().marketBook->rules.size() == before - 1);
 }
 

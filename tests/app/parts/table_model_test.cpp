@@ -7,6 +7,7 @@
 
 #include <QAbstractItemModelTester>
 #include <QClipboard>
+#include <QMimeData>
 #include <QTableView>
 #include <QTest>
 #include <catch2/catch.hpp>
@@ -59,6 +60,19 @@ TEST_CASE("Table model: keeps the promises of a model and shows the core's figur
     CHECK(tip.contains(QStringLiteral("1.5 %"))); // the median
     CHECK(model.rowOf(0) == 0);
     CHECK(model.rowOf(7) == -1);
+}
+
+TEST_CASE("Table model: rows leave as their symbols, each once, in the order that is shown",
+          "[app]")
+{
+    const auto market = oneStock();
+    TableModel model;
+    model.setTable(tableOf(market), market);
+    const std::unique_ptr<QMimeData> both(model.mimeData(
+        {model.index(1, 0), model.index(0, 2), model.index(0, 0), model.index(1, 1)}));
+    CHECK(both->text() == QStringLiteral("AAAA.C\nAAAA.C"));
+    const std::unique_ptr<QMimeData> one(model.mimeData({model.index(1, 0), model.index(1, 1)}));
+    CHECK(one->text() == QStringLiteral("AAAA.C"));
 }
 
 TEST_CASE("Tables: Ctrl+C copies head and rows for a spreadsheet", "[app]")

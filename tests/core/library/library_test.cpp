@@ -287,4 +287,100 @@ TEST_CASE("Library: an unreadable text is kept once as a file", "[library]")
     CHECK(Library::inMemory()->setAside("market_book", "x").empty());
 }
 
+namespace {
+
+Work twoLists()
+{
+    Work work = oneList();
+    work.lists.emplace_back(watchlists::Watchlist{9, "Hills", {}, {}});
+    return work;
+}
+
+/// An open library with one list, in a folder of its own.
+struct OpenLibrary {
+    OpenLibrary() : library(std::move(Library::open(file).library))
+    {
+        saveWork(*library, {}, oneList());
+    }
+    /// What a saving says against; empty when it is done.
+    std::string fault(const Work& before, const Work& after) const
+    {
+        try {
+            saveWork(*library, before, after);
+        } catch (const std::exception& thrown) {
+            return thrown.what();
+        }
+        return {};
+    }
+
+    OwnFolder own;
+    fs::path file = fileIn(own);
+    std::unique_ptr<Library> library;
+};
+
+} // namespace
+
+TEST_CASE("Library: a file that is deleted under the program is written anew by the next edit",
+          "[library]")
+{
+    OpenLibrary open;
+    const fs::path& file = open.file;
+    for (const char* ending : {"", "-wal", "-shm", ".lock"})
+        fs::remove(file.string() + ending);
+    CHECK(open.fault(oneList(), twoLists()).empty());
+    CHECK(loadWork(*Library::copyOf(file)).work.lists.size() == 2);
+    CHECK(Library::open(file).isReadOnly); // it is held still
+    fs::remove(file);                      // without its logs, which are of no use to a new one
+    CHECK(open.fault(twoLists(), oneList()).empty());
+    CHECK(loadWork(*Library::copyOf(file)).work.lists.size() == 1);
+    CHECK_FALSE(fs::exists(file.string() + ".new"));
+    open.library.reset();
+    CHECK(loadWork(*Library::open(file).library).work.lists.size() == 1);
+}
+
+TEST_CASE("Library: a folder that is moved away is told, and saved to when it is back", "[library]")
+{
+    const OpenLibrary open;
+    const fs::path folder = open.file.parent_path();
+    const fs::path away = open.own.path() / "away";
+    fs::rename(folder, away);
+    CHECK(open.fault(oneList(), twoLists()).find("folder is not there") != std::string::npos);
+    CHECK(loadWork(*Library::copyOf(away / "library.sqlite")).work.lists.size() == 1);
+    fs::rename(away, folder);
+    CHECK(open.fault(oneList(), twoLists()).empty());
+    CHECK(loadWork(*Library::copyOf(open.file)).work.lists.size() == 2);
+
+    fs::remove_all(folder);
+    CHECK(open.fault(twoLists(), oneList()).find("folder is not there") != std::string::npos);
+    fs::create_directories(folder);
+    CHECK(open.fault(twoLists(), oneList()).empty());
+    CHECK(loadWork(*Library::copyOf(open.file)).work.lists.size() == 1);
+}
+
+TEST_CASE("Library: another file in its place is left as it is", "[library]")
+{
+    const OpenLibrary open;
+    const fs::path away = open.own.path() / "away.sqlite";
+    fs::rename(open.file, away);
+    std::ofstream(open.file) << "of somebody else";
+    CHECK(open.fault(oneList(), twoLists()).find("another file") != std::string::npos);
+    CHECK(fs::file_size(open.file) == 16);
+    fs::rename(away, open.file);
+    CHECK(open.fault(oneList(), twoLists()).empty());
+    CHECK(loadWork(*Library::copyOf(open.file)).work.lists.size() == 2);
+}
+
+TEST_CASE("Library: where a deleted file cannot be written anew nothing is lost", "[library]")
+{
+    const OpenLibrary open;
+    for (const char* ending : {"", "-wal", "-shm"})
+        fs::remove(open.file.string() + ending);
+    fs::create_directory(open.file.string() + ".new"); // in the way of the copy
+    std::ofstream(open.file.string() + ".new/full") << "x";
+    CHECK_FALSE(open.fault(oneList(), twoLists()).empty());
+    fs::remove_all(open.file.string() + ".new");
+    CHECK(open.fault(oneList(), twoLists()).empty());
+    CHECK(loadWork(*Library::copyOf(open.file)).work.lists.size() == 2);
+}
+
 } // namespace sieve::library

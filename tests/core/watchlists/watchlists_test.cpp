@@ -89,7 +89,7 @@ TEST_CASE("Gain: since the day it was added, splits taken out", "[watchlists]")
     CHECK(gone.price == 20);
     const Entry later{"AAAA", days[2], 24.0};
     CHECK(isMissing(resultOf(later, *market, days[1]).gain)); // not yet added
-    CHECK_FALSE(resultOf({"ZZZZ", days[0], 1}, *market, days[1]).isKnown);
+    CHECK_FALSE(resultOf({"ZZZZ", days[0], 1}, *market, days[1]).stock);
     CHECK(isMissing(resultOf({"AAAA", days[0]}, *market, days[1]).gain));
 }
 
@@ -107,11 +107,14 @@ TEST_CASE("Watchlist: a stock stands on it once, as it came first", "[watchlists
     const auto market = test::marketOf({test::recordOf("AAAA", {40}), test::recordOf("BBBB", {7})});
     const Day today = market->sessions()[0];
     Watchlist list{1, "Harbour names", {}};
-    putOnto(list, *market, 1, today, "cheap", "Screen one");
-    putOnto(list, *market, 1, today, "again", "");
+    putOnto(list, *market, std::vector<std::size_t>{1}, today, "cheap", "Screen one");
+    putOnto(list, *market, std::vector<std::size_t>{1}, today, "again", "");
     CHECK_FALSE(placeOn(list, *market, 0));
     CHECK(placeOn(list, *market, 1) == std::optional<std::size_t>(0));
     CHECK(list.entries == std::vector<Entry>{{"BBBB", today, 7.0, "cheap", "Screen one"}});
+    putOnto(list, *market, std::vector<std::size_t>{0, 1, 0}, today, "both", "");
+    REQUIRE(list.entries.size() == 2);
+    CHECK(list.entries[1] == Entry{"AAAA", today, 40.0, "both", ""});
 }
 
 TEST_CASE("Watchlist: who left is remembered with day, price and reason", "[watchlists]")
@@ -119,13 +122,13 @@ TEST_CASE("Watchlist: who left is remembered with day, price and reason", "[watc
     const auto market = test::marketOf({test::recordOf("AAAA", {40, 44, 48})});
     const auto& days = market->bars(0).days;
     Watchlist list{1, "Harbour names", {}};
-    putOnto(list, *market, 0, days[1], "cheap", "");
+    putOnto(list, *market, std::vector<std::size_t>{0}, days[1], "cheap", "");
     const Entry entry = list.entries[0];
     takeOff(list, 0, market.get(), days[2], "sold");
     CHECK(list.entries.empty());
     CHECK(list.former == std::vector<FormerEntry>{{entry, days[2], 48.0, "sold"}});
 
-    putOnto(list, *market, 0, days[2], "again", "");
+    putOnto(list, *market, std::vector<std::size_t>{0}, days[2], "again", "");
     takeOff(list, 0, market.get(), days[0], ""); // looked at from a day before it came
     CHECK(list.former[1].leftOn == days[2]);
     list.entries.push_back(entry);
@@ -145,8 +148,8 @@ TEST_CASE("Watchlist: a symbol that another company bears now still means the on
     CHECK(market->find("QUAY", day("2024-01-09")) == std::optional(younger));
 
     Watchlist list{1, "Quays", {}};
-    putOnto(list, *market, older, day("2024-01-03"), "", "");
-    putOnto(list, *market, younger, day("2024-01-09"), "", "");
+    putOnto(list, *market, std::vector<std::size_t>{older}, day("2024-01-03"), "", "");
+    putOnto(list, *market, std::vector<std::size_t>{younger}, day("2024-01-09"), "", "");
     REQUIRE(list.entries.size() == 2);
     CHECK(list.entries[0].symbol == "QUAY"); // both, each on its day
     CHECK(list.entries[1].symbol == "QUAY");

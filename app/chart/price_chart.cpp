@@ -32,7 +32,8 @@ QCPRange extentOf(const std::vector<double>& low, const std::vector<double>& hig
 } // namespace
 
 PriceChart::PriceChart(QWidget* parent)
-    : QWidget(parent), plot_(new TimePlot), reading_(new QLabel), prices_(plot_->addPane(0.78)),
+    : QWidget(parent), plot_(new TimePlot), reading_(new QLabel),
+      nothing_(new QLabel(tr("Choose a stock to see its chart"))), prices_(plot_->addPane(0.78)),
       volumes_(plot_->addPane(0.22, true)),
       candles_(new QCPFinancial(prices_->axis(QCPAxis::atBottom), prices_->axis(QCPAxis::atRight))),
       volumeBars_(new QCPBars(volumes_->axis(QCPAxis::atBottom), volumes_->axis(QCPAxis::atRight)))
@@ -53,6 +54,10 @@ PriceChart::PriceChart(QWidget* parent)
     layout->setSpacing(0);
     layout->addWidget(reading_);
     layout->addWidget(plot_, 1);
+    layout->addWidget(nothing_, 1);
+    nothing_->setAlignment(Qt::AlignCenter);
+    setTone(nothing_, Tone::Soft);
+    plot_->hide();
     plot_->setExtent(prices_, [this](int first, int last) {
         return extentOf(data_->bars.low, data_->bars.high, first, last);
     });
@@ -101,6 +106,11 @@ void PriceChart::setData(std::shared_ptr<const PriceChartData> shown)
 {
     data_ = std::move(shown);
     const market::Bars& bars = data_->bars;
+    nothing_->setText(data_->title.isEmpty()
+                          ? tr("Choose a stock to see its chart")
+                          : tr("%1 has no prices by this day").arg(data_->title));
+    nothing_->setVisible(bars.size() == 0);
+    plot_->setVisible(bars.size() > 0);
     QVector<QCPFinancialData> candles;
     QVector<double> keys;
     for (std::size_t bar = 0; bar < bars.size(); ++bar) {

@@ -49,6 +49,7 @@ private:
 
     TimePlot* plot_;
     QLabel* reading_;
+    QLabel* nothing_; ///< stands where the chart would, while there is none
     QCPAxisRect* prices_;
     QCPAxisRect* volumes_;
     QCPFinancial* candles_;

@@ -60,7 +60,7 @@ QVariant EntriesModel::data(const QModelIndex& index, int role) const
     }
     if (role == Qt::FontRole && index.column() == Symbol)
         return fontOf(Weight::SemiBold);
-    if (role == Qt::ForegroundRole && index.column() == Gain)
+    if (role == Qt::ForegroundRole && index.column() == Gain && !isMissing(results_[row].gain))
         return results_[row].gain < 0.0 ? look().fall : look().rise;
     if (role == figureRole)
         return figure(row, index.column());

@@ -93,6 +93,8 @@ void paintPicture(QPainter* painter, const QRect& cell, const CellPicture& pictu
 /// Paints texts alone, each laid out once. Keeps a figure's own colour on a selected row: a fall
 /// must not look like a rise there.
 class FigureDelegate : public QStyledItemDelegate {
+    static constexpr int margin = 6; // that of a head's words in window.qss
+
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
 
@@ -103,8 +105,6 @@ public:
         initStyleOption(&option, index);
         if (option.state & QStyle::State_Selected)
             painter->fillRect(option.rect, option.palette.highlight());
-        const QStyle* style = option.widget->style();
-        const int margin = style->pixelMetric(QStyle::PM_FocusFrameHMargin, &option) + 1;
         const QRect area = option.rect.adjusted(margin, 0, -margin, 0);
         if (const QVariant picture = index.data(CellPicture::role); picture.isValid())
             paintPicture(painter, option.rect, picture.value<CellPicture>());
@@ -219,7 +219,7 @@ void fitColumns(QTableView* table)
     const WidthFitting fitting(table->horizontalHeader());
     table->resizeColumnsToContents();
     for (int column = 0; column < table->model()->columnCount(); ++column)
-        fitting.fit(column, std::min(table->columnWidth(column) + 6, most));
+        fitting.fit(column, std::min(table->columnWidth(column) + 10, most));
 }
 
 } // namespace sieve::app

@@ -270,6 +270,28 @@ TEST_CASE("Divergence: a higher high that breadth does not confirm, dated, with 
     CHECK(findDivergences(closes, closes, closes.size() - 1).empty());
 }
 
+TEST_CASE("Divergence: the series is read at its best within three bars of a turn, no farther",
+          "[conditions]")
+{
+    std::vector<double> closes;
+    for (const auto& [bars, step] :
+         {std::pair(20, 1.0), std::pair(12, -0.5), std::pair(20, 1.0), std::pair(40, -1.0)})
+        for (int i = 0; i < bars; ++i)
+            closes.push_back((closes.empty() ? 100.0 : closes.back()) + step);
+    std::vector<double> breadth(closes.size(), 1.0); // highs of the line are on bars 19 and 51
+    breadth[15] = breadth[23] = 9.0;
+    breadth[47] = breadth[55] = 9.0;
+    breadth[22] = 5.0;
+    breadth[48] = 2.0;
+    const auto found = findDivergences(closes, breadth, closes.size() - 1);
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].firstValue == 5.0);
+    CHECK(found[0].secondValue == 2.0);
+    std::ranges::replace(breadth, 5.0, 1.0);
+    breadth[16] = 4.0;
+    CHECK(findDivergences(closes, breadth, closes.size() - 1).at(0).firstValue == 4.0);
+}
+
 TEST_CASE("Divergence: nothing later changes what was found", "[conditions]")
 {
     for (std::uint64_t seed = 1; seed <= 30; ++seed) {

@@ -532,4 +532,20 @@ TEST_CASE("Evaluator: tells how far it is, from nothing to all and never back", 
     }
 }
 
+TEST_CASE("Evaluator: a constant is nobody's before he is listed", "[engine]")
+{
+    auto late = test::recordOf("LATE", {7});
+    auto early = test::recordOf("WELL", {5, 6, 7});
+    late.bars.days = {early.bars.days[2]};
+    Evaluator evaluator(test::marketOf({late, early}));
+    Plan plan;
+    const auto five = language::check("5", {language::Vocabulary::builtIn()}, plan);
+    REQUIRE(five);
+    const NodeId targets[] = {five->node};
+    const auto before = evaluator.columns(plan, targets, early.bars.days[0]);
+    CHECK(isMissing((*before[0])[0]));
+    CHECK((*before[0])[1] == 5.0);
+    CHECK((*evaluator.columns(plan, targets, early.bars.days[2])[0])[0] == 5.0);
+}
+
 } // namespace sieve::engine

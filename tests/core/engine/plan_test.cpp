@@ -228,4 +228,15 @@ TEST_CASE("Functions: every one is known by its form, and the nearest name is ne
     CHECK(nearestName("qqqqqqqq", vocabulary).empty());
 }
 
+TEST_CASE("Ranks: figures that differ in their last digits only are told apart", "[engine]")
+{
+    std::vector<double> figures;
+    std::vector<double> wanted;
+    for (int i = 0; i < 400; ++i) { // too many for the plain sort, all with one upper half
+        figures.push_back(1.0 + 1e-12 * ((i * 7) % 400));
+        wanted.push_back(400.0 - (i * 7) % 400);
+    }
+    checkSame(acrossOf(Op::Rank, figures), wanted);
+}
+
 } // namespace sieve::engine

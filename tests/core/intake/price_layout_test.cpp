@@ -301,4 +301,12 @@ TEST_CASE("Prices: a mapping that is stated goes before the one that was remembe
     CHECK(firstDay(std::nullopt) == "2024-03-04");
 }
 
+TEST_CASE("Layout: a day may have a time behind it", "[intake]")
+{
+    const std::optional<Day> day = Day::parse("2025-03-14");
+    for (const char* cell : {"2025-03-14", "2025-03-14 ", "2025-03-14T", "2025-03-14T09:30:00Z"})
+        CHECK(parseDay(cell, DayForm::Iso) == day);
+    CHECK_FALSE(parseDay("2025-03-14x", DayForm::Iso));
+}
+
 } // namespace sieve::intake

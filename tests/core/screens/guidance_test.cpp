@@ -145,6 +145,25 @@ TEST_CASE("Near misses: only one criterion, only by a limit, the nearest first",
     CHECK(run.guidance.mostCostly == 0U);
 }
 
+TEST_CASE("Near misses: those of several criteria are set in order by the width of each",
+          "[screens]")
+{
+    Bench bench;
+    // Half a step of volume, a whole one of the close, one and a half, two, …
+    const auto nearest = [&bench](const char* close) {
+        const ScreenRun run = bench.run({close, "volume >= 10500"});
+        std::vector<std::pair<std::size_t, double>> misses;
+        for (std::size_t i = 0; i < 6; ++i)
+            misses.emplace_back(run.guidance.nearMisses.at(i).criterion,
+                                run.guidance.nearMisses.at(i).distance);
+        return misses;
+    };
+    const std::vector<std::pair<std::size_t, double>> wanted{{1, 500}, {0, 1},    {1, 1500},
+                                                             {0, 2},   {1, 2500}, {0, 3}};
+    CHECK(nearest("close >= 80") == wanted);
+    CHECK(nearest("close + 1000 >= 1080") == wanted); // far from nothing, and as wide
+}
+
 TEST_CASE("Near misses: a figure that stands on a bound it must pass is the nearest", "[screens]")
 {
     Bench bench;

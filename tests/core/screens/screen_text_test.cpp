@@ -80,6 +80,7 @@ TEST_CASE("Screen text: a criterion of several lines keeps what stands after a m
     CHECK(text.find("volume > 5") != text.npos);
     CHECK(criteriaToText(std::vector<Criterion>{{"close > 10\n  and volume > 5"}}) ==
           "(close > 10   and volume > 5)\n");
+    CHECK(criteriaToText(std::vector<Criterion>{{"\t close > 10  \r\n"}}) == "close > 10\n");
 }
 
 } // namespace sieve::screens

@@ -2,6 +2,8 @@
 #include "core/library/kept_work.h"
 #include "core/library/library.h"
 #include "core/library/schema.h"
+#include "core/library/screens.h"
+#include "core/library/settings.h"
 #include "tests/core/made_market.h"
 #include "tests/own_folder.h"
 
@@ -188,36 +190,18 @@ TEST_CASE("Library: killed while it is brought up, backed up or restored, it is 
     }
 }
 
-TEST_CASE("Library: every former version is brought up with all that it held", "[library]")
+TEST_CASE("Library: files of every former version are brought up with all that they held",
+          "[library]")
 {
+    // Written by the program as it was then (the last commit of each version of the schema).
     const OwnFolder own;
     for (std::size_t version = 1; version < migrations().size(); ++version) {
         INFO("version " << version);
         const auto file = own.path() / ("v" + std::to_string(version)) / "library.sqlite";
         std::filesystem::create_directories(file.parent_path());
-        {
-            SQLite::Database made(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
-            for (std::size_t step = 0; step < version; ++step)
-                made.exec(migrations()[step]);
-            made.exec("PRAGMA user_version = " + std::to_string(version));
-            made.exec("INSERT INTO setting VALUES ('place', 'lists')");
-            made.exec("INSERT INTO screen (name, toml) VALUES ('Jumps', 'name = \"Jumps\"'), "
-                      "('Dips', 'name = \"Dips\"')");
-            made.exec("INSERT INTO watchlist VALUES (4, 'Quay', 2), (9, 'Pier', 1)");
-            made.exec(
-                "INSERT INTO watchlist_entry VALUES (4, 'BBBB.C', 19800, 2.5, 'why', 'by', 7),"
-                " (4, 'AAAA.C', 19801, NULL, '', '', 3)");
-            made.exec("INSERT INTO tray_card VALUES ('CCCC.C', 'kept', 'Dips', 5), "
-                      "('AAAA.C', 'open', '', 2)");
-            if (version >= 2)
-                made.exec(
-                    "INSERT INTO own_field (name, toml) VALUES ('half', '[[field]]\nname = "
-                    "\"half\"\n"
-                    "title = \"H\"\nmeaning = \"m\"\nfamily = \"f\"\nformula = \"close / 2\"')");
-            if (version >= 3)
-                made.exec("INSERT INTO screen_version (screen, toml) VALUES ('Dips', "
-                          "'name = \"Dips\"')");
-        }
+        std::filesystem::copy_file(std::filesystem::path(SIEVE_TEST_FOLDER) / "core" / "library" /
+                                       "former" / ("v" + std::to_string(version) + ".sqlite"),
+                                   file);
         const auto opened = Library::open(file);
         CHECK(opened.notice.empty());
         REQUIRE(backupsOf(file).size() >= 1);
@@ -226,19 +210,32 @@ TEST_CASE("Library: every former version is brought up with all that it held", "
         CHECK(loaded.problems.empty());
         REQUIRE(loaded.work.lists.size() == 2);
         CHECK(loaded.work.lists[0]->name == "Pier");
-        const watchlists::Watchlist& quay = *loaded.work.findList(4);
-        CHECK(quay.entries ==
-              std::vector<watchlists::Entry>{{"AAAA.C", Day::fromSerial(19801)},
-                                             {"BBBB.C", Day::fromSerial(19800), 2.5, "why", "by"}});
+        CHECK(loaded.work.lists[1]->name == "Quay");
+        CHECK(loaded.work.lists[1]->entries ==
+              std::vector<watchlists::Entry>{
+                  {"BBBB.C", test::day("2026-03-02"), 2.5, "at \"support\"", "Dips"},
+                  {"AAAA.C", test::day("2026-03-05")}});
         REQUIRE(loaded.work.tray->cards().size() == 2);
         CHECK(loaded.work.tray->cards()[0].symbol == "AAAA.C");
         CHECK(loaded.work.tray->cards()[1].mark == watchlists::Mark::Kept);
+        CHECK(loaded.work.tray->cards()[1].source == "Dips");
         CHECK(loaded.work.tray->cards()[1].takenOn.iso() > "2026-01-01");
         REQUIRE(loaded.work.screens.size() == 2);
         CHECK(loaded.work.screens[0]->screen.name == "Dips");
+        CHECK(loaded.work.screens[0]->screen.criteria.size() == 2);
+        CHECK(loaded.work.screens[1]->screen.criteria.at(0).text == "change(close, 1) > 5%");
+        CHECK(loaded.work.screen->criteria.size() == 1);
+        CHECK(setting(*opened.library, "place") == "lists");
         CHECK(loaded.work.fields->fields().size() == (version >= 2 ? 1 : 0));
+        if (version >= 3) {
+            const auto versions = versionsOf(*opened.library, "Dips");
+            REQUIRE(versions.size() >= 1);
+            CHECK(versions.back().screen.keep == 0);
+            CHECK(loaded.work.screens[0]->screen.keep == 20);
+        }
         const std::int64_t next = opened.library->reserveIds(1);
-        CHECK(next > 9);
+        for (const auto& list : loaded.work.lists)
+            CHECK(list->id < next);
         for (const auto& kept : loaded.work.screens)
             CHECK(kept->id < next);
         CHECK(loaded.work.screens[0]->id != loaded.work.screens[1]->id);

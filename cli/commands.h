@@ -7,6 +7,7 @@
 
 #include <cstdint>
 #include <filesystem>
+#include <functional>
 #include <optional>
 #include <stdexcept>
 #include <string>
@@ -51,6 +52,8 @@ struct Request {
     std::string figure;      ///< what groups are ranked by; empty: their change over `span`
     std::size_t span = 21;   ///< sessions
     bool isTable = false;    ///< of a screen: the matches with its columns instead of its counts
+    /// Told beside the answer, such as that it is of an earlier day than the one asked for.
+    std::function<void(const std::string&)> tell = [](const std::string&) {};
 };
 
 // Datasets and markets. Errors of all: InputFault; std::system_error with the path; Stopped.

@@ -52,7 +52,7 @@ Answer series(const Request& request)
     OpenedMarket opened(request);
     const std::size_t instrument = opened.instrument(request.symbol);
     const std::vector<Checked> all = opened.check(request.expressions);
-    const Day last = request.to.value_or(opened.market().sessions().back());
+    const Day last = opened.sessions(request).back();
     Answer answer{{"date"}, {}};
     std::vector<std::vector<double>> values;
     for (std::size_t i = 0; i < all.size(); ++i) {
@@ -148,28 +148,12 @@ Answer daily(const Request& request, const Progress& progress)
     if (condition.kind != Kind::YesNo)
         throw InputFault(LocatedError{{}, "this is no condition", "write one that is yes or no"},
                          request.text);
-    const auto sessions = opened.market().sessions();
-    const auto first = std::ranges::lower_bound(sessions, request.from.value_or(sessions.front()));
-    const auto last = std::ranges::upper_bound(sessions, request.to.value_or(sessions.back()));
     Answer answer{{"date", "passing", "stocks"}, {}};
-    if (first >= last)
-        return answer;
-    const std::span<const Day> days(first, last);
-    const auto columns =
-        opened.evaluator().columnsOver(opened.plan(), condition.node, days, progress);
-    for (std::size_t i = 0; i < days.size(); ++i) {
-        std::size_t passing = 0;
-        std::size_t stocks = 0;
-        for (std::size_t stock = 0; stock < opened.market().size(); ++stock) {
-            if (opened.market().isIndex(stock) ||
-                !market::barOn(opened.market(), stock, days[i]))
-                continue;
-            ++stocks;
-            passing += (*columns[i])[stock] == 1.0 ? 1 : 0;
-        }
-        answer.rows.push_back(
-            {days[i].iso(), static_cast<double>(passing), static_cast<double>(stocks)});
-    }
+    const auto days = opened.sessions(request);
+    const auto counts =
+        screens::countOver(opened.plan(), condition.node, opened.evaluator(), days, progress);
+    for (std::size_t i = 0; i < days.size(); ++i)
+        answer.rows.push_back({days[i].iso(), count(counts[i].passing), count(counts[i].stocks)});
     return answer;
 }
 

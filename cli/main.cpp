@@ -61,6 +61,9 @@ public:
 
     int run(int count, char** arguments)
     {
+        request_.tell = [](const std::string& what) {
+            std::fputs(fmt::format("wise-sieve-cli: {}\n", what).c_str(), stderr);
+        };
         try {
             app_.parse(count, arguments);
         } catch (const CLI::ParseError& error) {

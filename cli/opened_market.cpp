@@ -4,6 +4,7 @@
 #include "core/screens/run.h"
 #include "core/screens/starter.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace sieve::cli {
@@ -59,7 +60,33 @@ std::size_t OpenedMarket::instrument(const std::string& symbol) const
 
 Day OpenedMarket::day(const Request& request) const
 {
-    return request.day ? market().sessionOnOrBefore(*request.day) : market().sessions().back();
+    const auto all = market().sessions();
+    if (!request.day)
+        return all.back();
+    const auto session = market().sessionOnOrBefore(*request.day);
+    if (!session)
+        throw InputFault(fmt::format("the market begins on {}; nothing is known on {}",
+                                     all.front().iso(), request.day->iso()));
+    if (*session != *request.day)
+        request.tell(fmt::format("as of {}, the newest session by {}", session->iso(),
+                                 request.day->iso()));
+    return *session;
+}
+
+std::span<const Day> OpenedMarket::sessions(const Request& request) const
+{
+    const auto all = market().sessions();
+    const auto first = std::ranges::lower_bound(all, request.from.value_or(all.front()));
+    const auto last = std::ranges::upper_bound(all, request.to.value_or(all.back()));
+    if (first >= last)
+        throw InputFault(fmt::format("the market has no session from {} to {}; it begins on {} and "
+                                     "ends on {}",
+                                     request.from ? request.from->iso() : "the first",
+                                     request.to ? request.to->iso() : "the newest",
+                                     all.front().iso(), all.back().iso()));
+    if (request.to && *request.to > all.back())
+        request.tell(fmt::format("the newest session is {}", all.back().iso()));
+    return {first, last};
 }
 
 } // namespace sieve::cli

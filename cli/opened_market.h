@@ -5,6 +5,7 @@
 #include "core/engine/evaluator.h"
 #include "core/screens/name_book.h"
 
+#include <span>
 #include <string>
 #include <vector>
 
@@ -25,8 +26,14 @@ public:
     language::Checked check(const std::string& text);
     std::vector<language::Checked> check(const std::vector<std::string>& texts);
     std::size_t instrument(const std::string& symbol) const;
-    /// The as-of day: the session on or before the one asked for, else the newest.
+    /// The as-of day: the session on or before the one asked for, else the newest. Another than the
+    /// one asked for is told.
+    /// Errors: InputFault where the market begins later.
     Day day(const Request& request) const;
+    /// The sessions from one day to another; empty days stand for the first and the newest. Days
+    /// after the newest are told.
+    /// Errors: InputFault where there are none.
+    std::span<const Day> sessions(const Request& request) const;
     Cell cell(double value, Kind kind) const { return exports::cellOf(value, kind, market().texts()); }
 
 private:

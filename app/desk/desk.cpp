@@ -37,6 +37,7 @@ void Desk::connectParts()
     connect(&market_->keeper(), &MarketKeeper::noticed, this, &Desk::noticed);
     connect(work_, &Workbench::noticed, this, &Desk::noticed);
     connect(work_, &Workbench::told, this, &Desk::told);
+    connect(focus_, &Focus::told, this, &Desk::told);
     connect(reader_, &MarketReader::failed, this, &Desk::noticed);
     connect(keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
     connect(

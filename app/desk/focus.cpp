@@ -1,6 +1,7 @@
 #include "app/desk/focus.h"
 
 #include "app/desk/open_market.h"
+#include "app/parts/number_text.h"
 
 #include <algorithm>
 
@@ -24,10 +25,17 @@ void Focus::setDay(Day day)
 {
     if (!market_.isOpen())
         return;
-    const Day session = market_.data().sessionOnOrBefore(day);
-    if (session == day_)
+    const std::span<const Day> all = market_.data().sessions();
+    const std::optional<Day> session = market_.data().sessionOnOrBefore(day);
+    if (!session)
+        return Q_EMIT told(
+            tr("The market begins on %1; there is nothing before.").arg(shortDayText(all.front())));
+    if (day > all.back())
+        Q_EMIT told(tr("The newest session is %1; nothing after it is known.")
+                        .arg(shortDayText(all.back())));
+    if (*session == day_)
         return;
-    day_ = session;
+    day_ = *session;
     Q_EMIT dayChanged();
 }
 

@@ -24,7 +24,8 @@ public:
     // The as-of day: always a session
     Day day() const { return day_; }
     bool isLatest() const;
-    void setDay(Day day); ///< the session on or before it
+    /// The session on or before it. Where there is none the day stays, and the person is told.
+    void setDay(Day day);
     void stepSessions(int sessions);
     void goToLatest();
 
@@ -36,6 +37,7 @@ public:
 Q_SIGNALS:
     void dayChanged();
     void selectionChanged();
+    void told(const QString& fact);
 
 private:
     OpenMarket& market_;

@@ -64,7 +64,7 @@ QString valueText(double value, Kind kind, Unit unit, int decimals, const market
     case Kind::YesNo:
         return value == 1.0 ? QObject::tr("yes") : QObject::tr("no");
     case Kind::Text:
-        return text(texts.text(static_cast<std::uint32_t>(value)));
+        return text(texts.textOf(value));
     case Kind::Day:
         return shortDayText(Day::fromSerial(static_cast<std::int32_t>(value)));
     case Kind::Number:

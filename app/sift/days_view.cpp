@@ -145,7 +145,7 @@ void DaysView::ask()
         changes_->clear();
         return;
     }
-    const Day from = std::max(desk_.market().data().sessionOnOrBefore(*wanted), sessions.front());
+    const Day from = desk_.market().data().sessionOnOrBefore(*wanted).value_or(sessions.front());
     asker_.ask(
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), screen = screen_,
          first, end, since = from, day = sessions[end - 1]](const Progress& progress) {

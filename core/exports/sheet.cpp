@@ -27,7 +27,7 @@ Cell cellOf(double value, Kind kind, const market::TextTable& texts)
     case Kind::YesNo:
         return value == 1.0;
     case Kind::Text:
-        return texts.text(static_cast<std::uint32_t>(value));
+        return texts.textOf(value);
     case Kind::Day:
         return Day::fromSerial(static_cast<std::int32_t>(value));
     case Kind::Number:

@@ -97,22 +97,34 @@ private:
         headerCells_ = cells.size();
         for (std::size_t i = 0; i < priceColumnCount; ++i) {
             const std::string& heading = file_.layout.headings.at(i);
-            const auto found = std::ranges::find(cells, heading);
-            if (!heading.empty() && found != cells.end())
-                places_.at(i) = static_cast<std::size_t>(found - cells.begin());
+            if (heading.empty())
+                continue;
+            const auto count = std::ranges::count(cells, heading);
+            if (count != 1)
+                return leaveFileOut(
+                    heading,
+                    count == 0
+                        ? fmt::format("the header has no such column, which is to hold the {}",
+                                      priceColumnName(static_cast<PriceColumn>(i)))
+                        : std::string("the header has more than one column of this name"));
+            places_.at(i) =
+                static_cast<std::size_t>(std::ranges::find(cells, heading) - cells.begin());
         }
         for (const PriceColumn needed : {PriceColumn::Time, PriceColumn::Close}) {
             if (placeOf(needed) != absent) {
                 cellsNeeded_ = std::max(cellsNeeded_, placeOf(needed) + 1);
                 continue;
             }
-            report_.add(
-                {file_.name, 1, file_.layout.heading(needed), "",
-                 fmt::format("the header has no column for the {}", priceColumnName(needed)),
-                 "file left out"});
-            return false;
+            return leaveFileOut(
+                file_.layout.heading(needed),
+                fmt::format("the header has no column for the {}", priceColumnName(needed)));
         }
         return true;
+    }
+    bool leaveFileOut(const std::string& column, std::string why)
+    {
+        report_.add({file_.name, 1, column, "", std::move(why), "file left out"});
+        return false;
     }
 
     /// Nearly every file has its columns one after another and in plain figures: such rows are read

@@ -67,14 +67,13 @@ private:
         });
         rows.reserve(rows.size() + (end - begin));
         for (std::size_t i = begin; i < end; ++i) {
-            if (i == begin || keyOf(entries_[i].row) != keyOf(entries_[i - 1].row)) {
+            if (i == begin || keyOf(entries_[i].row) != keyOf(rows.back())) { // the last one taken
                 rows.push_back(std::move(entries_[i].row));
                 continue;
             }
             ++report.rowsLeftOut;
             report.add(
                 {file, entries_[i].line, "", "", "an earlier row tells the same", "row left out"});
-            entries_[i].row = entries_[i - 1].row; // so that the next one is held to the key too
         }
     }
 

@@ -82,9 +82,9 @@ std::vector<fs::path> tablesNamed(const fs::path& folder, std::string_view name)
 /// The figures of one company, filing by filing, become rows of statements.
 class Company {
 public:
-    Company(std::uint32_t record, FactRows<market::StatementRow>& statements,
-            FactRows<market::ShareCount>& shares)
-        : record_(record), statements_(statements), shares_(shares)
+    Company(std::uint32_t record, std::span<const market::Action> splits,
+            FactRows<market::StatementRow>& statements, FactRows<market::ShareCount>& shares)
+        : record_(record), splits_(splits), statements_(statements), shares_(shares)
     {
     }
 
@@ -118,6 +118,10 @@ public:
 
 private:
     using Key = std::tuple<std::uint32_t, int, Day>; ///< item, quarters covered, end
+    struct Sum {
+        double value = missing;
+        Day filed = Day::fromSerial(0); ///< on whose footing it is, if it is per share
+    };
 
     void take(const Figure& figure)
     {
@@ -135,7 +139,7 @@ private:
             state(figure.tag.item, market::Period::Quarter, figure.end, figure.value);
         else if (quarters == 4)
             state(figure.tag.item, market::Period::Year, figure.end, figure.value);
-        sums_[{figure.tag.item, quarters, figure.end}] = figure.value;
+        sums_[{figure.tag.item, quarters, figure.end}] = {figure.value, filed_};
     }
 
     /// The last quarter of a sum over several, when the sum up to the quarter before it is known
@@ -158,10 +162,10 @@ private:
             return;
         const double quarter = sum.value - *rest;
         state(item, market::Period::Quarter, sum.end, quarter, true);
-        sums_.try_emplace({item, 1, sum.end}, quarter);
+        sums_.try_emplace({item, 1, sum.end}, Sum{quarter, filed_});
     }
 
-    /// Ends drift by some days where a fiscal year has 52 weeks.
+    /// On today's footing. Ends drift by some days where a fiscal year has 52 weeks.
     std::optional<double> sumOf(std::uint32_t item, int quarters, Day end) const
     {
         constexpr int slack = 20;
@@ -171,7 +175,18 @@ private:
         const auto& [foundItem, foundQuarters, foundEnd] = from->first;
         const bool fits =
             foundItem == item && foundQuarters == quarters && foundEnd <= end.plusDays(slack);
-        return fits ? std::optional(from->second) : std::nullopt;
+        return fits ? std::optional(onFooting(item, from->second)) : std::nullopt;
+    }
+
+    /// What a sum that was filed before comes to after the splits since then.
+    double onFooting(std::uint32_t item, const Sum& sum) const
+    {
+        double value = sum.value;
+        if (market::statementItems()[item].isPerShare)
+            for (const market::Action& split : splits_)
+                if (sum.filed < split.exDate && split.exDate <= filed_)
+                    value /= split.value;
+        return value;
     }
 
     bool stated(std::uint32_t item, market::Period period, Day end) const
@@ -198,17 +213,21 @@ private:
     };
     std::map<std::tuple<std::uint32_t, int, Day, Day>, double> rows_; ///< the last is the day filed
     std::uint32_t record_;
+    std::span<const market::Action> splits_;
     FactRows<market::StatementRow>& statements_;
     FactRows<market::ShareCount>& shares_;
     Day filed_ = Day::fromSerial(0);
-    std::map<Key, double> sums_;
+    std::map<Key, Sum> sums_;
     std::map<Key, Known> known_; ///< by item, period and end
 };
 
 class Filings {
 public:
-    Filings(fs::path folder, Records& records, IntakeReport& report, const Progress& progress)
-        : folder_(std::move(folder)), records_(records), report_(report), progress_(progress)
+    Filings(fs::path folder, Records& records,
+            const std::vector<std::vector<market::Action>>& splits, IntakeReport& report,
+            const Progress& progress)
+        : folder_(std::move(folder)), records_(records), splits_(splits), report_(report),
+          progress_(progress)
     {
     }
 
@@ -320,7 +339,7 @@ private:
         FactRows<market::ShareCount> shares;
         for (std::size_t begin = 0; begin < figures_.size();) {
             const std::uint32_t record = submissions_[figures_[begin].submission].record;
-            Company company(record, statements, shares);
+            Company company(record, splits_.at(record), statements, shares);
             while (begin < figures_.size() &&
                    submissions_[figures_[begin].submission].record == record) {
                 const std::uint32_t filing = figures_[begin].submission;
@@ -346,6 +365,7 @@ private:
 
     fs::path folder_;
     Records& records_;
+    const std::vector<std::vector<market::Action>>& splits_;
     IntakeReport& report_;
     const Progress& progress_;
     std::map<std::string, std::uint32_t> companies_; ///< record by company number
@@ -363,11 +383,22 @@ std::optional<FilingTag> filingTagNamed(std::string_view tag)
     return found == tags().end() ? std::nullopt : std::optional(found->second);
 }
 
-void readFilings(const fs::path& folder, Records& records, IntakeReport& report,
+void readFilings(const fs::path& folder, Records& records,
+                 const std::vector<std::vector<market::Action>>& splits, IntakeReport& report,
                  const Progress& progress)
 {
     if (fs::is_directory(folder / "filings"))
-        Filings(folder / "filings", records, report, progress).read();
+        Filings(folder / "filings", records, splits, report, progress).read();
+}
+
+std::vector<std::vector<market::Action>> splitsOf(const Records& records)
+{
+    std::vector<std::vector<market::Action>> splits(records.size());
+    for (std::size_t record = 0; record < records.size(); ++record)
+        for (const market::Action& action : records[record].actions)
+            if (action.kind == market::ActionKind::Split)
+                splits[record].push_back(action);
+    return splits;
 }
 
 } // namespace sieve::intake

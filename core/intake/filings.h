@@ -8,6 +8,7 @@
 #include <filesystem>
 #include <optional>
 #include <string_view>
+#include <vector>
 
 namespace sieve::intake {
 
@@ -30,9 +31,14 @@ std::optional<FilingTag> filingTagNamed(std::string_view tag);
 /// taken as they stand, and a quarter of which only year-to-date figures are filed is what these
 /// grew by since the quarter before. A figure that a later filing (an amendment, or a report that
 /// repeats the year before) states anew is a restatement, if it differs. Figures of parts of a
-/// company, and of companies without a symbol, are passed over.
+/// company, and of companies without a symbol, are passed over. What is stated per share and comes
+/// out of several filings is set on the footing of the last of them: `splits` are those of each
+/// record.
 /// Errors: std::system_error with the path; Stopped.
-void readFilings(const std::filesystem::path& folder, Records& records, IntakeReport& report,
+void readFilings(const std::filesystem::path& folder, Records& records,
+                 const std::vector<std::vector<market::Action>>& splits, IntakeReport& report,
                  const Progress& progress);
+/// The splits that are known of each record.
+std::vector<std::vector<market::Action>> splitsOf(const Records& records);
 
 } // namespace sieve::intake

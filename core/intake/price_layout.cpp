@@ -5,7 +5,9 @@
 #include <algorithm>
 #include <cctype>
 #include <fmt/format.h>
+#include <iterator>
 #include <map>
+#include <span>
 #include <toml++/toml.h>
 
 namespace sieve::intake {
@@ -14,6 +16,9 @@ namespace {
 
 constexpr std::array<std::string_view, priceColumnCount> columnNames{
     "symbol", "time", "open", "high", "low", "close", "adjusted_close", "volume"};
+
+constexpr std::array<std::string_view, 5> layoutKeys{"separator", "decimal_mark", "thousands_mark",
+                                                     "days", "columns"};
 
 constexpr std::array<std::pair<DayForm, std::string_view>, 4> dayForms{
     {{DayForm::Iso, "2025-03-14"},
@@ -106,38 +111,77 @@ Cells columnOf(const std::vector<Cells>& rows, std::size_t at)
     return cells;
 }
 
-/// The forms in which every cell is a day.
+/// The forms in which every cell is a day. Of those in which all are the same days, one.
 std::vector<DayForm> formsOf(const Cells& cells)
 {
     std::vector<DayForm> forms;
-    for (const auto& [form, name] : dayForms)
-        if (std::ranges::all_of(cells, [form = form](const std::string& cell) {
-                return parseDay(cell, form).has_value();
-            }))
-            forms.push_back(form);
+    std::vector<std::vector<std::optional<Day>>> readings;
+    for (const auto& [form, name] : dayForms) {
+        std::vector<std::optional<Day>> days;
+        for (const std::string& cell : cells)
+            days.push_back(parseDay(cell, form));
+        if (std::ranges::any_of(days, [](const auto& day) { return !day; }) ||
+            std::ranges::find(readings, days) != readings.end())
+            continue;
+        forms.push_back(form);
+        readings.push_back(std::move(days));
+    }
     return forms;
 }
 
-/// Decimal and thousands marks under which every price cell is a figure; points come first.
-bool findMarks(PriceLayout& layout, const std::vector<Cells>& prices)
+using Marks = LayoutReadings::Marks;
+
+/// The figures of all cells under some marks; empty where one is none.
+std::vector<double> figuresUnder(const Marks& marks, PriceLayout layout, const Cells& cells)
 {
-    constexpr std::array<std::pair<char, char>, 5> marks{
-        {{'.', '\0'}, {',', '\0'}, {'.', ','}, {',', '.'}, {',', ' '}}};
-    for (const auto& [decimal, thousands] : marks) {
-        if (decimal == layout.separator)
-            continue;
-        layout.decimalMark = decimal;
-        layout.thousandsMark = thousands;
-        if (std::ranges::all_of(prices, [&](const Cells& cells) {
-                return std::ranges::all_of(cells, [&](const std::string& cell) {
-                    return parseFigure(cell, layout).has_value();
-                });
-            }))
-            return true;
+    layout.decimalMark = marks.decimal;
+    layout.thousandsMark = marks.thousands;
+    std::vector<double> figures;
+    for (const std::string& cell : cells) {
+        const auto figure = parseFigure(cell, layout);
+        if (!figure)
+            return {};
+        figures.push_back(*figure);
     }
-    layout.decimalMark = '.';
-    layout.thousandsMark = '\0';
-    return false;
+    return figures;
+}
+
+/// Whether a figure of four digits or more stands without the thousands mark: who writes them so
+/// means something else by the mark.
+bool isWithoutThousands(const std::string& cell, char thousands)
+{
+    const std::size_t digits = cell.find_first_not_of("-0123456789");
+    const std::size_t count = digits == std::string::npos ? cell.size() : digits;
+    return count > 3 && cell.find(thousands) == std::string::npos;
+}
+
+/// The marks under which every price is a figure; points come first. Of those under which all are
+/// the same figures, one.
+std::vector<Marks> marksOf(const PriceLayout& layout, const Cells& prices, const Cells& volumes)
+{
+    constexpr std::array<Marks, 5> known{
+        {{'.', '\0'}, {',', '\0'}, {'.', ','}, {',', '.'}, {',', ' '}}};
+    std::vector<Marks> fitting;
+    std::vector<std::vector<double>> readings;
+    for (const Marks& marks : known) {
+        if (marks.decimal == layout.separator)
+            continue;
+        auto figures = figuresUnder(marks, layout, prices);
+        if (figures.size() != prices.size() ||
+            std::ranges::find(readings, figures) != readings.end())
+            continue;
+        fitting.push_back(marks);
+        readings.push_back(std::move(figures));
+    }
+    if (fitting.size() > 1)
+        std::erase_if(fitting, [&](const Marks& marks) {
+            const auto refutes = [&](const std::string& cell) {
+                return isWithoutThousands(cell, marks.thousands);
+            };
+            return marks.thousands != '\0' &&
+                   (std::ranges::any_of(prices, refutes) || std::ranges::any_of(volumes, refutes));
+        });
+    return fitting;
 }
 
 int number(std::string_view digits)
@@ -235,8 +279,10 @@ std::optional<double> parseFigure(std::string_view cell, const PriceLayout& layo
     bool hasPoint = false;
     for (const char c : cell) {
         if (layout.thousandsMark != '\0' && c == layout.thousandsMark && !hasPoint) {
-            if (hasMark ? sinceMark != 3 : (sinceMark < 1 || sinceMark > 3))
-                return std::nullopt; // 1,23 is no way to write thousands
+            const bool isGroup = hasMark ? sinceMark == 3 : sinceMark >= 1 && sinceMark <= 3;
+            const std::size_t first = figure.find_first_not_of('-');
+            if (!isGroup || figure.at(first) == '0')
+                return std::nullopt; // 1,23 and 0,123 are no ways to write thousands
             hasMark = true;
             sinceMark = 0;
             continue;
@@ -269,25 +315,30 @@ char separatorOf(std::string_view sample)
     return best;
 }
 
-Result<PriceLayout> recogniseLayout(std::string_view sample)
+Result<LayoutReadings> readingsOf(std::string_view sample)
 {
     if (sample.starts_with("\xEF\xBB\xBF"))
         sample.remove_prefix(3);
-    PriceLayout layout;
+    LayoutReadings readings;
+    PriceLayout& layout = readings.layout;
     layout.separator = separatorOf(sample);
     const std::vector<Cells> rows = cellsOf(sample, layout.separator);
     if (rows.empty())
         return unclear(1, "the file is empty");
     std::array<std::optional<std::size_t>, priceColumnCount> places;
+    std::array<const Heading*, priceColumnCount> best{};
     for (std::size_t at = 0; at < rows[0].size(); ++at) {
         const auto* known = std::ranges::find(headings, plain(rows[0][at]), &Heading::name);
         if (known == headings.end())
             continue;
-        auto& place = places.at(static_cast<std::size_t>(known->column));
-        if (!place) { // of two columns of one meaning, the first
-            place = at;
-            layout.headings.at(static_cast<std::size_t>(known->column)) = rows[0][at];
-        }
+        const auto column = static_cast<std::size_t>(known->column);
+        if (best.at(column) == known)
+            return unclear(1, fmt::format("the header has two columns '{}'", rows[0][at]));
+        if (best.at(column) && best.at(column) < known)
+            continue; // of two columns of one meaning, the one whose name says it best
+        best.at(column) = known;
+        places.at(column) = at;
+        layout.headings.at(column) = rows[0][at];
     }
     const auto placeOf = [&places](PriceColumn column) {
         return places.at(static_cast<std::size_t>(column));
@@ -296,20 +347,73 @@ Result<PriceLayout> recogniseLayout(std::string_view sample)
         if (!placeOf(needed))
             return unclear(1, fmt::format("no column of the header is known as the {}",
                                           priceColumnName(needed)));
-    const Cells days = columnOf(rows, *placeOf(PriceColumn::Time));
-    const std::vector<DayForm> forms = formsOf(days);
-    if (!days.empty() && forms.size() > 1)
-        return unclear(2, fmt::format("'{}' may be read as {}", days.front(),
-                                      "day, month, year or as month, day, year"));
-    if (!forms.empty())
-        layout.dayForm = forms.front();
-    std::vector<Cells> prices;
+    readings.dayForms = formsOf(columnOf(rows, *placeOf(PriceColumn::Time)));
+    if (!readings.dayForms.empty())
+        layout.dayForm = readings.dayForms.front();
+    Cells prices;
     for (const PriceColumn column : {PriceColumn::Open, PriceColumn::High, PriceColumn::Low,
                                      PriceColumn::Close, PriceColumn::AdjustedClose})
         if (const auto place = placeOf(column))
-            prices.push_back(columnOf(rows, *place));
-    findMarks(layout, prices); // where none fits all, bad rows are told one by one
-    return layout;
+            std::ranges::move(columnOf(rows, *place), std::back_inserter(prices));
+    const auto volume = placeOf(PriceColumn::Volume);
+    readings.marks = marksOf(layout, prices, volume ? columnOf(rows, *volume) : Cells());
+    if (!readings.marks.empty()) { // where none fits all, bad rows are told one by one
+        layout.decimalMark = readings.marks.front().decimal;
+        layout.thousandsMark = readings.marks.front().thousands;
+    }
+    return readings;
+}
+
+LocatedError LayoutReadings::question() const
+{
+    if (dayForms.size() > 1)
+        return unclear(2, "the days may be read as day, month, year or as month, day, year");
+    return unclear(2,
+                   fmt::format("the prices may be read with '{}' before their decimals or between "
+                               "their thousands",
+                               marks.front().decimal));
+}
+
+Result<PriceLayout> recogniseLayout(std::string_view sample)
+{
+    const Result<LayoutReadings> readings = readingsOf(sample);
+    if (!readings)
+        return readings.error();
+    if (holdsMinutes(sample, readings->layout))
+        return minutesFound();
+    if (!readings->isClear())
+        return readings->question();
+    return readings->layout;
+}
+
+LocatedError minutesFound()
+{
+    return {unclear(2, "").where, "rows of one day follow each other: these are bars of minutes",
+            "put them into the folder bars/minute of a dataset"};
+}
+
+bool holdsMinutes(std::string_view sample, const PriceLayout& layout)
+{
+    const std::vector<Cells> rows = cellsOf(sample, layout.separator);
+    if (rows.empty())
+        return false;
+    const auto placeOf = [&](PriceColumn column) {
+        return static_cast<std::size_t>(std::ranges::find(rows[0], layout.heading(column)) -
+                                        rows[0].begin());
+    };
+    const std::size_t time = placeOf(PriceColumn::Time);
+    const std::size_t symbol = placeOf(PriceColumn::Symbol);
+    std::map<std::string, Cells> ofDay; // the first row of each symbol and day
+    std::size_t others = 0;
+    for (const Cells& row : std::span(rows).subspan(1)) {
+        if (time >= row.size())
+            continue;
+        const std::string day = row[time].substr(0, row[time].find_first_of(" T"));
+        const std::string key = (symbol < row.size() ? row[symbol] : std::string()) + '\n' + day;
+        const auto [first, isFirst] = ofDay.emplace(key, row);
+        others += !isFirst && first->second != row ? 1U : 0U; // a row once more is no minute
+    }
+    return 2 * others > rows.size();
 }
 
 std::string toToml(const PriceLayout& layout)
@@ -343,6 +447,10 @@ Result<PriceLayout> layoutFromToml(std::string_view text)
     } catch (const toml::parse_error& fault) {
         return located(fault.source(), std::string(fault.description()), "write TOML");
     }
+    for (const auto& [key, node] : file)
+        if (std::ranges::find(layoutKeys, key.str()) == layoutKeys.end())
+            return located(node.source(), fmt::format("'{}' is no key of a mapping", key.str()),
+                           fmt::format("{}", fmt::join(layoutKeys, ", ")));
     PriceLayout layout;
     const std::array<std::pair<const char*, char*>, 3> marks{
         {{"separator", &layout.separator},
@@ -365,14 +473,19 @@ Result<PriceLayout> layoutFromToml(std::string_view text)
                            "2025-03-14, 20250314, 14.03.2025 or 03/14/2025");
         layout.dayForm = *form;
     }
+    if (const toml::node* node = file.get("columns"); node && !node->is_table())
+        return located(node->source(), "columns is no table", "[columns] with a heading a column");
     if (const toml::table* columns = file["columns"].as_table())
         for (const auto& [key, node] : *columns) {
             const auto* known = std::ranges::find(columnNames, key.str());
             if (known == columnNames.end())
                 return located(node.source(), fmt::format("'{}' is no column of prices", key.str()),
                                fmt::format("{}", fmt::join(columnNames, ", ")));
-            layout.headings.at(static_cast<std::size_t>(known - columnNames.begin())) =
-                node.value_or(std::string());
+            const auto heading = node.value<std::string>();
+            if (!heading || heading->empty())
+                return located(node.source(), fmt::format("{} has no heading", key.str()),
+                               "the heading of its column, in quotes");
+            layout.headings.at(static_cast<std::size_t>(known - columnNames.begin())) = *heading;
         }
     for (const PriceColumn needed : {PriceColumn::Time, PriceColumn::Close})
         if (layout.heading(needed).empty())

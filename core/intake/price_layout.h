@@ -54,10 +54,36 @@ struct PriceLayout {
     friend bool operator==(const PriceLayout&, const PriceLayout&) = default;
 };
 
-/// Recognises the layout from the first lines of a file.
-/// Errors: located in `sample`: no header, no column for the time or the close, days that might be
-///         read in two ways. The remedy is a mapping.
+/// The ways in which the first lines of a file may be read.
+struct LayoutReadings {
+    struct Marks {
+        char decimal = '.';
+        char thousands = '\0';
+
+        friend bool operator==(const Marks&, const Marks&) = default;
+    };
+    PriceLayout layout;            ///< with the first of each
+    std::vector<DayForm> dayForms; ///< in which every day is one; several: 03/04 may be two days
+    std::vector<Marks> marks;      ///< under which every price is a figure, each another one
+
+    bool isClear() const { return dayForms.size() <= 1 && marks.size() <= 1; }
+    /// What must be asked where it is not clear.
+    LocatedError question() const;
+};
+
+/// Errors: located in `sample`: no header, no column for the time or the close, two columns of one
+///         name. The remedy is a mapping.
+Result<LayoutReadings> readingsOf(std::string_view sample);
+
+/// The layout of a file of daily bars, where there is one reading only.
+/// Errors: those of readingsOf(); minutesFound(); what must be asked. The remedy is a mapping.
 Result<PriceLayout> recogniseLayout(std::string_view sample);
+
+/// Whether rows of one day and symbol follow each other with different figures: bars of minutes,
+/// of which the first would be taken for the day.
+bool holdsMinutes(std::string_view sample, const PriceLayout& layout);
+/// What is said of them among daily bars.
+LocatedError minutesFound();
 
 /// The separator that cuts the first line into the most cells.
 char separatorOf(std::string_view sample);

@@ -88,8 +88,14 @@ Rows::Rows(std::string file, CsvReader reader, std::span<const std::string_view>
                      "file left out"});
         return;
     }
-    for (const std::string_view name : reader_.cells())
-        columns_.emplace(name, columns_.size());
+    headerCells_ = reader_.cells().size();
+    for (std::size_t place = 0; place < headerCells_; ++place) {
+        const std::string_view name = reader_.cells()[place];
+        if (!columns_.emplace(name, place).second && !name.empty())
+            report_.add({file_, 1, shown(name), "",
+                         "the header has more than one column of this name",
+                         "the first of them is read"});
+    }
     for (const std::string_view name : required) {
         const auto found = columns_.find(name);
         if (found != columns_.end()) {
@@ -118,8 +124,8 @@ bool Rows::next()
         }
         if (reader_.cells().size() >= cellsNeeded_)
             return true;
-        leaveOut("", fmt::format("{} cells, the header has {}", reader_.cells().size(),
-                                 columns_.size()));
+        leaveOut("",
+                 fmt::format("{} cells, the header has {}", reader_.cells().size(), headerCells_));
     }
     if (isReadable_)
         noteEnd(reader_, file_, report_);

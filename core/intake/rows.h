@@ -20,7 +20,8 @@ enum class Cell { Required, MayBeEmpty };
 /// report with file, line and column.
 class Rows {
 public:
-    /// Reads the header; a file without one of the required columns has no rows.
+    /// Reads the header; a file without one of the required columns has no rows. Of columns of one
+    /// name the first is read, and the others are reported.
     Rows(std::string file, CsvReader reader, std::span<const std::string_view> required,
          IntakeReport& report);
 
@@ -44,6 +45,7 @@ private:
     CsvReader reader_;
     IntakeReport& report_;
     std::map<std::string, std::size_t, std::less<>> columns_;
+    std::size_t headerCells_ = 0;
     std::size_t cellsNeeded_ = 0;
     bool isReadable_ = false;
     bool isTaken_ = true;

@@ -1,13 +1,17 @@
 #include "core/intake/source.h"
 
 #include "core/intake/byte_source.h"
+#include "core/intake/csv.h"
 
 #include <algorithm>
 #include <fmt/format.h>
 #include <map>
 #include <mutex>
+#include <optional>
+#include <set>
 #include <sys/stat.h>
 #include <tbb/parallel_for.h>
+#include <vector>
 
 namespace sieve::intake {
 
@@ -36,37 +40,121 @@ std::vector<fs::path> filesIn(const fs::path& folder, bool isDeep)
     return files;
 }
 
-/// Layouts by header: the files of a folder mostly have the same one, which then is recognised
-/// once.
+/// The layouts of a folder's files. Each file is read for itself; one that may be read in several
+/// ways is read as all others with its header are, if these agree. Neither the order of the files
+/// nor of their threads changes anything.
 class Layouts {
 public:
-    explicit Layouts(const std::optional<PriceLayout>& mapping) : mapping_(mapping) {}
-
-    Result<PriceLayout> of(const fs::path& file)
+    Layouts(const std::optional<PriceLayout>& mapping, std::size_t files)
+        : mapping_(mapping), read_(files)
     {
-        if (mapping_)
-            return *mapping_;
-        constexpr std::size_t headerBytes = 1024;
-        const std::string begin = sampleOf(file, headerBytes);
-        const std::string header = begin.substr(0, begin.find('\n'));
-        {
+    }
+
+    /// From several threads, once a file.
+    void read(std::size_t at, const BarFile& file)
+    {
+        Read& read = read_[at];
+        const bool isDaily = file.scale == BarScale::Daily;
+        const std::string begin = sampleOf(file.path, beginBytes);
+        read.header = begin.substr(0, begin.find('\n'));
+        if (!mapping_)
+            if (const auto known = plainLayout(read.header, begin, isDaily)) {
+                read.readings = LayoutReadings{*known, {known->dayForm}, {LayoutReadings::Marks()}};
+                return;
+            }
+        const std::string sample = sampleOf(file.path, sampleBytes);
+        Result<LayoutReadings> readings =
+            mapping_ ? LayoutReadings{*mapping_, {}, {}} : readingsOf(sample);
+        if (!readings)
+            read.fault = readings.error();
+        else if (isDaily && holdsMinutes(sample, readings->layout))
+            read.fault = minutesFound();
+        if (read.fault)
+            return;
+        read.readings = *std::move(readings);
+        if (!mapping_ && read.readings->isClear() && isPlain(read.readings->layout)) {
             const std::lock_guard lock(mutex_);
-            if (const auto known = known_.find(header); known != known_.end())
-                return known->second;
+            plain_.emplace(read.header, read.readings->layout);
         }
-        constexpr std::size_t sampleBytes = 32U << 10U;
-        Result<PriceLayout> layout = recogniseLayout(sampleOf(file, sampleBytes));
-        if (layout) {
-            const std::lock_guard lock(mutex_);
-            known_.emplace(header, *layout);
-        }
-        return layout;
+    }
+
+    /// After all are read.
+    Result<PriceLayout> of(std::size_t at) const
+    {
+        const Read& read = read_[at];
+        if (read.fault)
+            return *read.fault;
+        LayoutReadings readings = *read.readings;
+        if (!readings.isClear())
+            agree(readings, read.header);
+        if (!readings.isClear())
+            return readings.question();
+        return readings.layout;
     }
 
 private:
+    struct Read {
+        std::string header;
+        std::optional<LayoutReadings> readings;
+        std::optional<LocatedError> fault;
+    };
+    static constexpr std::size_t beginBytes = 1024;
+    static constexpr std::size_t sampleBytes = 32U << 10U;
+
+    /// Days and figures that can be read in one way only, which most files have.
+    static bool isPlain(const PriceLayout& layout)
+    {
+        return layout.separator == ',' && layout.decimalMark == '.' &&
+               layout.thousandsMark == '\0' && layout.dayForm == DayForm::Iso;
+    }
+    /// That of a file with the same header, if the first row of this one is as plain.
+    std::optional<PriceLayout> plainLayout(const std::string& header, const std::string& begin,
+                                           bool isDaily)
+    {
+        const std::lock_guard lock(mutex_);
+        const auto known = plain_.find(header);
+        if (known == plain_.end() || (isDaily && holdsMinutes(begin, known->second)))
+            return std::nullopt;
+        CsvReader rows(begin, ',');
+        if (!rows.next())
+            return std::nullopt;
+        const auto time =
+            std::ranges::find(rows.cells(), known->second.heading(PriceColumn::Time)) -
+            rows.cells().begin();
+        const bool isDay = rows.next() && time < std::ssize(rows.cells()) &&
+                           Day::parse(rows.cells()[static_cast<std::size_t>(time)].substr(0, 10));
+        return isDay ? std::optional(known->second) : std::nullopt;
+    }
+    /// Leaves the readings that all clear files with the same header have.
+    void agree(LayoutReadings& readings, const std::string& header) const
+    {
+        std::set<DayForm> forms;
+        std::vector<LayoutReadings::Marks> marks;
+        for (const Read& other : read_)
+            if (other.readings && other.readings->isClear() && other.header == header) {
+                forms.insert(other.readings->layout.dayForm);
+                const LayoutReadings::Marks own{other.readings->layout.decimalMark,
+                                                other.readings->layout.thousandsMark};
+                if (std::ranges::find(marks, own) == marks.end())
+                    marks.push_back(own);
+            }
+        if (readings.dayForms.size() > 1 && forms.size() == 1 &&
+            std::ranges::find(readings.dayForms, *forms.begin()) != readings.dayForms.end()) {
+            readings.dayForms = {*forms.begin()};
+            readings.layout.dayForm = *forms.begin();
+        }
+        if (readings.marks.size() > 1 && marks.size() == 1 &&
+            std::ranges::find(readings.marks, marks.front()) != readings.marks.end()) {
+            readings.marks = marks;
+            readings.layout.decimalMark = marks.front().decimal;
+            readings.layout.thousandsMark = marks.front().thousands;
+        }
+    }
+
     const std::optional<PriceLayout>& mapping_;
+    std::vector<Read> read_;
     std::mutex mutex_;
-    std::map<std::string, PriceLayout> known_;
+    std::map<std::string, PriceLayout> plain_; ///< by header
 };
 
 void addTables(std::vector<BarFile>& files, const fs::path& folder, const std::string& prefix,
@@ -117,25 +205,23 @@ std::vector<BarFile> barFilesOf(const Source& source, const std::optional<PriceL
     } else {
         files.push_back({source.path, source.path.filename().string(), BarScale::Daily, 0, {}});
     }
-    Layouts layouts(mapping);
-    std::vector<std::optional<LocatedError>> faults(files.size());
+    Layouts layouts(mapping, files.size());
     tbb::parallel_for(std::size_t{0}, files.size(), [&](std::size_t i) {
         if (progress.stopRequested())
             throw Stopped{};
-        Result<PriceLayout> layout = layouts.of(files[i].path);
-        if (layout)
-            files[i].layout = *std::move(layout);
-        else
-            faults[i] = layout.error();
+        layouts.read(i, files[i]);
     });
     std::vector<BarFile> clear;
     for (std::size_t i = 0; i < files.size(); ++i) {
-        if (faults[i]) {
+        Result<PriceLayout> layout = layouts.of(i);
+        if (!layout) {
+            const LocatedError& fault = layout.error();
             ++report.files;
-            report.add({files[i].name, faults[i]->where.line, "", "", faults[i]->problem,
-                        "file left out: " + faults[i]->remedy});
+            report.add({files[i].name, fault.where.line, "", "", fault.problem,
+                        "file left out: " + fault.remedy});
             continue;
         }
+        files[i].layout = *std::move(layout);
         files[i].number = static_cast<std::uint32_t>(clear.size());
         clear.push_back(std::move(files[i]));
     }

@@ -51,6 +51,20 @@ std::optional<int> minuteOf(std::string_view clock)
     return moment ? std::optional(moment->minuteOfDay()) : std::nullopt;
 }
 
+/// Keys that nobody reads, and values of known keys that are no text.
+void noteOtherKeys(const toml::table& table, std::initializer_list<std::string_view> texts,
+                   IntakeReport& report)
+{
+    for (const auto& [key, node] : table) {
+        const bool isKnown = std::ranges::find(texts, key.str()) != texts.end();
+        if (!isKnown || !node.is_string())
+            report.add({"dataset.toml", node.source().begin.line, std::string(key.str()), "",
+                        isKnown ? "the value is no text in quotes"
+                                : "no key that the description of a dataset has",
+                        "passed over"});
+    }
+}
+
 market::Exchange exchangeOf(const toml::table& table, IntakeReport& report)
 {
     market::Exchange exchange;
@@ -61,6 +75,7 @@ market::Exchange exchangeOf(const toml::table& table, IntakeReport& report)
         report.add({"dataset.toml", node ? node->source().begin.line : 0, column, shown(what), why,
                     "not known"});
     };
+    noteOtherKeys(table, {"name", "zone", "opens", "closes"}, report);
     if (!exchange.zone.empty() && !market::isKnownZone(exchange.zone)) {
         note("zone", exchange.zone, "no zone of the IANA time zone database");
         exchange.zone.clear();
@@ -77,6 +92,34 @@ market::Exchange exchangeOf(const toml::table& table, IntakeReport& report)
     return exchange;
 }
 
+void readExchanges(const toml::table& file, market::MarketDescription& description,
+                   IntakeReport& report)
+{
+    const toml::node* all = file.get("exchange");
+    const auto take = [&](const toml::node& node) {
+        const toml::table* table = node.as_table();
+        if (!table)
+            return report.add({"dataset.toml", node.source().begin.line, "exchange", "",
+                               "an exchange is a table [[exchange]]", "passed over"});
+        market::Exchange exchange = exchangeOf(*table, report);
+        const auto known =
+            std::ranges::find(description.exchanges, exchange.name, &market::Exchange::name);
+        if (known == description.exchanges.end()) {
+            description.exchanges.push_back(std::move(exchange));
+        } else {
+            exchange.holidays = std::move(known->holidays);
+            *known = std::move(exchange);
+        }
+    };
+    if (!all)
+        return;
+    if (const toml::array* several = all->as_array())
+        for (const toml::node& node : *several)
+            take(node);
+    else
+        take(*all); // [exchange]: one
+}
+
 void readDescription(const fs::path& folder, Records& records, IntakeReport& report)
 {
     market::MarketDescription& description = records.description;
@@ -90,29 +133,15 @@ void readDescription(const fs::path& folder, Records& records, IntakeReport& rep
     if (fs::file_size(path) > longest)
         return report.add({"dataset.toml", 0, "", "", "longer than 16 MiB", "file left out"});
     try {
-        const toml::table file = toml::parse_file(path.string());
+        toml::table file = toml::parse_file(path.string());
         for (const auto& [key, text] : {std::pair("name", &description.name),
                                         {"version", &description.version},
                                         {"currency", &description.currency},
                                         {"benchmark", &description.benchmark}})
             *text = file[key].value_or(*text);
-        const toml::array* exchanges = file["exchange"].as_array();
-        if (!exchanges)
-            return;
-        for (const toml::node& node : *exchanges) {
-            const toml::table* table = node.as_table();
-            if (!table)
-                continue;
-            market::Exchange exchange = exchangeOf(*table, report);
-            const auto known =
-                std::ranges::find(description.exchanges, exchange.name, &market::Exchange::name);
-            if (known == description.exchanges.end()) {
-                description.exchanges.push_back(std::move(exchange));
-            } else {
-                exchange.holidays = std::move(known->holidays);
-                *known = std::move(exchange);
-            }
-        }
+        readExchanges(file, description, report);
+        file.erase("exchange");
+        noteOtherKeys(file, {"name", "version", "currency", "benchmark"}, report);
     } catch (const toml::parse_error& error) {
         report.add({"dataset.toml", error.source().begin.line, "", std::string(error.description()),
                     "this is no TOML", "file left out"});

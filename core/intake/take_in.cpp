@@ -109,19 +109,21 @@ public:
         spoolMixedFiles();
         addUnlisted();
         records_.finish();
+        noteBenchmark();
         findFilesByInstrument();
         if (source_.form == Source::Form::Dataset)
             readActions(source_.path, records_, report_, progress_);
         // What is known of companies is read while their bars are: neither needs the other.
-        std::future<IntakeReport> facts = std::async(std::launch::async, [this] {
-            IntakeReport report;
-            if (source_.form == Source::Form::Dataset) {
-                readFacts(source_.path, records_, report, progress_);
-                readNews(source_.path, records_, report, progress_);
-                readFilings(source_.path, records_, report, progress_);
-            }
-            return report;
-        });
+        std::future<IntakeReport> facts =
+            std::async(std::launch::async, [this, splits = splitsOf(records_)] {
+                IntakeReport report;
+                if (source_.form == Source::Form::Dataset) {
+                    readFacts(source_.path, records_, report, progress_);
+                    readNews(source_.path, records_, report, progress_);
+                    readFilings(source_.path, records_, splits, report, progress_);
+                }
+                return report;
+            });
         writeBars();
         report_.add(facts.get());
         report_.finish();
@@ -140,6 +142,14 @@ private:
         storage::BarBlock minutes;
         IntakeReport report;
     };
+
+    void noteBenchmark()
+    {
+        const std::string& benchmark = records_.description.benchmark;
+        if (!benchmark.empty() && !records_.find(benchmark))
+            report_.add({"dataset.toml", 0, "benchmark", benchmark, "no instrument has this symbol",
+                         "there is no benchmark"});
+    }
 
     LocatedError noBars() const
     {

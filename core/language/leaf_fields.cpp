@@ -19,7 +19,7 @@ constexpr std::array leaves{
     LeafField{"close", Op::BarColumn, BarField::Close},
     LeafField{"volume", Op::BarColumn, BarField::Volume},
     LeafField{"total_return", Op::TotalReturn},
-    LeafField{"symbol", Op::TextField, {}, TextField::Symbol},
+    LeafField{"symbol", Op::Symbol},
     LeafField{"name", Op::TextField, {}, TextField::Name},
     LeafField{"exchange", Op::TextField, {}, TextField::Exchange},
     LeafField{"kind", Op::TextField, {}, TextField::Kind},

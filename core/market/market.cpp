@@ -133,6 +133,7 @@ Market::Market(MarketParts parts)
         for (const FormerSymbol& former : listings_[i].instrument.formerSymbols) {
             bySymbol_.emplace(former.symbol, i); // a symbol that somebody bears now stays his
             byFormerSymbol_.emplace(former.symbol, i);
+            texts_.add(former.symbol); // the text of `symbol` on days before
         }
 }
 
@@ -205,11 +206,10 @@ std::uint32_t Market::text(std::size_t at, TextField field) const
     return textNumbers_.at(static_cast<std::size_t>(field)).at(at);
 }
 
-Day Market::sessionOnOrBefore(Day day) const
+std::optional<Day> Market::sessionOnOrBefore(Day day) const
 {
-    require(!sessions_.empty(), "sessionOnOrBefore: a market without sessions");
     const auto next = std::ranges::upper_bound(sessions_, day);
-    return next == sessions_.begin() ? sessions_.front() : *(next - 1);
+    return next == sessions_.begin() ? std::nullopt : std::optional(*(next - 1));
 }
 
 std::size_t Market::footing(std::size_t at, std::size_t bar) const

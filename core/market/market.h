@@ -148,8 +148,8 @@ public:
 
     /// Every day on which anything traded, ascending.
     std::span<const Day> sessions() const { return sessions_; }
-    /// The newest session on or before `day`; the first one when `day` lies before all.
-    Day sessionOnOrBefore(Day day) const;
+    /// The newest session on or before `day`; empty when `day` lies before all.
+    std::optional<Day> sessionOnOrBefore(Day day) const;
 
     /// How many of the instrument's splits had taken effect by a bar: its *footing*. Prices of bars
     /// on one footing compare as they stand.

@@ -188,7 +188,7 @@ std::string mostFrequent(const std::string& field, std::span<const double> figur
         ++counts[figure];
     const auto most =
         std::ranges::max_element(counts, {}, [](const auto& each) { return each.second; });
-    return fmt::format("{} == \"{}\"", field, texts.text(static_cast<std::uint32_t>(most->first)));
+    return fmt::format("{} == \"{}\"", field, texts.textOf(most->first));
 }
 
 } // namespace

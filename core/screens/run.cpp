@@ -106,6 +106,34 @@ Changes changesBetween(const Screen& screen, const language::Names& names,
     return changes;
 }
 
+std::vector<DayCount> countOver(const engine::Plan& plan, engine::NodeId condition,
+                                engine::Evaluator& evaluator, std::span<const Day> days,
+                                const Progress& progress)
+{
+    std::vector<std::atomic<std::uint32_t>> passing(days.size());
+    std::vector<std::atomic<std::int32_t>> coming(days.size() + 1); // less those who go
+    const market::Market& market = evaluator.market();
+    evaluator.sweep(
+        plan, std::span(&condition, 1), days,
+        [&](const engine::SweepValues& swept) {
+            if (market.isIndex(swept.instrument))
+                return;
+            ++coming[swept.firstDay];
+            --coming[swept.firstDay + swept.bars.size()];
+            for (std::size_t day = 0; day < swept.bars.size(); ++day)
+                if (swept.value(0, day) == 1.0)
+                    ++passing[swept.firstDay + day];
+        },
+        progress);
+    std::vector<DayCount> counts(days.size());
+    std::int32_t stocks = 0;
+    for (std::size_t day = 0; day < days.size(); ++day) {
+        stocks += coming[day];
+        counts[day] = {passing[day], static_cast<std::size_t>(stocks)};
+    }
+    return counts;
+}
+
 std::vector<std::size_t> passingOver(const Screen& screen, const language::Names& names,
                                      engine::Evaluator& evaluator, std::span<const Day> days,
                                      const Progress& progress)
@@ -131,20 +159,11 @@ std::vector<std::size_t> passingOver(const Screen& screen, const language::Names
     all.op = engine::Op::And;
     all.kind = Kind::YesNo;
     all.inputs = targets;
-    const engine::NodeId passing = targets.size() == 1 ? targets[0] : plan.add(all);
-    std::vector<std::atomic<std::uint32_t>> counts(days.size());
-    const market::Market& market = evaluator.market();
-    evaluator.sweep(
-        plan, std::span(&passing, 1), days,
-        [&](const engine::SweepValues& swept) {
-            if (market.isIndex(swept.instrument))
-                return;
-            for (std::size_t day = 0; day < swept.bars.size(); ++day)
-                if (swept.value(0, day) == 1.0)
-                    ++counts[swept.firstDay + day];
-        },
-        progress);
-    return {counts.begin(), counts.end()};
+    const engine::NodeId condition = targets.size() == 1 ? targets[0] : plan.add(all);
+    std::vector<std::size_t> passing;
+    for (const DayCount& day : countOver(plan, condition, evaluator, days, progress))
+        passing.push_back(day.passing);
+    return passing;
 }
 
 language::ScreenCondition conditionOf(const Screen& screen)

@@ -60,6 +60,18 @@ Changes changesBetween(const Screen& screen, const language::Names& names,
                        engine::Evaluator& evaluator, Day from, Day to,
                        const Progress& progress = {});
 
+/// How many stocks there are on a day, and how many of them pass. An index is none.
+struct DayCount {
+    std::size_t passing = 0;
+    std::size_t stocks = 0;
+};
+
+/// Counts a condition on each of some days, ascending, each as known on that day.
+/// Errors: Stopped, when `progress` says so.
+std::vector<DayCount> countOver(const engine::Plan& plan, engine::NodeId condition,
+                                engine::Evaluator& evaluator, std::span<const Day> days,
+                                const Progress& progress = {});
+
 /// How many pass on each of some days, ascending, each as known on that day.
 /// Errors: Stopped, when `progress` says so. A criterion with an error lets all pass.
 std::vector<std::size_t> passingOver(const Screen& screen, const language::Names& names,

@@ -167,9 +167,7 @@ void sortBy(ResultTable& table, std::span<const SortKey> keys, const market::Tex
 {
     std::vector<std::size_t> places(table.rows.size());
     std::iota(places.begin(), places.end(), std::size_t{0});
-    const auto text = [&](double figure) {
-        return std::string_view(texts.text(static_cast<std::uint32_t>(figure)));
-    };
+    const auto text = [&](double figure) { return std::string_view(texts.textOf(figure)); };
     // Below 0: the first stands before the second.
     const auto compare = [&](const SortKey& key, std::size_t i, std::size_t j) {
         const TableColumn& column = table.columns.at(key.column);

@@ -124,9 +124,36 @@ TEST_CASE("Command line: how many pass on each day, as known on it", "[cli]")
     bench.request.from = day("2024-01-05");
     CHECK(daily(bench.request, {}).rows.size() == 1);
     bench.request.from = day("2024-02-05");
-    CHECK(daily(bench.request, {}).rows.empty());
+    CHECK_THROWS_AS((void)daily(bench.request, {}), InputFault);
+    bench.request.from.reset();
     bench.request.text = "close";
     CHECK_THROWS_AS((void)daily(bench.request, {}), InputFault);
+}
+
+TEST_CASE("Command line: before the first session there is nothing, and after the last none new",
+          "[cli]")
+{
+    Bench bench;
+    std::string told;
+    bench.request.tell = [&told](const std::string& what) { told = what; };
+    bench.request.expressions = {"close"};
+    bench.request.text = "close > 1";
+    bench.request.symbol = "KELP.C";
+    bench.request.day = day("1900-01-01");
+    const std::string fault = "the market begins on 2024-01-02; nothing is known on 1900-01-01";
+    CHECK(bench.faultOf(column) == fault);
+    CHECK(bench.faultOf(screen) == fault);
+    CHECK(bench.faultOf(explain) == fault);
+    CHECK(bench.faultOf(fields) == fault);
+    CHECK(told.empty());
+    bench.request.day = day("2024-03-01");
+    CHECK(column(bench.request).rows.size() == 2);
+    CHECK(told == "as of 2024-01-05, the newest session by 2024-03-01");
+    bench.request.to = day("2023-12-31");
+    CHECK(bench.faultOf(series).starts_with("the market has no session from the first to"));
+    bench.request.to = day("2024-03-01");
+    CHECK(series(bench.request).rows.size() == 4);
+    CHECK(told == "the newest session is 2024-01-05");
 }
 
 TEST_CASE("Command line: an expression is explained part by part", "[cli]")

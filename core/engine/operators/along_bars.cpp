@@ -142,12 +142,12 @@ bool asTraded(Series& series, const Run& run, std::size_t from, std::size_t to)
 
 bool contains(Series& series, const Run& run, std::size_t from, std::size_t to)
 {
-    const market::TextTable& texts = run.context.market.texts();
+    const market::TextTable& texts = run.frame.market->texts(); // a line has its own
     const std::string sought = lowerCase(series.node->text);
     const auto answerOf = [&](double number) {
-        if (isMissing(number) || number < 0.0)
+        if (isMissing(number))
             return missing;
-        const auto text = lowerCase(texts.text(static_cast<std::uint32_t>(number)));
+        const auto text = lowerCase(texts.textOf(number));
         return text.find(sought) != std::string::npos ? 1.0 : 0.0;
     };
     const std::span<double> out = series.out(from, to);

@@ -27,8 +27,7 @@ bool textConstant(Series& series, const Run& run, std::size_t from, std::size_t 
 {
     auto& text = static_cast<TextNumber&>(*series.memory);
     if (text.of != run.frame.market) {
-        const auto number = run.frame.market->texts().find(series.node->text);
-        text.number = number ? static_cast<double>(*number) : -1.0; // equals no text of the market
+        text.number = run.frame.market->texts().figureOf(series.node->text);
         text.of = run.frame.market;
     }
     std::ranges::fill(series.out(from, to), text.number);

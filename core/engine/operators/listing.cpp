@@ -13,6 +13,15 @@ bool textField(Facts& facts)
     return facts.all(number == 0 ? missing : static_cast<double>(number));
 }
 
+bool symbol(Facts& facts)
+{
+    const market::TextTable& texts = facts.market.texts();
+    const market::Instrument& own = facts.listing();
+    if (own.formerSymbols.empty())
+        return facts.all(texts.figureOf(own.symbol));
+    return facts.eachDay([&](Day day) { return texts.figureOf(symbolOn(own, day)); });
+}
+
 bool listedOn(Facts& facts)
 {
     const std::optional<Day> day = facts.listing().listedOn;
@@ -76,6 +85,7 @@ constexpr std::array listingRows{
              .fill = ofFacts<textField>,
              .isSteady = true,
              .cost = 0.0},
+    Operator{.op = Op::Symbol, .family = Family::Data, .fill = ofFacts<symbol>},
     Operator{.op = Op::ListedOn, .family = Family::Data, .fill = ofFacts<listedOn>},
     Operator{.op = Op::OfferPrice, .family = Family::Data, .fill = ofFacts<offerPrice>},
     Operator{.op = Op::Optionable, .family = Family::Data, .fill = ofFacts<optionable>},

@@ -16,6 +16,7 @@ enum class Op {
     LiveOnly,    ///< has a value only while a session runs
     // listing.cpp: who the instrument is
     TextField, ///< `textField`
+    Symbol,    ///< that it bore on the bar's day
     ListedOn,
     OfferPrice,
     Optionable,

@@ -5,6 +5,7 @@
 #include "tests/app/window_bench.h"
 
 #include <QSignalSpy>
+#include <QStatusBar>
 #include <QTableView>
 #include <catch2/catch.hpp>
 
@@ -87,13 +88,17 @@ TEST_CASE("Desk: the as-of day is always a session within the market", "[app]")
     desk.focus().setDay(*Day::parse("2024-06-02")); // a Sunday
     CHECK(desk.focus().day().iso() == "2024-05-31");
     desk.focus().setDay(*Day::parse("1990-01-01"));
-    CHECK(desk.focus().day() == sessions.front());
+    CHECK(desk.focus().day().iso() == "2024-05-31"); // there is nothing before the first session
+    const auto told = [&] { return bench.window->statusBar()->currentMessage(); };
+    CHECK(told().contains(QStringLiteral("market begins on")));
+    desk.focus().setDay(sessions.front());
     desk.focus().stepSessions(-5);
     CHECK(desk.focus().day() == sessions.front());
     desk.focus().stepSessions(3);
     CHECK(desk.focus().day() == sessions[3]);
     desk.focus().setDay(*Day::parse("2190-01-01"));
     CHECK(desk.focus().isLatest());
+    CHECK(told().contains(QStringLiteral("newest session is")));
     desk.focus().stepSessions(1);
     CHECK(desk.focus().day() == sessions.back());
     desk.focus().selectSymbol("NOT THERE");

@@ -385,4 +385,25 @@ TEST_CASE("Trend: the share of each state and how often it changed", "[condition
     CHECK(isMissing(summaryOf(TrendHistory()).rising));
 }
 
+TEST_CASE("Lines: an index is called by its name and is of its members, if it has any",
+          "[conditions]")
+{
+    auto index = test::recordOf("CRWX", {1000, 1010, 1020});
+    index.instrument.kind = market::InstrumentKind::Index;
+    index.instrument.name = "Carrow 200";
+    auto bare = test::recordOf("BARE", {100, 101, 102});
+    bare.instrument.kind = market::InstrumentKind::Index;
+    bare.instrument.name = "";
+    auto member = test::recordOf("AAAA", {10, 11, 12});
+    member.instrument.memberships = {{"CRWX", test::day("2020-01-01"), std::nullopt}};
+    const auto market = test::marketOf({member, test::recordOf("BBBB", {5, 6, 7}), index, bare});
+    std::map<std::string, std::string> shares;
+    for (const Line& line : marketLines(*market))
+        if (line.hasRange)
+            shares[line.title] = line.shares;
+    CHECK(shares == std::map<std::string, std::string>{
+                        {"Carrow 200", "kind == \"share\" and in_index(\"CRWX\")"},
+                        {"BARE", "kind == \"share\""}});
+}
+
 } // namespace sieve::conditions

@@ -104,6 +104,10 @@ TEST_CASE("Groups: ranked by the median of any figure", "[conditions]")
     CHECK(groups.all[sectors[0].group].name == "Water");
     CHECK(sectors[1].figure == Approx((std::pow(0.99, 5) - 1) / 2.0)); // of two: their mean
     CHECK(sectors[0].ranks[2] == 2U);
+    CHECK(figures->values[0].size() == rankPathSessions);
+    const auto early = mediansOf(evaluator, names, groups, "change(close, 5)", 2);
+    REQUIRE(early);
+    CHECK(early->values[0].size() == 3); // of the sessions that there are
     CHECK_FALSE(mediansOf(evaluator, names, groups, "clos", 110));
     CHECK_FALSE(mediansOf(evaluator, names, groups, "close > 5", 110));
     CHECK(conditionOf(groups, 1) ==

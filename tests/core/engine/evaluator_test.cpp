@@ -548,4 +548,34 @@ TEST_CASE("Evaluator: a constant is nobody's before he is listed", "[engine]")
     CHECK((*evaluator.columns(plan, targets, early.bars.days[2])[0])[0] == 5.0);
 }
 
+TEST_CASE("Texts: one that the market does not have equals itself and nothing else", "[engine]")
+{
+    Evaluator evaluator(
+        test::marketOf({test::recordOf("ADEAR", {40, 60}), test::recordOf("BCHEAP", {40, 45})}));
+    const Day last = evaluator.market().sessions().back();
+    const auto valuesOf = [&](const char* text) {
+        Plan plan;
+        const auto checked = language::check(text, {language::Vocabulary::builtIn()}, plan);
+        REQUIRE(checked);
+        return *evaluator.column(plan, checked->node, last);
+    };
+    using Values = std::vector<double>;
+    const auto same = [&](const char* text, const Values& wanted) {
+        INFO(text);
+        const auto got = valuesOf(text);
+        CHECK(Values(got.begin(), got.end()) == wanted);
+    };
+    same("\"a\" == \"b\"", {0, 0});
+    same("\"a\" == \"a\"", {1, 1});
+    same("\"a\" != \"b\"", {1, 1});
+    same("if(close > 50, \"dear\", \"cheap\") == \"dear\"", {1, 0});
+    same("if(close > 50, \"dear\", \"cheap\") in (\"cheap\", \"other\")", {0, 1});
+    same("contains(if(close > 50, \"dear\", \"cheap\"), \"EA\")", {1, 1});
+    same("contains(if(close > 50, \"dear\", \"cheap\"), \"dea\")", {1, 0});
+    same("if(close > 50, sector, \"cheap\") == \"Energy\"", {1, 0});
+    const auto texts = valuesOf("if(close > 50, sector, \"never seen before\")");
+    CHECK(evaluator.market().texts().textOf(texts[0]) == "Energy");
+    CHECK(evaluator.market().texts().textOf(texts[1]) == "never seen before");
+}
+
 } // namespace sieve::engine

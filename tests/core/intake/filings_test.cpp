@@ -136,4 +136,37 @@ TEST_CASE("Filings: several tags may feed one item, in an order", "[intake]")
     }
 }
 
+TEST_CASE("Filings: a fourth quarter per share is made on the footing of the year's report",
+          "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    writeFilings(source);
+    source.write("actions.csv", "symbol,ex_date,kind,value\nKELP.C,2025-01-15,split,2\n");
+    source.write("filings/2024/num.txt",
+                 numberHead + "a-1\tEarningsPerShareDiluted\tus\t20240331\t1\tVL\t1\n"
+                              "a-2\tEarningsPerShareDiluted\tus\t20240630\t1\tVL\t1\n"
+                              "a-3\tEarningsPerShareDiluted\tus\t20240930\t1\tVL\t1\n"
+                              "a-3\tRevenues\tus\t20240930\t3\tVL\t300\n"
+                              "a-4\tEarningsPerShareDiluted\tus\t20241231\t4\tVL\t2\n"
+                              "a-4\tRevenues\tus\t20241231\t4\tVL\t420\n");
+    const Result<Intake> intake = openSource(source.path(), folder.path());
+    REQUIRE(intake);
+    const market::Statements& statements = intake->market->statements(0);
+    const auto lastOf = [&](const char* item) {
+        return statements.rowsOf(*market::statementItemNamed(item), market::Period::Quarter)
+            .back()
+            .value;
+    };
+    CHECK(lastOf("eps") == Approx(0.5)); // 2.00 less three quarters of 0.50 each after the split
+    CHECK(lastOf("revenue") == 120.0);   // what is not per share moves with no split
+    const auto factor = [&](Day known) { return intake->market->priceFactor(0, known, 1); };
+    market::ItemFigures figures(statements, *market::statementItemNamed("eps"),
+                                market::Period::Quarter);
+    const auto trailing =
+        figures.trailingTwelveMonths(0, day("2025-06-02"), std::function<double(Day)>(factor));
+    REQUIRE(trailing);
+    CHECK(trailing->value == Approx(2.0));
+}
+
 } // namespace sieve::intake

@@ -82,6 +82,24 @@ TEST_CASE("Layout: what is not clear is asked, not guessed", "[intake]")
     CHECK(problem("date,close\n03/04/2025,1\n05/06/2025,1\n").find("may be read as") !=
           std::string::npos);
     CHECK(problem("date,close\n03/04/2025,1\n05/26/2025,1\n") == "none");
+    CHECK(problem("date,close\n05/05/2025,1\n") == "none"); // the same day in both
+    CHECK(problem("date,close,close\n2025-03-14,1,2\n") == "the header has two columns 'close'");
+    for (const char* prices : {"1,234", "1.234"}) { // a thousandfold apart
+        const auto sample = [&](const std::string& more) {
+            return std::string("date;close;volume\n2025-03-14;") + prices + ";5\n" + more;
+        };
+        const char mark = prices[1];
+        CHECK(problem(sample("").c_str()).find("between their thousands") != std::string::npos);
+        CHECK(problem(sample(std::string("2025-03-17;12") + mark + "5;7\n").c_str()) == "none");
+        CHECK(problem(sample(std::string("2025-03-17;0") + mark + "125;7\n").c_str()) == "none");
+        CHECK(problem(sample("2025-03-17;2345;7\n").c_str()) == "none");
+        CHECK(problem(sample("2025-03-17;2;12000\n").c_str()) == "none");
+        const std::string thousands =
+            std::string("2025-03-17;12") + mark + "345" + mark + "678;7\n";
+        CHECK(problem(sample(thousands).c_str()) == "none");
+        CHECK(recogniseLayout(sample(thousands))->thousandsMark == mark);
+    }
+    CHECK(problem("date,close\n2025-03-14,1.234\n") == "none"); // else a comma parts the columns
 }
 
 TEST_CASE("Layout: a mapping tells line and column of its faults", "[intake]")
@@ -96,6 +114,10 @@ TEST_CASE("Layout: a mapping tells line and column of its faults", "[intake]")
     CHECK(fault("\ndays = \"today\"\n").where.line == 2);
     CHECK(fault("[columns]\nmood = \"x\"\n").problem == "'mood' is no column of prices");
     CHECK(fault("[columns]\ntime = \"x\"\n").problem == "the mapping has no column 'close'");
+    CHECK(fault("\nseperator = \";\"\n").problem == "'seperator' is no key of a mapping");
+    CHECK(fault("\nseperator = \";\"\n").where.line == 2);
+    CHECK(fault("columns = 3\n").problem == "columns is no table");
+    CHECK(fault("[columns]\ntime = \"d\"\nclose = 4\n").problem == "close has no heading");
 }
 
 TEST_CASE("Layout: figures in other marks are read, or refused", "[intake]")
@@ -106,7 +128,7 @@ TEST_CASE("Layout: figures in other marks are read, or refused", "[intake]")
     CHECK(*parseFigure("1.234,5", layout) == 1234.5);
     CHECK(*parseFigure("12.345.678", layout) == 12'345'678);
     CHECK(*parseFigure("-0,5", layout) == -0.5);
-    for (const char* bad : {"1.23,5", "1234.567.8", "1,5,5", ".5", "", "1.2345"})
+    for (const char* bad : {"0.123", "-0.123", "1.23,5", "1234.567.8", "1,5,5", ".5", "", "1.2345"})
         CHECK_FALSE(parseFigure(bad, layout));
 }
 
@@ -307,6 +329,115 @@ TEST_CASE("Layout: a day may have a time behind it", "[intake]")
     for (const char* cell : {"2025-03-14", "2025-03-14 ", "2025-03-14T", "2025-03-14T09:30:00Z"})
         CHECK(parseDay(cell, DayForm::Iso) == day);
     CHECK_FALSE(parseDay("2025-03-14x", DayForm::Iso));
+}
+
+TEST_CASE("Layout: of two columns of one meaning the one whose name says it best is read",
+          "[intake]")
+{
+    const auto layout = recogniseLayout("Date,Last,Close,Vol\n2025-03-14,1,2,3\n");
+    REQUIRE(layout);
+    CHECK(layout->heading(PriceColumn::Close) == "Close");
+    CHECK(layout->heading(PriceColumn::Volume) == "Vol");
+    CHECK(recogniseLayout("Date,Last\n2025-03-14,1\n")->heading(PriceColumn::Close) == "Last");
+}
+
+namespace {
+
+/// What files of prices are taken in as: the close of each symbol's first bar, and all findings.
+struct Taken {
+    std::map<std::string, double> closes;
+    std::map<std::string, std::string> days;
+    std::string findings;
+};
+
+Taken takenOf(const std::map<std::string, std::string>& files,
+              const std::optional<PriceLayout>& mapping = {})
+{
+    const test::OwnFolder source;
+    const test::OwnFolder market;
+    for (const auto& [name, text] : files)
+        source.write(name, text);
+    TakeIn request{source.path(), market.path()};
+    request.mapping = mapping;
+    const auto report = takeIn(request);
+    Taken taken;
+    if (!report) {
+        taken.findings = report.error().problem;
+        return taken;
+    }
+    const market::MarketPtr made = openFolder(market.path())->market;
+    for (std::size_t i = 0; i < made->size(); ++i) {
+        const std::string& symbol = made->instrument(i).symbol;
+        taken.closes[symbol] = made->bars(i).close.front();
+        taken.days[symbol] = made->bars(i).days.front().iso();
+    }
+    for (const Finding& finding : report->findings)
+        taken.findings += finding.file + ": " + finding.why + "\n";
+    return taken;
+}
+
+} // namespace
+
+TEST_CASE("Prices: each file of a folder is read for itself, in whatever order", "[intake]")
+{
+    const std::string head = "Date,Close\n";
+    const Taken taken = takenOf({{"ADAY.csv", head + "03/02/2025,1\n13/02/2025,1\n"},
+                                 {"BMON.csv", head + "03/02/2025,2\n03/13/2025,2\n"},
+                                 {"CISO.csv", head + "2025-03-02,3\n"},
+                                 {"DBOTH.csv", head + "03/02/2025,4\n"}});
+    CHECK(taken.days == std::map<std::string, std::string>{{"ADAY", "2025-02-03"},
+                                                           {"BMON", "2025-03-02"},
+                                                           {"CISO", "2025-03-02"}});
+    CHECK(taken.findings.find("DBOTH.csv: the days may be read") != std::string::npos);
+    const Taken agreed = takenOf({{"ADAY.csv", head + "03/02/2025,1\n13/02/2025,1\n"},
+                                  {"ZBOTH.csv", head + "03/02/2025,4\n"}});
+    CHECK(agreed.days.at("ZBOTH") == "2025-02-03"); // as the others with this header are
+    const std::string marked = "Date;Close\n";
+    const Taken prices = takenOf(
+        {{"A.csv", marked + "2025-03-14;1.234\n"}, {"B.csv", marked + "2025-03-14;1.234,50\n"}});
+    CHECK(prices.closes.at("A") == 1234.0);
+    CHECK(prices.closes.at("B") == 1234.5);
+}
+
+TEST_CASE("Prices: bars of minutes are not taken for daily ones", "[intake]")
+{
+    std::string minutes = "Date,Close,Volume\n";
+    std::string times = "Date,Time,Close,Volume\n";
+    for (int minute = 30; minute < 50; ++minute) {
+        minutes +=
+            "2025-03-14 09:" + std::to_string(minute) + ":00," + std::to_string(minute) + ",100\n";
+        times += "2025-03-14,09:" + std::to_string(minute) + "," + std::to_string(minute) + ",1\n";
+    }
+    const std::string daily = "Date,Close,Volume\n2025-03-14,5,100\n2025-03-17,6,100\n";
+    const Taken taken = takenOf({{"DAY.csv", daily},
+                                 {"MIN.csv", minutes},
+                                 {"TIMES.csv", times},
+                                 {"TWICE.csv", daily + "2025-03-14,5,100\n2025-03-17,6,100\n"}});
+    CHECK(taken.closes.size() == 2);
+    CHECK(taken.closes.contains("TWICE")); // rows once more are no minutes
+    CHECK(taken.findings.find("MIN.csv: rows of one day") != std::string::npos);
+    CHECK(taken.findings.find("TIMES.csv: rows of one day") != std::string::npos);
+    PriceLayout mapping;
+    mapping.headings.at(static_cast<std::size_t>(PriceColumn::Time)) = "Date";
+    mapping.headings.at(static_cast<std::size_t>(PriceColumn::Close)) = "Close";
+    const Taken mapped = takenOf({{"DAY.csv", daily}, {"MIN.csv", minutes}}, mapping);
+    CHECK(mapped.closes.size() == 1);
+    mapping.headings.at(static_cast<std::size_t>(PriceColumn::Open)) = "Opn"; // misspelt
+    CHECK(takenOf({{"DAY.csv", daily}}, mapping).closes.empty());
+}
+
+TEST_CASE("Prices: a row that ends early has nothing of the row before it", "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder market;
+    source.write("A.csv", "Date,Close,Volume\n2025-03-13,5,100\n2025-03-14,6\n2025-03-17,7,\n");
+    REQUIRE(takeIn({source.path(), market.path()}));
+    const auto made = openFolder(market.path())->market;
+    const auto volumes = made->bars(0).volume;
+    REQUIRE(volumes.size() == 3);
+    CHECK(volumes[0] == 100.0);
+    CHECK(isMissing(volumes[1]));
+    CHECK(isMissing(volumes[2]));
 }
 
 } // namespace sieve::intake

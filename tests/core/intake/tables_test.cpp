@@ -127,6 +127,15 @@ TEST_CASE("Tables: each row that cannot be taken is told with line, column and r
     }
 }
 
+TEST_CASE("Tables: an estimate of one analyst is its own highest and lowest", "[intake]")
+{
+    const std::string head = "symbol,known_on,measure,period_end,mean,high,low\n";
+    const std::string row = "KELP.C,2024-01-02,eps,2024-12-31,";
+    CHECK(findingsIn("estimates.csv", head + row + "1,1,1\n").empty());
+    CHECK(findingsIn("estimates.csv", head + row + "1,1,1.01\n").size() == 1);
+    CHECK(findingsIn("estimates.csv", head + row + "1,0.99,1\n").size() == 1);
+}
+
 TEST_CASE("Tables: of rows that tell the same the first counts, however many follow", "[intake]")
 {
     const auto findings = findingsIn("actions.csv", "symbol,ex_date,kind,value\n"
@@ -139,6 +148,39 @@ TEST_CASE("Tables: of rows that tell the same the first counts, however many fol
     CHECK(findings[0].line == 3);
     CHECK(findings[1].line == 5);
     CHECK(findings[2].line == 6);
+}
+
+TEST_CASE("Tables: ratings, memberships and news that are told again are left out too", "[intake]")
+{
+    const std::string rating = "KELP.C,2024-01-05,Harbour Research,raises,7.5\n";
+    const auto ratings =
+        findingsIn("ratings.csv", "symbol,date,house,action,target\n" + rating + rating + rating);
+    REQUIRE(ratings.size() == 2);
+    CHECK(ratings[0].line == 3);
+    CHECK(ratings[1].line == 4);
+    const std::string stay = "CRWX.C,KELP.C,2024-01-04,\n";
+    CHECK(findingsIn("index_members.csv", "index,symbol,from,to\n" + stay + stay).size() == 1);
+    const std::string entry =
+        "<entry><id>w:1</id><title>Ossmere opens a kelp dryer</title>"
+        "<updated>2024-01-05T08:15:00Z</updated><category term=\"KELP.C\"/></entry>\n";
+    const auto all = findingsOf("news/ossmere.xml", "<?xml version=\"1.0\"?>\n"
+                                                    "<feed xmlns=\"http://www.w3.org/2005/Atom\">" +
+                                                        entry + entry + "</feed>\n");
+    CHECK(std::ranges::count(all, "news", &Finding::file) == 1); // of all feeds together
+}
+
+TEST_CASE("Tables: columns without a name or with one name do not move those behind them",
+          "[intake]")
+{
+    const auto findings = findingsIn("actions.csv", "symbol,,note,ex_date,,kind,note,value\n"
+                                                    "KELP.C,x,x,2024-01-05,x,dividend,x,0.05\n"
+                                                    "KELP.C,x,x,2024-01-04,x,split,x,0\n");
+    REQUIRE(findings.size() == 2);
+    CHECK(findings[0].line == 1);
+    CHECK(findings[0].column == "note");
+    CHECK(findings[1].line == 3);
+    CHECK(findings[1].column == "value"); // and what stands in it
+    CHECK(findings[1].what == "0");
 }
 
 TEST_CASE("Tables: lines without end are left out, the rows after them are taken", "[intake]")
@@ -182,6 +224,36 @@ TEST_CASE("Tables: the description's faults are told and the rest is taken", "[i
     CHECK(findings[0].column == "zone");
     CHECK(findings[1].line == 5);
     CHECK(findings[1].column == "opens");
+}
+
+TEST_CASE("Tables: what the description says and nobody reads is told", "[intake]")
+{
+    const auto findings = findingsIn("dataset.toml", "name = \"Tiny\"\n"
+                                                     "benchmark = \"NONE.C\"\n"
+                                                     "currency = 7\n"
+                                                     "bench = \"CRWX.C\"\n"
+                                                     "[exchange]\n"
+                                                     "name = \"Carrow\"\n"
+                                                     "zone = \"Atlantic/Azores\"\n"
+                                                     "opening = \"09:30\"\n");
+    std::vector<std::string> told;
+    for (const Finding& finding : findings)
+        told.push_back(std::to_string(finding.line) + " " + finding.column);
+    std::ranges::sort(told);
+    CHECK(told == std::vector<std::string>{"0 benchmark", "3 currency", "4 bench", "8 opening"});
+}
+
+TEST_CASE("Tables: one exchange may stand as a table of its own", "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    test::writeTinyDataset(source);
+    source.write("dataset.toml",
+                 "name = \"Tiny\"\n[exchange]\nname = \"Carrow\"\nopens = \"09:30\"\n");
+    REQUIRE(takeIn({source.path(), folder.path()}));
+    const auto made = openFolder(folder.path())->market;
+    REQUIRE(made->exchange("Carrow"));
+    CHECK(made->exchange("Carrow")->opensAt == 9 * 60 + 30);
 }
 
 TEST_CASE("Tables: a name in another encoding is read as Latin-1, and told", "[intake]")

@@ -235,6 +235,15 @@ TEST_CASE("Language: a price compared with a percentage is warned of", "[languag
     CHECK(checked->warnings[0].problem == "money is compared with percent");
     CHECK(check("day_change > 5%", bench.names, bench.plan)->warnings.empty());
     CHECK(check("close > 5", bench.names, bench.plan)->warnings.empty());
+    const auto likely = check("day_change > 5", bench.names, bench.plan);
+    REQUIRE(likely->warnings.size() == 1);
+    CHECK(likely->warnings[0].problem == "5 is 500 %");
+    CHECK(check("day_change > 500%", bench.names, bench.plan)->warnings.empty());
+    CHECK(check("day_change > 2.9", bench.names, bench.plan)->warnings.empty());
+    CHECK(check("day_change > 3", bench.names, bench.plan)->warnings.size() == 1);
+    CHECK(check("rsi(close, 14) > 100", bench.names, bench.plan)->warnings.empty());
+    CHECK(check("rsi(close, 14) > 101", bench.names, bench.plan)->warnings.size() == 1);
+    CHECK(check("rsi(close, 14) != 101", bench.names, bench.plan)->warnings.empty());
 }
 
 TEST_CASE("Language: nothing typed can exhaust the machine", "[language]")

@@ -89,8 +89,9 @@ TEST_CASE("Market: sessions are the days on which anything traded", "[market]")
         days.push_back(session.iso());
     CHECK(days == std::vector<std::string>{"2023-12-28", "2023-12-29", "2024-01-01", "2024-01-02",
                                            "2024-01-03"});
-    CHECK(market->sessionOnOrBefore(day("2023-12-31")).iso() == "2023-12-29");
-    CHECK(market->sessionOnOrBefore(day("2020-01-01")).iso() == "2023-12-28");
+    CHECK(market->sessionOnOrBefore(day("2023-12-31")) == day("2023-12-29"));
+    CHECK(market->sessionOnOrBefore(day("2023-12-28")) == day("2023-12-28"));
+    CHECK_FALSE(market->sessionOnOrBefore(day("2023-12-27"))); // before all there is none
     CHECK(*market->find("BBBB") == 1);
     CHECK_FALSE(market->find("ZZZZ"));
 }

@@ -153,4 +153,20 @@ TEST_CASE("Table: a field's column has its title, head and meaning, an expressio
     CHECK(table.columns[1].figures[0] == 22);
 }
 
+TEST_CASE("Table: the range is that of 252 sessions, today's among them", "[screens]")
+{
+    std::vector<double> closes(300, 50.0);
+    closes[300 - 253] = 10.0; // one too far back
+    closes[300 - 252] = 20.0;
+    closes[299] = 60.0;
+    const auto market = test::marketOf({test::recordOf("AAAA", closes)});
+    engine::Evaluator evaluator(market);
+    const std::size_t rows[] = {0};
+    const std::string columns[] = {"close"};
+    const ResultTable table = makeTable(rows, columns, {language::Vocabulary::builtIn()}, evaluator,
+                                        market->sessions().back(), {{"close", Range}});
+    CHECK(table.columns[0].lows == std::vector<double>{20.0});
+    CHECK(table.columns[0].highs == std::vector<double>{60.0});
+}
+
 } // namespace sieve::screens

@@ -95,6 +95,7 @@ TEST_CASE("Market file: damage anywhere is noticed, and never a crash", "[storag
     const std::string whole = folder.read("market.sieve");
     std::size_t seenOnOpening = 0;
     std::size_t places = 0;
+    std::set<std::size_t> told; // whose bars are damaged
     for (std::size_t at = 0; at < whole.size(); at += 41) {
         std::string damaged = whole;
         damaged[at] = static_cast<char>(damaged[at] ^ 0x40);
@@ -103,13 +104,21 @@ TEST_CASE("Market file: damage anywhere is noticed, and never a crash", "[storag
         const bool isOpened = static_cast<bool>(opened);
         if (isOpened)
             readStatements(**opened);
-        const bool isVerified = static_cast<bool>(verifyMarket(folder.path()));
+        const auto verified = verifyMarket(folder.path());
+        const bool isVerified = static_cast<bool>(verified);
+        if (!isVerified)
+            if (const auto& problem = verified.error().problem;
+                problem.find("of instrument ") != problem.npos)
+                told.insert(std::stoul(problem.substr(problem.find("of instrument ") + 14)));
         ++places;
         seenOnOpening += isOpened ? 0 : 1;
         // Zeros that only fill up to the next part carry no sum, and nobody reads them.
         if (isVerified)
             CHECK(whole[at] == '\0');
     }
+    REQUIRE_FALSE(told.empty());
+    CHECK(*told.begin() == 1);
+    CHECK(*told.rbegin() == records.size());
     CHECK(seenOnOpening > 0);
     CHECK(seenOnOpening < places); // bars are looked at by verifyMarket, not on opening
     for (std::size_t cut = 0; cut < whole.size(); cut += 97) {

@@ -91,7 +91,7 @@ Answer states(const Request& request, Asked& asked)
                 row.push_back(count(age));
             }
             row.resize(5);
-            row.push_back(bar ? figure(line.bars().close[*bar]) : Cell());
+            row.push_back(bar ? figure(line.bars().close[*bar] * line.scaleOn(asked.day)) : Cell());
         }
     }
     return answer;

@@ -226,8 +226,9 @@ void StateBoard::paintRow(QPainter& painter, std::size_t at)
         painter.setPen(look().softInk);
         return text({14, row.top() + 20, titleWidth() - 20, 16}, tr("no data by this day"));
     }
-    const double level = read.line.bars().close[*bar];
-    const double change = *bar > 0 ? level / read.line.bars().close[*bar - 1] - 1.0 : missing;
+    const double close = read.line.bars().close[*bar];
+    const double level = close * read.line.scaleOn(day_);
+    const double change = *bar > 0 ? close / read.line.bars().close[*bar - 1] - 1.0 : missing;
     painter.setPen(look().softInk);
     const QString figure = numberText(level, Unit::Plain, 1);
     text({14, row.top() + 20, titleWidth() - 20, 16}, figure);

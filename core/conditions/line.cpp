@@ -18,6 +18,19 @@ Line indexLine(const market::Market& market, std::size_t at)
     record.instrument = market.instrument(at);
     record.bars = market::Bars(market.bars(at));
     Line line;
+    if (record.bars.size() > 0) {
+        const std::size_t footing = market.footing(at, record.bars.size() - 1);
+        for (const auto& [field, column] : {std::pair(market::BarField::Open, &record.bars.open),
+                                            {market::BarField::High, &record.bars.high},
+                                            {market::BarField::Low, &record.bars.low},
+                                            {market::BarField::Close, &record.bars.close},
+                                            {market::BarField::Volume, &record.bars.volume}})
+            market.adjusted(at, field, footing, 0, *column);
+        for (const market::Action& action : market.actions(at))
+            if (action.kind == market::ActionKind::Split &&
+                action.exDate <= record.bars.days.back())
+                line.splits.push_back(action);
+    }
     line.title = record.instrument.name.empty() ? record.instrument.symbol : record.instrument.name;
     line.shares = allShares;
     for (std::size_t i = 0; i < market.size(); ++i)
@@ -37,6 +50,15 @@ Line indexLine(const market::Market& market, std::size_t at)
 }
 
 } // namespace
+
+double Line::scaleOn(Day day) const
+{
+    double scale = 1.0;
+    for (const market::Action& split : splits)
+        if (split.exDate > day)
+            scale *= split.value;
+    return scale;
+}
 
 std::optional<std::size_t> Line::barBy(Day day) const
 {

@@ -17,7 +17,10 @@ struct Line {
     std::string shares;       ///< a condition of the language: the shares that it is about
     market::MarketPtr market; ///< the line as its only instrument
     bool hasRange = false;    ///< an index has highs and lows; a composite has closes only
+    std::vector<market::Action> splits = {}; ///< of an index; its bars are free of them
 
+    /// What its levels are multiplied by to be those that were known on a day: the splits after it.
+    double scaleOn(Day day) const;
     const market::BarsView& bars() const { return market->bars(0); }
     /// Its newest bar by a day.
     std::optional<std::size_t> barBy(Day day) const;

@@ -19,6 +19,11 @@ template <class Step> void run(Values column, Span span, Out out, Step step)
     }
 }
 
+double knownOrNone(double volume)
+{
+    return isMissing(volume) ? 0.0 : volume;
+}
+
 } // namespace
 
 void runningTotal(Values values, Span span, Out total)
@@ -36,9 +41,9 @@ void onBalanceVolume(Values closes, Values volumes, Span span, Out total)
     double sum = 0.0;
     run(closes, span, total, [&](std::size_t bar) {
         if (bar == 0 || closes[bar] > closes[bar - 1])
-            sum += volumes[bar];
+            sum += knownOrNone(volumes[bar]);
         else if (closes[bar] < closes[bar - 1])
-            sum -= volumes[bar];
+            sum -= knownOrNone(volumes[bar]);
         return sum;
     });
 }
@@ -50,7 +55,8 @@ void accumulationLine(Values highs, Values lows, Values closes, Values volumes, 
     run(closes, span, total, [&](std::size_t bar) {
         const double range = highs[bar] - lows[bar];
         if (range != 0.0)
-            sum += ((closes[bar] - lows[bar]) - (highs[bar] - closes[bar])) / range * volumes[bar];
+            sum += ((closes[bar] - lows[bar]) - (highs[bar] - closes[bar])) / range *
+                   knownOrNone(volumes[bar]);
         return sum;
     });
 }
@@ -71,8 +77,8 @@ Enough volumeWeightedSince(Values condition, Values highs, Values lows, Values c
             isBegun = true;
             money = shares = 0.0;
         }
-        money += (highs[bar] + lows[bar] + closes[bar]) / 3.0 * volumes[bar];
-        shares += volumes[bar];
+        money += (highs[bar] + lows[bar] + closes[bar]) / 3.0 * knownOrNone(volumes[bar]);
+        shares += knownOrNone(volumes[bar]);
         if (bar < lead)
             continue;
         if (!isBegun && span.firstBar > 0)

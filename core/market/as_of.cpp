@@ -70,19 +70,29 @@ std::optional<EstimateRow> estimateOn(const Market& market, std::size_t at, Esti
                                       Period period, int ahead, Day day)
 {
     require(ahead >= 0, "estimateOn: ahead below 0");
-    const std::optional<Day> reported = market.statements(at).newestReport(period, day);
+    const int months = period == Period::Year ? 12 : 3;
+    const auto isKnown = [&](const EstimateRow& row) {
+        return row.measure == measure && row.period == period && row.knownOn <= day;
+    };
+    const std::span<const EstimateRow> rows = market.estimates(at); // by measure, period, its end
+    std::optional<Day> first;
+    if (const auto reported = market.statements(at).newestReport(period, day))
+        first = reported->plusMonths(months);
+    else
+        for (const EstimateRow& row : rows)
+            if (!first && isKnown(row) && day < row.periodEnd.plusDays(reportedAfter(period)))
+                first = row.periodEnd;
+    if (!first)
+        return std::nullopt;
+    // Periods end a few days earlier or later each year, but never half a period.
+    const Day wanted = first->plusMonths(months * ahead);
+    const int half = 15 * months;
     std::optional<EstimateRow> found;
-    int periods = -1;
-    for (const EstimateRow& row : market.estimates(at)) { // by measure, period, its end, day known
-        if (row.measure != measure || row.period != period || row.knownOn > day ||
-            (reported && row.periodEnd <= *reported))
-            continue;
-        if (!found || row.periodEnd != found->periodEnd)
-            if (++periods > ahead)
-                break;
-        found = row;
-    }
-    return periods < ahead ? std::nullopt : found;
+    for (const EstimateRow& row : rows)
+        if (isKnown(row) && wanted.plusDays(-half) < row.periodEnd &&
+            row.periodEnd < wanted.plusDays(half))
+            found = row; // of one period the newest stands last
+    return found;
 }
 
 std::optional<OwnerRow> ownersOn(const Market& market, std::size_t at, OwnerKind kind, int back,

@@ -32,12 +32,19 @@ std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day);
 std::optional<std::size_t> lastBarBy(const Market& market, std::size_t at, Day day);
 /// The stocks that are listed on `day`, in the market's order; an index is none.
 std::vector<std::size_t> stocksListed(const Market& market, Day day);
+/// Days after the end of a period by which it counts as reported where nothing else is known.
+constexpr int reportedAfter(Period period)
+{
+    return period == Period::Year ? 120 : 60;
+}
 /// The newest share count known on `day`, as counted then.
 std::optional<ShareCount> sharesOn(const Market& market, std::size_t at, Day day);
 
 /// What analysts expected on `day` for the period `ahead` after the first one that was not yet
-/// reported then (0: the one that runs or waits for its report).
-/// Missing: empty when nobody expected anything for it.
+/// reported then (0: the one that runs or waits for its report). Where no report of such a period
+/// is known, the first one is the earliest that anybody expected anything for and that ended less
+/// than `reportedAfter` days before.
+/// Missing: empty when nobody expected anything for it; a period that nobody looked at is no other.
 std::optional<EstimateRow> estimateOn(const Market& market, std::size_t at, EstimateMeasure measure,
                                       Period period, int ahead, Day day);
 /// What a kind of owner was known to hold on `day`, `back` reports before the newest.

@@ -49,6 +49,7 @@ public:
             for (const market::EstimateRow& row : facts_.market.estimates(facts_.instrument)) {
                 consider(row.knownOn);
                 consider(row.knownOn.plusDays(facts_.node.count)); // a revision looks so far back
+                consider(row.periodEnd.plusDays(market::reportedAfter(row.period)));
             }
         });
     }

@@ -67,4 +67,37 @@ TEST_CASE("Line shown: a mistake stays in its pane, and before the first bar the
     CHECK(before.panes.size() == 2);
 }
 
+TEST_CASE("Line: an index that was split goes on rising, and a past day shows its level of then",
+          "[conditions]")
+{
+    std::vector<double> traded;
+    for (int bar = 0; bar < 240; ++bar)
+        traded.push_back((100.0 + bar) / (bar < 120 ? 1.0 : 2.0));
+    auto index = test::recordOf("CRWX", traded);
+    index.instrument.kind = market::InstrumentKind::Index;
+    index.actions = {{index.bars.days[120], market::ActionKind::Split, 2.0}};
+    const auto market =
+        test::marketOf({test::recordOf("AAAA", std::vector<double>(240, 10.0)), index});
+    engine::Evaluator evaluator(market);
+    const auto lines = marketLines(*market);
+    const auto line = std::ranges::find(lines, true, &Line::hasRange);
+    REQUIRE(line != lines.end());
+    for (std::size_t bar = 1; bar < 240; ++bar)
+        REQUIRE(line->bars().close[bar] > line->bars().close[bar - 1]);
+    CHECK(line->bars().close[119] == 219.0 / 2.0);
+    const Day before = index.bars.days[119];
+    CHECK(line->scaleOn(before) == 2.0);
+    CHECK(line->scaleOn(index.bars.days[120]) == 1.0);
+    LineReading read;
+    read.line = *line;
+    const LineShown then =
+        lineShown(evaluator, {language::Vocabulary::builtIn()}, read, {}, before, Progress());
+    CHECK(then.close(119) == 219.0); // as it traded
+    CHECK(then.line.title == line->title);
+    const LineShown now = lineShown(evaluator, {language::Vocabulary::builtIn()}, read, {},
+                                    index.bars.days.back(), Progress());
+    CHECK(now.close(119) == 219.0 / 2.0);
+    CHECK(now.close(239) == traded.back());
+}
+
 } // namespace sieve::conditions

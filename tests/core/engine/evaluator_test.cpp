@@ -578,4 +578,51 @@ TEST_CASE("Texts: one that the market does not have equals itself and nothing el
     CHECK(evaluator.market().texts().textOf(texts[1]) == "never seen before");
 }
 
+TEST_CASE("Other bars: what lies far back is found from one day as from all", "[engine]")
+{
+    std::vector<double> closes(600, 10.0);
+    closes[40] = 99.0; // more than two years before the last bar
+    Evaluator evaluator(test::marketOf({test::recordOf("AAAA", closes)}));
+    const Day last = evaluator.market().sessions().back();
+    for (const char* text :
+         {"weekly(since(high > 50))", "monthly(since(high > 50))",
+          "weekly(value_when(high > 50, high))", "monthly(value_when(high > 50, low))",
+          "weekly(streak(high < 50))", "monthly(ema(close, 20))"}) {
+        INFO(text);
+        Plan plan;
+        const auto checked = language::check(text, {language::Vocabulary::builtIn()}, plan);
+        REQUIRE(checked);
+        const double alone = (*evaluator.column(plan, checked->node, last))[0];
+        const double among = evaluator.history(plan, checked->node, 0, last).back();
+        CHECK_FALSE(isMissing(alone));
+        CHECK(alone == Approx(among));
+    }
+}
+
+TEST_CASE("Conditions: of many parts each counts, along bars as on a day", "[engine]")
+{
+    Evaluator evaluator(test::marketOf({test::recordOf("AAAA", {30, 50})}));
+    const Day last = evaluator.market().sessions().back();
+    std::string all = "close > 0";
+    std::string any = "close < 0";
+    std::string in = "sector in (\"s0\"";
+    for (int part = 1; part < 12; ++part) {
+        all += " and close > " + std::to_string(part);
+        any += " or close < " + std::to_string(part);
+        in += ", \"s" + std::to_string(part) + "\"";
+    }
+    const std::pair<std::string, double> cases[] = {{all, 1},      {all + " and close > 60", 0},
+                                                    {any, 0},      {any + " or close < 60", 1},
+                                                    {in + ")", 0}, {in + ", \"Energy\")", 1}};
+    for (const auto& [text, wanted] : cases) {
+        INFO(text);
+        Plan plan;
+        const auto checked = language::check(text, {language::Vocabulary::builtIn()}, plan);
+        REQUIRE(checked);
+        CHECK((*evaluator.column(plan, checked->node, last))[0] == wanted);
+        CHECK(evaluator.history(plan, checked->node, 0, last) ==
+              std::vector<double>{wanted, wanted});
+    }
+}
+
 } // namespace sieve::engine

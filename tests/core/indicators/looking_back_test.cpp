@@ -1,5 +1,6 @@
 #include "core/indicators/looking_back.h"
 
+#include "core/base/missing.h"
 #include "core/indicators/running_totals.h"
 #include "core/indicators/trailing_stops.h"
 
@@ -58,6 +59,23 @@ TEST_CASE("Trailing stop: follows a rise, never steps back, and turns when close
     std::vector<double> stop(6);
     trailAtRange(closes, ranges, 3, Span::whole(), stop);
     CHECK(stop == std::vector<double>{94, 104, 104, 105, 104, 104});
+}
+
+TEST_CASE("Running totals: a bar without a volume adds nothing and ends nothing", "[indicators]")
+{
+    const std::vector<double> highs{4, 7, 10, 10};
+    const std::vector<double> lows{2, 5, 8, 6};
+    const std::vector<double> closes{3, 7, 10, 7};
+    const std::vector<double> volumes{10, missing, 5, 4};
+    std::vector<double> out(4);
+    onBalanceVolume(closes, volumes, Span::whole(), out);
+    CHECK(out == std::vector<double>{10, 10, 15, 11});
+    accumulationLine(highs, lows, closes, volumes, Span::whole(), out);
+    CHECK(out == std::vector<double>{0, 0, 5, 3});
+    REQUIRE(volumeWeightedSince(std::vector<double>{1, 0, 0, 0}, closes, closes, closes, volumes,
+                                Span::whole(), out));
+    CHECK(out[1] == 3);
+    CHECK(out[2] == Approx((30 + 50) / 15.0));
 }
 
 } // namespace sieve::indicators

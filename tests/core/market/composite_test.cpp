@@ -156,4 +156,22 @@ TEST_CASE("Composite: what comes later changes no level", "[market]")
     }
 }
 
+TEST_CASE("Composite: what its total return is more than its price was handed out, on each day",
+          "[market]")
+{
+    Composite line;
+    line.days = {test::day("2024-01-02"), test::day("2024-01-03"), test::day("2024-01-04"),
+                 test::day("2024-01-05")};
+    line.levels = {100, 95, 95, 90};
+    Composite total = line;
+    total.levels = {100, 100, 100, 100};
+    const auto market = marketOf(line, total);
+    const auto actions = market->actions(0);
+    REQUIRE(actions.size() == 2); // none on the day on which both moved alike
+    CHECK(actions[0].exDate == line.days[1]);
+    CHECK(actions[0].value == Approx(5.0));
+    CHECK(actions[1].exDate == line.days[3]);
+    CHECK(actions[1].value == Approx(5.0));
+}
+
 } // namespace sieve::market

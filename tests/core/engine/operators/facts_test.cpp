@@ -198,4 +198,37 @@ TEST_CASE(
     }
 }
 
+TEST_CASE("Estimates: a year that is over is not expected any more, and a gap moves no year",
+          "[engine]")
+{
+    auto record = test::recordOf("AAAA", std::vector<double>(900, 10.0));
+    const Day start = record.bars.days.front();
+    const auto estimate = [&](const char* end, double mean) {
+        record.estimates.push_back({EstimateMeasure::EarningsPerShare, Period::Year, test::day(end),
+                                    start.plusDays(-30), mean, mean, mean, 5});
+    };
+    estimate("2024-12-31", 1.0);
+    estimate("2025-12-31", 2.0);
+    estimate("2027-12-31", 4.0); // nobody looks at 2026
+    sortRows(record);
+    const auto market = test::marketOf({record});
+    Evaluator evaluator(market);
+    Plan plan;
+    const auto on = [&](const char* day, const char* text) {
+        const auto checked = language::check(text, {language::Vocabulary::builtIn()}, plan);
+        REQUIRE(checked);
+        return (*evaluator.column(plan, checked->node, test::day(day)))[0];
+    };
+    CHECK(on("2025-04-28", "estimate(eps)") == 1.0); // waits for its report
+    CHECK(on("2025-05-01", "estimate(eps)") == 2.0);
+    CHECK(isMissing(on("2025-05-01", "estimate(eps, 1)"))); // 2026, not 2027
+    CHECK(on("2025-05-01", "estimate(eps, 2)") == 4.0);
+    const auto checked = language::check("estimate(eps)", {language::Vocabulary::builtIn()}, plan);
+    const Day last = market->sessions().back();
+    const auto history = evaluator.history(plan, checked->node, 0, last);
+    const auto days = market->bars(0).days;
+    for (std::size_t bar = 0; bar < days.size(); bar += 7) // a day alone as among all
+        CHECK(history[bar] == (*evaluator.column(plan, checked->node, days[bar]))[0]);
+}
+
 } // namespace sieve::engine

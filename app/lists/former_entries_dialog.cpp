@@ -132,7 +132,6 @@ FormerEntriesDialog::FormerEntriesDialog(Desk& desk, const Shared<watchlists::Wa
     table->setModel(model);
     table->setAccessibleName(tr("Former entries"));
     prepareTable(table);
-    table->horizontalHeader()->setStretchLastSection(true);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     auto* layout = new QVBoxLayout(this);
@@ -153,7 +152,9 @@ FormerEntriesDialog::FormerEntriesDialog(Desk& desk, const Shared<watchlists::Wa
         },
         [model, table, list, market](std::vector<EntryResult> results) {
             model->setEntries(list, std::move(results), market);
+            table->horizontalHeader()->setStretchLastSection(false); // else its own width is added
             fitColumns(table);
+            table->horizontalHeader()->setStretchLastSection(true);
         });
 }
 

@@ -53,6 +53,9 @@ TEST_CASE("Ticks: months, quarters and years", "[charts]")
     const auto dayOf = [&](const SessionTick& tick) { return days[tick.bar].iso(); };
     const auto months = sessionTicks(days, 0.0, 100.0);
     REQUIRE(months.size() == 5);
+    const auto weeks = sessionTicks(days, 1400.0, 1450.0); // however far from the first bar
+    REQUIRE(weeks.size() >= 9);
+    CHECK(weeks[1].names == CalendarStep::Week);
     CHECK(dayOf(months[0]) == "2024-01-01");
     CHECK(months[0].names == CalendarStep::Year);
     CHECK(dayOf(months[1]) == "2024-02-01");

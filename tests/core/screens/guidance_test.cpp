@@ -164,6 +164,18 @@ TEST_CASE("Near misses: those of several criteria are set in order by the width 
     CHECK(nearest("close + 1000 >= 1080") == wanted); // far from nothing, and as wide
 }
 
+TEST_CASE("Counts: a criterion with a mistake lets all pass, and says so", "[screens]")
+{
+    Bench bench;
+    const ScreenRun run = bench.run({"close >", "close >= 80"});
+    CHECK(run.criteria[0].error);
+    CHECK(run.criteria[0].alone == 100);
+    CHECK(run.criteria[0].leftAfter == 100);
+    CHECK(run.criteria[0].noData == 0);
+    CHECK(run.criteria[1].alone == 21);
+    CHECK(run.passing == 21);
+}
+
 TEST_CASE("Near misses: a figure that stands on a bound it must pass is the nearest", "[screens]")
 {
     Bench bench;

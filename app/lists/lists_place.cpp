@@ -82,7 +82,10 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     for (Asker* asker : {&entriesAsker_, &chartAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     connect(&desk_.work(), &Workbench::listsChanged, this, &ListsPlace::showLists);
-    connect(&desk_.market(), &OpenMarket::opened, this, &ListsPlace::refresh);
+    connect(&desk_.market(), &OpenMarket::opened, this, [this] {
+        model_->setEntries({}, {}, nullptr); // its stocks are numbers of the former market
+        refresh();
+    });
     connect(&desk_.focus(), &Focus::dayChanged, this, &ListsPlace::refresh);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &ListsPlace::showSelection);
     connect(&desk_.navigator(), &Navigator::listWanted, this, [this](qint64 id) {

@@ -196,9 +196,17 @@ TEST_CASE("Another market: opened while questions are under way, none of its sto
     bench.settle();
     auto* results = bench.find<QTableView>(QStringLiteral("Results"));
     REQUIRE(results->model()->rowCount() > 20);
+    bench.desk->work().edit(QStringLiteral("list"), [&](Work& work) {
+        work.lists = {test::listOf(1, "Harbour", {{"AAAA", bench.desk->focus().day(), 5.0}})};
+    });
+    bench.go("lists");
+    auto* entries = bench.find<QTableView>(QStringLiteral("Entries"));
+    CHECK(entries->model()->rowCount() == 1);
+    bench.go("sift");
     int rowsThen = -1;
-    QObject::connect(&bench.desk->market(), &OpenMarket::settled, results,
-                     [&] { rowsThen = results->model()->rowCount(); });
+    QObject::connect(&bench.desk->market(), &OpenMarket::settled, results, [&] {
+        rowsThen = results->model()->rowCount() + entries->model()->rowCount();
+    });
     for (const auto& dataset : {other.path(), test::demoDataset(), other.path()}) {
         const market::Market* former = &bench.desk->market().data();
         for (const char* place : {"market", "weigh", "sift"})

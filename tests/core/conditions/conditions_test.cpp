@@ -287,6 +287,10 @@ TEST_CASE("Divergence: the series is read at its best within three bars of a tur
     REQUIRE(found.size() == 1);
     CHECK(found[0].firstValue == 5.0);
     CHECK(found[0].secondValue == 2.0);
+    REQUIRE(found[0].knownOn == 59);
+    CHECK(isMissing(findDivergences(closes, breadth, 79).at(0).after21)); // one session too early
+    CHECK(findDivergences(closes, breadth, 80).at(0).after21 ==
+          Approx(closes[80] / closes[59] - 1.0));
     std::ranges::replace(breadth, 5.0, 1.0);
     breadth[16] = 4.0;
     CHECK(findDivergences(closes, breadth, closes.size() - 1).at(0).firstValue == 4.0);

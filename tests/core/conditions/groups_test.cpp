@@ -52,6 +52,7 @@ TEST_CASE("Groups: sectors with their industries, and nobody without a sector", 
     CHECK(groups.all[2].name == "Tides");
     CHECK(groups.all[3].name == "Water");
     CHECK_FALSE(groups.all[3].sector);
+    CHECK(groups.all[0].members.front() == 2.0);
     CHECK(groups.all[0].members.back() == 2.0);
     CHECK(groups.all[0].line.levels[1] == Approx(1015.0));
     CHECK(isMissing(groups.all[0].above[10])); // too early to say
@@ -108,6 +109,11 @@ TEST_CASE("Groups: ranked by the median of any figure", "[conditions]")
     const auto early = mediansOf(evaluator, names, groups, "change(close, 5)", 2);
     REQUIRE(early);
     CHECK(early->values[0].size() == 3); // of the sessions that there are
+    const auto closes = mediansOf(evaluator, names, groups, "close", 2);
+    REQUIRE(closes);
+    CHECK(groups.all[1].name == "Peat");
+    CHECK(closes->values[1][0] == Approx(100.0));
+    CHECK(closes->values[1][2] == Approx(104.04)); // the session's own, nothing later
     CHECK_FALSE(mediansOf(evaluator, names, groups, "clos", 110));
     CHECK_FALSE(mediansOf(evaluator, names, groups, "close > 5", 110));
     CHECK(conditionOf(groups, 1) ==

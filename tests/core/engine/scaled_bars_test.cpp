@@ -86,6 +86,8 @@ TEST_CASE("Minutes: bars of n minutes, told at the day's last, a day without has
     CHECK(shown(historyOf(market, "minutes(5, close)")) == std::vector<double>{11, -1, 211});
     CHECK(shown(historyOf(market, "minutes(5, volume)")) == std::vector<double>{2, -1, 2});
     CHECK(shown(historyOf(market, "minutes(5, low)")) == std::vector<double>{10, -1, 210});
+    CHECK(shown(historyOf(market, "minutes(5, high)")) == std::vector<double>{11, -1, 211});
+    CHECK(shown(historyOf(market, "minutes(5, open)")) == std::vector<double>{10, -1, 210});
     // 3 bars a day: the last before the third day's are those of the first.
     CHECK(shown(historyOf(market, "minutes(5, prior(close, 3))")) ==
           std::vector<double>{-1, -1, 11});

@@ -98,4 +98,19 @@ TEST_CASE("Workbook: a share is shown in percent, any other figure as it is", "[
     CHECK(formatOf("<c r=\"A2\"") == "#,##0.00##");
 }
 
+TEST_CASE("Workbook: a day is that day", "[exports]")
+{
+    const test::OwnFolder own;
+    const auto file = own.path() / "results.xlsx";
+    writeWorkbook(file, Sheet{{"on"}, {{*Day::parse("2026-03-31")}, {*Day::parse("2024-12-01")}}});
+    const std::string page = partOf(storage::readWhole(file), "xl/worksheets/sheet1.xml");
+    const auto valueOf = [&](const std::string& cell) {
+        const std::size_t at = page.find("<v>", page.find("<c r=\"" + cell)) + 3;
+        return page.substr(at, page.find("</v>", at) - at);
+    };
+    // Days since 1899-12-30, as all sheets count: 45292 is the first of 2024.
+    CHECK(valueOf("A2") == std::to_string(45292 + 366 + 365 + 31 + 28 + 30));
+    CHECK(valueOf("A3") == std::to_string(45292 + 335));
+}
+
 } // namespace sieve::exports

@@ -356,4 +356,29 @@ TEST_CASE("Intake: a very long line or cell is borne and shown short", "[intake]
         CHECK(finding.what.size() < 200);
 }
 
+TEST_CASE("CSV: a last row in quotes may end with a line break or without", "[intake]")
+{
+    for (const bool isCut : {false, true}) {
+        CsvReader reader(isCut ? std::string_view("a,b\n\"x\",1") : "a,b\n\"x\",1\n");
+        REQUIRE(reader.next());
+        CHECK_FALSE(reader.endsWithoutLineBreak());
+        REQUIRE(reader.next());
+        CHECK(reader.cells()[0] == "x");
+        CHECK(reader.endsWithoutLineBreak() == isCut);
+        CHECK_FALSE(reader.next());
+    }
+}
+
+TEST_CASE("Source: the first table of what is none is none", "[intake]")
+{
+    const test::OwnFolder own;
+    own.write("notes.md", "no table\n");
+    CHECK(firstTable(own.path() / "notes.md").empty());
+    CHECK(firstTable(own.path() / "none.csv").empty());
+    CHECK(firstTable(own.path()).empty());
+    own.write("deep/prices.csv", "date,close\n");
+    CHECK(firstTable(own.path()) == own.path() / "deep" / "prices.csv");
+    CHECK(firstTable(own.path() / "deep" / "prices.csv") == own.path() / "deep" / "prices.csv");
+}
+
 } // namespace sieve::intake

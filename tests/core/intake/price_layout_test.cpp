@@ -282,11 +282,15 @@ TEST_CASE("Symbols: who bore one on a day, through chains and reuse", "[intake]"
     CHECK(symbols.resolve("AAAA", day("2020-01-01")) == "AAAA");
     CHECK(symbols.resolve("BBBB", day("2020-01-01")) == "CCCC");
     CHECK(symbols.resolve("BBBB", day("2023-01-01")) == "CCCC"); // late under the old symbol
+    symbols.addRename("DDDD", "EEEE", day("2018-01-01"));
+    symbols.addRename("EEEE", "CCCC", day("2018-06-01"));
+    CHECK(symbols.resolve("DDDD", day("2023-01-01")) == "CCCC"); // late under the oldest
     CHECK(symbols.resolve("CCCC", day("2000-01-01")) == "CCCC");
     CHECK(symbols.resolve("ZZZZ", day("2000-01-01")) == "ZZZZ");
     const auto former = symbols.formerSymbols();
-    REQUIRE(former.at("CCCC").size() == 2);
-    CHECK(former.at("CCCC")[0].symbol == "AAAA");
+    REQUIRE(former.at("CCCC").size() == 4);
+    CHECK(former.at("CCCC")[0].symbol == "DDDD");
+    CHECK(former.at("CCCC")[2].symbol == "AAAA");
     symbols.addRename("XXXX", "YYYY", day("2020-01-01")); // a circle ends too
     symbols.addRename("YYYY", "XXXX", day("2019-01-01"));
     (void)symbols.resolve("XXXX", day("2018-01-01"));

@@ -80,4 +80,37 @@ TEST_CASE("Statements: known days are told once, in order", "[market]")
     CHECK(statements.reports()[0].knownOn.iso() == "2024-02-01");
 }
 
+TEST_CASE(
+    "Statements: a trailing sum is of the quarter that it ends with, known with its last part",
+    "[market]")
+{
+    const std::uint32_t revenue = *statementItemNamed("revenue");
+    std::vector<StatementRow> rows;
+    for (int quarter = 0; quarter < 6; ++quarter) {
+        const Day end = test::day("2023-03-31").plusMonths(3 * quarter);
+        rows.push_back({revenue, Period::Quarter, end, end.plusDays(40), 10.0 + quarter});
+    }
+    rows.push_back(
+        {revenue, Period::Quarter, test::day("2023-09-30"), test::day("2024-09-02"), 20.0});
+    sortStatements(rows);
+    const Statements statements(rows);
+    const auto sum = [&](int back, const char* on) {
+        return statements.trailingTwelveMonths(revenue, back, test::day(on), {});
+    };
+    const auto newest = sum(0, "2024-08-30");
+    REQUIRE(newest);
+    CHECK(newest->value == 12 + 13 + 14 + 15);
+    CHECK(newest->periodEnd == test::day("2024-06-30"));
+    CHECK(newest->knownOn == test::day("2024-06-30").plusDays(40));
+    const auto before = sum(1, "2024-08-30");
+    REQUIRE(before);
+    CHECK(before->value == 11 + 12 + 13 + 14);
+    CHECK(before->periodEnd == test::day("2024-03-31"));
+    const auto restated = sum(0, "2024-09-03");
+    REQUIRE(restated);
+    CHECK(restated->value == 20 + 13 + 14 + 15);
+    CHECK(restated->knownOn == test::day("2024-09-02"));
+    CHECK(restated->periodEnd == test::day("2024-06-30"));
+}
+
 } // namespace sieve::market

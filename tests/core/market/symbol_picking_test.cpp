@@ -44,6 +44,7 @@ TEST_CASE("Symbols in a text: from mails, tables, columns and tags", "[market]")
     CHECK(told(*market, "VRRA.C XYZW.C $nope TIDE") ==
           "VRRA.C=VRRA.C XYZW.C= nope="); // two of four: TIDE may be a word
     CHECK(told(*market, "VRRA.C LINE KELP.C TIDE").ends_with("TIDE="));
+    CHECK(told(*market, "they say ABCD.XYZ and ABCD.WXYZ and A.XY are no more") == "ABCD.XYZ=");
     CHECK(told(*market, "Sell VRRA. Buy KELP.T, then A-B-.") ==
           "VRRA=VRRA.C KELP.T=KELP.T A-B=A-B.C"); // the stop of a sentence is no part of it
     CHECK(certainPicks(*market, "LINE KELP VRRA.C OLDN.C NOPE.C line") ==

@@ -181,4 +181,16 @@ TEST_CASE("Retracement: a point is the nearest swing, else the extreme near it, 
     CHECK(pointNear({}, highs, lows, closes, 9, true, 6) == PricePoint{7, 14.0});
 }
 
+TEST_CASE("Swings: the first may be a high, where the line begins with a fall", "[patterns]")
+{
+    const std::vector<double> line{100, 97, 94, 93, 99, 100};
+    const auto swings = swingsByReversal(line, line, 0.05);
+    REQUIRE(swings.size() == 2);
+    CHECK(swings[0].turn == Turn::High);
+    CHECK(swings[0].bar == 0);
+    CHECK(swings[0].knownOn == 2);
+    CHECK(swings[1].turn == Turn::Low);
+    CHECK(swings[1].bar == 3);
+}
+
 } // namespace sieve::patterns

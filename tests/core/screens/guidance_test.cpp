@@ -164,6 +164,31 @@ TEST_CASE("Near misses: those of several criteria are set in order by the width 
     CHECK(nearest("close + 1000 >= 1080") == wanted); // far from nothing, and as wide
 }
 
+TEST_CASE("Counts: over days they are of all criteria together", "[screens]")
+{
+    Bench bench;
+    Screen screen;
+    screen.criteria = {{"close >= 80"}, {"volume >= 10k"}, {"close < 90"}, {"close > 99", false}};
+    const language::Names names{language::Vocabulary::builtIn()};
+    const auto sessions = bench.market->sessions();
+    const auto counts = passingOver(screen, names, bench.evaluator, sessions);
+    REQUIRE(counts.size() == 2);
+    CHECK(counts[0] == 0); // all closed at 50 then
+    CHECK(counts[1] == 10);
+    screen.criteria.clear();
+    CHECK(passingOver(screen, names, bench.evaluator, sessions) ==
+          std::vector<std::size_t>{100, 100});
+}
+
+TEST_CASE("Guidance: two criteria that let ten or more of the same pass repeat each other",
+          "[screens]")
+{
+    Bench bench;
+    CHECK(bench.run({"close >= 91", "volume <= 10k"}).guidance.repetitions ==
+          std::vector<CriterionPair>{{0, 1}});
+    CHECK(bench.run({"close >= 92", "volume <= 9k"}).guidance.repetitions.empty());
+}
+
 TEST_CASE("Counts: a criterion with a mistake lets all pass, and says so", "[screens]")
 {
     Bench bench;
@@ -196,6 +221,16 @@ TEST_CASE("Loosening: the next round step that adds somebody, and how many", "[s
     loosened.criteria = {{"close >= 80"}, {"1k <= volume <= " + std::to_string(wider.bound)}};
     CHECK(screens::run(loosened, {language::Vocabulary::builtIn()}, bench.evaluator, run.day)
               .passing == run.passing + wider.adds);
+}
+
+TEST_CASE("Loosening: begins with one round step of at most a twentieth of the width", "[screens]")
+{
+    Bench bench;
+    const ScreenRun run = bench.run({"close >= 80", "volume >= 1"});
+    REQUIRE(run.guidance.loosenings[0]);
+    // Closes are 1 to 100: 4.95 would be a twentieth, 2 is the round step below it.
+    CHECK(run.guidance.loosenings[0]->bound == 78.0);
+    CHECK(run.guidance.loosenings[0]->adds == 2);
 }
 
 TEST_CASE("Guidance: idle, contrary and repeated criteria", "[screens]")

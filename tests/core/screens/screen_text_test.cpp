@@ -83,4 +83,13 @@ TEST_CASE("Screen text: a criterion of several lines keeps what stands after a m
     CHECK(criteriaToText(std::vector<Criterion>{{"\t close > 10  \r\n"}}) == "close > 10\n");
 }
 
+TEST_CASE("Screen: a folder is its parts without blanks and without empty ones", "[screens]")
+{
+    CHECK(tidyFolder("Evening/Trend") == "Evening/Trend");
+    CHECK(tidyFolder("  Evening /\t Trend up / ") == "Evening/Trend up");
+    CHECK(tidyFolder("//a// /b/") == "a/b");
+    CHECK(tidyFolder(" / ").empty());
+    CHECK(tidyFolder("").empty());
+}
+
 } // namespace sieve::screens

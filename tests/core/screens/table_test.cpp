@@ -153,6 +153,18 @@ TEST_CASE("Table: a field's column has its title, head and meaning, an expressio
     CHECK(table.columns[1].figures[0] == 22);
 }
 
+TEST_CASE("Table: an expression's decimals follow from its unit", "[screens]")
+{
+    Bench bench;
+    const ResultTable table = bench.table(
+        {"change(close, 1)", "rsi(close, 14)", "close / 2", "close > 1", "volume * 2", "sector"},
+        {});
+    std::vector<int> decimals;
+    for (const TableColumn& column : table.columns)
+        decimals.push_back(column.decimals);
+    CHECK(decimals == std::vector<int>{1, 1, 2, 0, 0, 0});
+}
+
 TEST_CASE("Table: the range is that of 252 sessions, today's among them", "[screens]")
 {
     std::vector<double> closes(300, 50.0);

@@ -14,6 +14,15 @@ TEST_CASE("Universe: every choice is a condition, put in and taken out again", "
     book.lists["a \"quoted\" one"] = std::make_shared<const engine::ListMembers>();
     const auto all = universeChoices(*market, book);
     CHECK(all.size() > 20);
+    std::map<std::string, std::size_t> groups;
+    for (const UniverseChoice& choice : all)
+        ++groups[choice.group];
+    CHECK(groups["Kind"] == 5);
+    CHECK(groups["Close at least"] == 4);
+    CHECK(groups["Traded a day at least"] == 5);
+    CHECK(groups["Listed at least"] == 4);
+    CHECK(groups["Free float at least"] == 3);
+    CHECK(groups["Only"] == 2);
     for (const UniverseChoice& choice : all) {
         INFO(choice.condition);
         engine::Plan plan;

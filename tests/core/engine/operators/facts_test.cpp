@@ -78,6 +78,8 @@ TEST_CASE("Estimates: of the running year and the next, on the footing of the da
     CHECK(bench.on("2024-01-04", "estimate_quarter(eps)") == 1);
     CHECK(isMissing(bench.on("2024-01-05", "estimate_quarter(eps)"))); // reported
     CHECK(bench.on("2024-01-04", "revision(eps, 20)") == Approx(0.25));
+    CHECK(bench.on("2024-01-02", "target(1)") == Approx(30.0)); // of that day alone
+    CHECK(isMissing(bench.on("2024-01-03", "target(1)")));
     CHECK(bench.on("2024-01-03", "revision(eps, 20)") == 0);
     CHECK(isMissing(bench.on("2024-01-04", "surprise(eps)")));
     CHECK(bench.on("2024-01-05", "surprise(eps)") == Approx(0.2));

@@ -5,6 +5,7 @@
 #include "app/parts/number_text.h"
 #include "core/library/kept_work.h"
 #include "core/library/settings.h"
+#include "core/library/work_step.h"
 #include "core/screens/run.h"
 #include "core/screens/starter.h"
 
@@ -45,26 +46,25 @@ struct Workbench::OnDisk {
     Work work;
 };
 
-/// One step of the work, as it was before and after. Both share with the work what the step did not
-/// change.
+/// One step of the work.
 class Workbench::Edit : public QUndoCommand {
 public:
-    Edit(Workbench& workbench, Work after, const QString& what, Step step)
+    Edit(Workbench& workbench, const Work& after, const QString& what, Step step)
         : QUndoCommand(what), workbench_(workbench),
           place_(placeOf(workbench.work_, after, workbench.navigator_.shown())),
-          before_(workbench.work_), after_(std::move(after)), step_(step)
+          change_(workbench.work_, after), step_(step)
     {
         sinceLast_.start();
     }
 
     void undo() override
     {
-        workbench_.replace(before_);
+        workbench_.replace(change_.undone(workbench_.work_));
         workbench_.tellStep(tr("Undone: %1").arg(text()), place_);
     }
     void redo() override
     {
-        workbench_.replace(after_);
+        workbench_.replace(change_.done(workbench_.work_));
         if (std::exchange(isDone_, true)) // not when it is done for the first time
             workbench_.tellStep(tr("Done again: %1").arg(text()), place_);
     }
@@ -75,9 +75,11 @@ public:
         const auto* next = static_cast<const Edit*>(other);
         if (next->text() != text() || sinceLast_.elapsed() > oneGesture)
             return false;
-        after_ = next->after_;
+        const Work& after = workbench_.work_; // the next one is done already
+        const Work before = change_.undone(next->change_.undone(after));
+        change_ = library::WorkStep(before, after);
         sinceLast_.restart();
-        setObsolete(after_ == before_);
+        setObsolete(after == before);
         return true;
     }
 
@@ -86,8 +88,7 @@ private:
 
     Workbench& workbench_;
     PlaceId place_;
-    Work before_;
-    Work after_;
+    library::WorkStep change_;
     Step step_;
     QElapsedTimer sinceLast_;
     bool isDone_ = false;
@@ -228,7 +229,7 @@ bool Workbench::edit(const QString& what, const std::function<void(Work&)>& chan
     change(after);
     followRenamedLists(work_, after);
     if (after != work_)
-        undoStack_.push(new Edit(*this, std::move(after), what, step));
+        undoStack_.push(new Edit(*this, after, what, step));
     return true;
 }
 

@@ -2,7 +2,9 @@
 
 #include "core/library/library.h"
 #include "core/library/settings.h"
+#include "core/library/work_step.h"
 #include "core/screens/starter.h"
+#include "core/watchlists/stocks.h"
 #include "tests/core/made_market.h"
 #include "tests/own_folder.h"
 
@@ -122,9 +124,47 @@ TEST_CASE("Work: from any state to any other, and back as undo does", "[library]
     for (int step = 0; step < 200; ++step) {
         const Work& next = states[random() % states.size()];
         saveWork(*library, now, next);
+        const WorkStep taken(now, next);
+        REQUIRE(taken.undone(next) == now);
+        REQUIRE(taken.done(now) == next);
         now = next;
         REQUIRE(loadWork(*library).work == now);
     }
+}
+
+TEST_CASE("Work: a step holds of a long list and tray only the rows that it changed", "[library]")
+{
+    Work long_;
+    watchlists::Watchlist list{1, "Long", {}, {}};
+    std::vector<watchlists::Card> cards;
+    for (int row = 0; row < 5000; ++row) {
+        list.entries.push_back({"S" + std::to_string(row), test::day("2024-05-02"), 1.0 * row});
+        cards.push_back(
+            {"S" + std::to_string(row), test::day("2024-05-02"), watchlists::Mark::Open, "", ""});
+    }
+    long_.lists = {std::move(list), listNamed(2, "Quay")};
+    long_.tray = watchlists::Tray(std::move(cards));
+    const auto rowsOf = [&](const std::function<void(Work&)>& change) {
+        Work after = long_;
+        change(after);
+        const WorkStep step(long_, after);
+        CHECK(step.undone(after) == long_);
+        CHECK(step.done(long_) == after);
+        CHECK(&*step.undone(after).lists[1] == &*long_.lists[1]); // the other list is shared
+        return step.rowsHeld();
+    };
+    CHECK(rowsOf([](Work& work) { work.screen.edit().name = "Other"; }) == 0);
+    CHECK(rowsOf([](Work& work) { work.editList(1)->name = "Longer"; }) == 0);
+    CHECK(rowsOf([](Work& work) { work.editList(1)->entries[777].reason = "why"; }) == 2);
+    CHECK(rowsOf([](Work& work) {
+              takeOff(*work.editList(1), 2500, nullptr, test::day("2024-06-03"), "sold");
+          }) == 2); // one less, and one among the former
+    CHECK(rowsOf([](Work& work) {
+              auto& entries = work.editList(1)->entries;
+              entries.insert(entries.begin(), {"NEW", test::day("2024-05-02"), 1.0});
+          }) == 1);
+    CHECK(rowsOf([](Work& work) { work.tray.edit().mark(4999, watchlists::Mark::Kept, ""); }) == 2);
+    CHECK(rowsOf([](Work& work) { work.tray.edit().clear(); }) == 5000);
 }
 
 TEST_CASE("Work: what cannot be read is kept as a file and told, and the rest goes on", "[library]")

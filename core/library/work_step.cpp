@@ -66,8 +66,10 @@ Work WorkStep::undone(const Work& after) const
         list.former =
             exchanged(now.former, change.former.at, change.former.after, change.former.before);
     }
-    if (tray_)
-        work.tray = Tray(exchanged(after.tray->cards(), tray_->at, tray_->after, tray_->before));
+    if (tray_) {
+        auto cards = exchanged(after.tray->cards(), tray_->at, tray_->after, tray_->before);
+        work.tray = Tray(std::move(cards));
+    }
     return work;
 }
 
@@ -82,8 +84,10 @@ Work WorkStep::done(const Work& before) const
         list.former =
             exchanged(now.former, change.former.at, change.former.before, change.former.after);
     }
-    if (tray_)
-        work.tray = Tray(exchanged(before.tray->cards(), tray_->at, tray_->before, tray_->after));
+    if (tray_) {
+        auto cards = exchanged(before.tray->cards(), tray_->at, tray_->before, tray_->after);
+        work.tray = Tray(std::move(cards));
+    }
     return work;
 }
 

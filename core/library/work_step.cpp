@@ -1,28 +1,38 @@
 #include "core/library/work_step.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace sieve::library {
 
 using watchlists::Tray;
 using watchlists::Watchlist;
 
-template <class Row> WorkStep::Change<Row> WorkStep::changeOf(const std::vector<Row>& before,
-                                                              const std::vector<Row>& after)
+namespace {
+
+/// Keeps of two runs of rows what differs.
+template <class Row>
+void note(RowsChange<Row>& change, const std::vector<Row>& before, const std::vector<Row>& after)
 {
-    const auto [differs, differsAfter] = std::ranges::mismatch(before, after);
-    const auto at = static_cast<std::size_t>(differs - before.begin());
-    std::size_t same = 0; // at the end
-    while (same < before.size() - at && same < after.size() - at &&
-           before[before.size() - 1 - same] == after[after.size() - 1 - same])
-        ++same;
-    const auto behind = static_cast<std::ptrdiff_t>(same);
-    return {at, {differs, before.end() - behind}, {differsAfter, after.end() - behind}};
+    const std::size_t most = std::min(before.size(), after.size());
+    std::size_t first = 0;
+    while (first < most && before[first] == after[first])
+        ++first;
+    std::size_t last = 0; // rows at the end that are the same
+    while (last < most - first &&
+           before[before.size() - 1 - last] == after[after.size() - 1 - last])
+        ++last;
+    const auto from = static_cast<std::ptrdiff_t>(first);
+    const auto behind = static_cast<std::ptrdiff_t>(last);
+    change.at = first;
+    change.before.assign(before.begin() + from, before.end() - behind);
+    change.after.assign(after.begin() + from, after.end() - behind);
 }
 
-template <class Row>
-std::vector<Row> WorkStep::exchanged(const std::vector<Row>& rows, std::size_t at,
-                                     const std::vector<Row>& gone, const std::vector<Row>& come)
+/// The rows with others in the place of some.
+template <class Row> std::vector<Row> exchanged(const std::vector<Row>& rows, std::size_t at,
+                                                const std::vector<Row>& gone,
+                                                const std::vector<Row>& come)
 {
     const auto from = rows.begin() + static_cast<std::ptrdiff_t>(at);
     std::vector<Row> other(rows.begin(), from);
@@ -31,6 +41,8 @@ std::vector<Row> WorkStep::exchanged(const std::vector<Row>& rows, std::size_t a
     other.insert(other.end(), from + static_cast<std::ptrdiff_t>(gone.size()), rows.end());
     return other;
 }
+
+} // namespace
 
 WorkStep::WorkStep(const Work& before, const Work& after) : before_(before), after_(after)
 {
@@ -44,14 +56,16 @@ void WorkStep::takeRowsOut()
             after_.lists, [&list](const auto& each) { return each->id == list->id; });
         if (other == after_.lists.end() || other->pointer() == list.pointer())
             continue;
-        lists_.push_back({list->id, changeOf(list->entries, (*other)->entries),
-                          changeOf(list->former, (*other)->former)});
+        ListChange& change = lists_.emplace_back();
+        change.id = list->id;
+        note(change.entries, list->entries, (*other)->entries);
+        note(change.former, list->former, (*other)->former);
         list = Watchlist{list->id, list->name, {}, {}};
         *other = Watchlist{(*other)->id, (*other)->name, {}, {}};
     }
     if (before_.tray.pointer() == after_.tray.pointer())
         return;
-    tray_ = changeOf(before_.tray->cards(), after_.tray->cards());
+    note(tray_.emplace(), before_.tray->cards(), after_.tray->cards());
     before_.tray = after_.tray = Tray();
 }
 

@@ -8,6 +8,20 @@
 
 namespace sieve::library {
 
+/// The rows in which two lists differ: on one side so many stand where on the other stand others.
+template <class Row> struct RowsChange {
+    std::size_t at = 0;
+    std::vector<Row> before;
+    std::vector<Row> after;
+};
+
+/// What a step changes of the rows of one list.
+struct ListChange {
+    std::int64_t id = 0;
+    RowsChange<watchlists::Entry> entries;
+    RowsChange<watchlists::FormerEntry> former;
+};
+
 /// One step from a state of the work to another, that can be taken back and done again. It shares
 /// with both what the step left alone; of a list or the tray, which may be long, it holds only the
 /// rows that changed.
@@ -20,28 +34,12 @@ public:
     std::size_t rowsHeld() const;         ///< of lists and tray
 
 private:
-    /// The rows that differ: on one side so many stand where on the other stand others.
-    template <class Row> struct Change {
-        std::size_t at = 0;
-        std::vector<Row> before;
-        std::vector<Row> after;
-    };
-    struct ListChange {
-        std::int64_t id = 0;
-        Change<watchlists::Entry> entries;
-        Change<watchlists::FormerEntry> former;
-    };
-    template <class Row>
-    static Change<Row> changeOf(const std::vector<Row>& before, const std::vector<Row>& after);
-    template <class Row>
-    static std::vector<Row> exchanged(const std::vector<Row>& rows, std::size_t at,
-                                      const std::vector<Row>& gone, const std::vector<Row>& come);
     void takeRowsOut();
 
     Work before_; ///< lists that changed, and the tray if it did, stand without their rows
     Work after_;
     std::vector<ListChange> lists_;
-    std::optional<Change<watchlists::Card>> tray_;
+    std::optional<RowsChange<watchlists::Card>> tray_;
 };
 
 } // namespace sieve::library

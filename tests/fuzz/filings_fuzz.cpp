@@ -16,7 +16,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     intake::Records records;
     records.add("KELP.C");
     intake::IntakeReport report;
-    intake::readFilings(folder.path(), records, report, {});
+    const std::vector<std::vector<market::Action>> splits{
+        {{*Day::parse("2024-06-03"), market::ActionKind::Split, 2.0}}};
+    intake::readFilings(folder.path(), records, splits, report, {});
     for (const market::StatementRow& row : records[0].statements)
         if (row.item >= market::statementItems().size() || row.periodEnd > row.knownOn)
             __builtin_trap();

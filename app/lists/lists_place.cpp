@@ -401,10 +401,11 @@ void ListsPlace::editEntry(const QString& what, std::int64_t list, const watchli
 {
     desk_.work().edit(what, [&](Work& work) {
         const watchlists::Watchlist* now = work.findList(list);
-        const auto place = now ? std::ranges::find(now->entries, entry)
-                               : std::vector<watchlists::Entry>::const_iterator();
-        if (now && place != now->entries.end())
-            change(*work.editList(list), static_cast<std::size_t>(place - now->entries.begin()));
+        if (!now)
+            return;
+        const auto place = std::ranges::find(now->entries, entry) - now->entries.begin();
+        if (place < std::ssize(now->entries))
+            change(*work.editList(list), static_cast<std::size_t>(place));
     });
 }
 

@@ -397,9 +397,11 @@ bool holdsMinutes(std::string_view sample, const PriceLayout& layout)
     const std::vector<Cells> rows = cellsOf(sample, layout.separator);
     if (rows.empty())
         return false;
-    const auto placeOf = [&](PriceColumn column) {
-        return static_cast<std::size_t>(std::ranges::find(rows[0], layout.heading(column)) -
-                                        rows[0].begin());
+    const auto placeOf = [&](PriceColumn column) { // beyond all cells where there is none
+        const std::string& heading = layout.heading(column);
+        return heading.empty() ? std::string::npos
+                               : static_cast<std::size_t>(std::ranges::find(rows[0], heading) -
+                                                          rows[0].begin());
     };
     const std::size_t time = placeOf(PriceColumn::Time);
     const std::size_t symbol = placeOf(PriceColumn::Symbol);

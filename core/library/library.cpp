@@ -120,9 +120,12 @@ void Library::writeAnew()
 {
     const fs::path fresh = file_.string() + ".new";
     if (!isBetweenFiles_) {
-        auto lock = LibraryLock::tryHold(file_); // the former lock's file may be gone too
-        if (lock)
+        if (lock_ && !lock_->isInPlace(file_)) { // it was deleted too
+            auto lock = LibraryLock::tryHold(file_);
+            if (!lock)
+                refuse(file_, "another Wise Sieve has taken the library's place");
             lock_ = std::move(lock);
+        }
         fs::remove(fresh);
         SQLite::Statement copy(database_, "VACUUM INTO ?");
         copy.bind(1, fresh.string());

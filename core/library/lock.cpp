@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 #include <fstream>
 #include <sys/file.h>
+#include <sys/stat.h>
 #include <system_error>
 #include <unistd.h>
 #include <utility>
@@ -47,6 +48,14 @@ std::string LibraryLock::holderOf(const fs::path& library)
     std::string holder;
     std::getline(file, holder);
     return holder;
+}
+
+bool LibraryLock::isInPlace(const fs::path& library) const
+{
+    struct stat own = {};
+    struct stat named = {};
+    return ::fstat(descriptor_, &own) == 0 && ::stat(lockFileOf(library).c_str(), &named) == 0 &&
+           own.st_dev == named.st_dev && own.st_ino == named.st_ino;
 }
 
 LibraryLock::LibraryLock(LibraryLock&& other) noexcept

@@ -16,6 +16,10 @@ public:
     /// What the holder wrote about itself, such as "process 4711"; empty when nothing is known.
     static std::string holderOf(const std::filesystem::path& library);
 
+    /// Whether the file that is locked is still the one of its name: another program may hold one
+    /// that was made after it was deleted.
+    bool isInPlace(const std::filesystem::path& library) const;
+
     LibraryLock(LibraryLock&& other) noexcept;
     LibraryLock& operator=(LibraryLock&& other) noexcept;
     LibraryLock(const LibraryLock&) = delete;

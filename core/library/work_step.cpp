@@ -29,12 +29,13 @@ void note(RowsChange<Row>& change, const std::vector<Row>& before, const std::ve
     change.after.assign(after.begin() + from, after.end() - behind);
 }
 
-/// The rows with others in the place of some.
-template <class Row> std::vector<Row> exchanged(const std::vector<Row>& rows, std::size_t at,
-                                                const std::vector<Row>& gone,
-                                                const std::vector<Row>& come)
+/// The rows of one side, made from those of the other.
+template <class Row>
+std::vector<Row> exchanged(const std::vector<Row>& rows, const RowsChange<Row>& change, bool isBack)
 {
-    const auto from = rows.begin() + static_cast<std::ptrdiff_t>(at);
+    const std::vector<Row>& gone = isBack ? change.after : change.before;
+    const std::vector<Row>& come = isBack ? change.before : change.after;
+    const auto from = rows.begin() + static_cast<std::ptrdiff_t>(change.at);
     std::vector<Row> other(rows.begin(), from);
     other.reserve(rows.size() - gone.size() + come.size());
     other.insert(other.end(), come.begin(), come.end());
@@ -45,11 +46,6 @@ template <class Row> std::vector<Row> exchanged(const std::vector<Row>& rows, st
 } // namespace
 
 WorkStep::WorkStep(const Work& before, const Work& after) : before_(before), after_(after)
-{
-    takeRowsOut();
-}
-
-void WorkStep::takeRowsOut()
 {
     for (Shared<Watchlist>& list : before_.lists) {
         const auto other = std::ranges::find_if(
@@ -71,38 +67,26 @@ void WorkStep::takeRowsOut()
 
 Work WorkStep::undone(const Work& after) const
 {
-    Work work = before_;
-    for (const ListChange& change : lists_) {
-        Watchlist& list = *work.editList(change.id);
-        const Watchlist& now = *after.findList(change.id);
-        list.entries =
-            exchanged(now.entries, change.entries.at, change.entries.after, change.entries.before);
-        list.former =
-            exchanged(now.former, change.former.at, change.former.after, change.former.before);
-    }
-    if (tray_) {
-        auto cards = exchanged(after.tray->cards(), tray_->at, tray_->after, tray_->before);
-        work.tray = Tray(std::move(cards));
-    }
-    return work;
+    return withRows(before_, after, true);
 }
 
 Work WorkStep::done(const Work& before) const
 {
-    Work work = after_;
+    return withRows(after_, before, false);
+}
+
+/// One side without the rows that changed, filled up from the other side.
+Work WorkStep::withRows(Work side, const Work& other, bool isBack) const
+{
     for (const ListChange& change : lists_) {
-        Watchlist& list = *work.editList(change.id);
-        const Watchlist& now = *before.findList(change.id);
-        list.entries =
-            exchanged(now.entries, change.entries.at, change.entries.before, change.entries.after);
-        list.former =
-            exchanged(now.former, change.former.at, change.former.before, change.former.after);
+        Watchlist& list = *side.editList(change.id);
+        const Watchlist& from = *other.findList(change.id);
+        list.entries = exchanged(from.entries, change.entries, isBack);
+        list.former = exchanged(from.former, change.former, isBack);
     }
-    if (tray_) {
-        auto cards = exchanged(before.tray->cards(), tray_->at, tray_->before, tray_->after);
-        work.tray = Tray(std::move(cards));
-    }
-    return work;
+    if (tray_)
+        side.tray = Tray(exchanged(other.tray->cards(), *tray_, isBack));
+    return side;
 }
 
 std::size_t WorkStep::rowsHeld() const

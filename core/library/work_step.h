@@ -34,7 +34,7 @@ public:
     std::size_t rowsHeld() const;         ///< of lists and tray
 
 private:
-    void takeRowsOut();
+    Work withRows(Work side, const Work& other, bool isBack) const;
 
     Work before_; ///< lists that changed, and the tray if it did, stand without their rows
     Work after_;

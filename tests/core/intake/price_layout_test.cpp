@@ -417,6 +417,10 @@ TEST_CASE("Prices: bars of minutes are not taken for daily ones", "[intake]")
                                  {"MIN.csv", minutes},
                                  {"TIMES.csv", times},
                                  {"TWICE.csv", daily + "2025-03-14,5,100\n2025-03-17,6,100\n"}});
+    std::string numbered = ",Date,Close\n"; // the first column has no name
+    for (int row = 0; row < 20; ++row)
+        numbered += std::to_string(row) + ",2025-03-14 09:" + std::to_string(30 + row) + ",5\n";
+    CHECK_FALSE(recogniseLayout(numbered));
     CHECK(taken.closes.size() == 2);
     CHECK(taken.closes.contains("TWICE")); // rows once more are no minutes
     CHECK(taken.findings.find("MIN.csv: rows of one day") != std::string::npos);

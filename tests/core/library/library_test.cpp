@@ -383,4 +383,18 @@ TEST_CASE("Library: where a deleted file cannot be written anew nothing is lost"
     CHECK(loadWork(*Library::copyOf(open.file)).work.lists.size() == 2);
 }
 
+TEST_CASE("Library: deleted, and taken by another program, it is not written anew", "[library]")
+{
+    const OpenLibrary open;
+    for (const char* ending : {"", "-wal", "-shm", ".lock"})
+        fs::remove(open.file.string() + ending);
+    auto other = LibraryLock::tryHold(open.file); // a program that has not made its file yet
+    REQUIRE(other);
+    CHECK(open.fault(oneList(), twoLists()).find("another Wise Sieve") != std::string::npos);
+    CHECK_FALSE(fs::exists(open.file));
+    other.reset();
+    CHECK(open.fault(oneList(), twoLists()).empty());
+    CHECK(loadWork(*Library::copyOf(open.file)).work.lists.size() == 2);
+}
+
 } // namespace sieve::library

@@ -47,7 +47,7 @@ QMimeData* TableModel::mimeData(const QModelIndexList& indexes) const
     for (const QModelIndex& each : indexes)
         rows.push_back(each.row());
     std::ranges::sort(rows);
-    rows.erase(std::ranges::unique(rows).begin(), rows.end());
+    rows.erase(std::unique(rows.begin(), rows.end()), rows.end());
     QStringList symbols;
     for (const int row : rows)
         symbols << text(market_->instrument(instrumentAt(row)).symbol);

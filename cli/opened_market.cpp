@@ -19,18 +19,20 @@ screens::NameBook starterBook()
     return book;
 }
 
-market::MarketPtr open(const std::filesystem::path& folder)
+market::MarketPtr open(const Request& request)
 {
-    Result<intake::Intake> intake = intake::openFolder(folder);
+    Result<intake::Intake> intake = intake::openFolder(request.market);
     if (!intake)
         throw InputFault(intake.error());
+    if (!intake->standing.empty())
+        request.tell("the market stands as it was: " + intake->standing);
     return intake->market;
 }
 
 } // namespace
 
 OpenedMarket::OpenedMarket(const Request& request)
-    : evaluator_(open(request.market)), book_(starterBook()), names_(book_.names())
+    : evaluator_(open(request)), book_(starterBook()), names_(book_.names())
 {
 }
 

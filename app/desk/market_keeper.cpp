@@ -43,7 +43,10 @@ void MarketKeeper::ask(const std::filesystem::path& source, Make make)
             return;
         }
         source_ = source;
+        const QString standing = text(result->standing);
         Q_EMIT opened(std::make_shared<intake::Intake>(*std::move(result)));
+        if (!standing.isEmpty())
+            Q_EMIT noticed(tr("The market stands as it was. %1").arg(standing));
         verify();
     });
 }
@@ -68,6 +71,13 @@ void MarketKeeper::update(const std::filesystem::path& source)
                      const Progress& progress) { return app::opened(request, progress); });
 }
 
+void MarketKeeper::takeInAgain()
+{
+    ask(source_, [request = intake::TakeIn{source_, folderFor(source_)}](const Progress& progress) {
+        return app::opened(request, progress);
+    });
+}
+
 void MarketKeeper::stop()
 {
     if (!jobs_.isBusy())
@@ -88,8 +98,9 @@ void MarketKeeper::verify()
             Q_EMIT noticed(
                 tr("%1. It is made again from its files.").arg(text(bytes.error().problem)));
             ask(source_, [market](const Progress& progress) {
-                std::filesystem::remove(storage::marketFile(market));
-                return intake::openFolder(market, progress);
+                const Result<intake::IntakeReport> again = intake::makeAgain(market, progress);
+                return again ? intake::openFolder(market, progress)
+                             : Result<intake::Intake>(again.error());
             });
         });
 }

@@ -25,6 +25,8 @@ public:
     void takeInPrices(const std::filesystem::path& source, const intake::PriceLayout& layout);
     /// Adds what the source has anew to the open market.
     void update(const std::filesystem::path& source);
+    /// Reads the source of the open market again, also where it holds less than it did.
+    void takeInAgain();
     void stop();
     bool isBusy() const { return jobs_.isBusy(); }
 

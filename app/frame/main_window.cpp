@@ -144,7 +144,10 @@ void MainWindow::addActions()
     makeAction(this, ActionId::OpenDataset, [this] { openDataset(); });
     makeAction(this, ActionId::TakeInPrices, [this] { takeInPrices(); });
     update_ = makeAction(this, ActionId::UpdateMarket, [this] { updateMarket(); });
+    again_ =
+        makeAction(this, ActionId::TakeInAgain, [this] { desk_.market().keeper().takeInAgain(); });
     update_->setEnabled(false);
+    again_->setEnabled(false);
     makeAction(this, ActionId::ShowIntakeReport, [this] {
         if (desk_.market().report())
             IntakeReportDialog(desk_.market().report(), this).exec();
@@ -323,6 +326,7 @@ void MainWindow::showMarket()
 {
     endJob();
     update_->setEnabled(true);
+    again_->setEnabled(true);
     const market::Market& market = desk_.market().data();
     QString shown = tr("%1, %L2 instruments, to %3")
                         .arg(text(market.description().name))

@@ -73,7 +73,8 @@ private:
     QProgressBar* progress_;
     QToolButton* stop_;
     QMenu* recent_ = nullptr;
-    QAction* update_ = nullptr;
+    QAction* update_ = nullptr; ///< both: of the open market
+    QAction* again_ = nullptr;
 };
 
 } // namespace sieve::app

@@ -26,6 +26,7 @@ constexpr std::array rows{
               "Ctrl+Shift+O"},
     ActionRow{Id::UpdateMarket, Within::Window, MenuId::File, T("&Update with new data…"),
               "Ctrl+U"},
+    ActionRow{Id::TakeInAgain, Within::Window, MenuId::File, T("Take the dataset in &again")},
     ActionRow{.id = Id::ShowIntakeReport,
               .within = Within::Window,
               .menu = MenuId::File,

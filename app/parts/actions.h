@@ -42,6 +42,7 @@ enum class ActionId {
     OpenDataset,
     TakeInPrices,
     UpdateMarket,
+    TakeInAgain,
     ShowIntakeReport,
     BackUp,
     RestoreBackup,

@@ -2,6 +2,7 @@
 
 #include "core/storage/file_aside.h"
 
+#include <algorithm>
 #include <cerrno>
 #include <fcntl.h>
 #include <sstream>
@@ -21,6 +22,30 @@ std::optional<std::string> textOf(const fs::path& path)
     return fs::exists(path) ? std::optional(storage::readWhole(path)) : std::nullopt;
 }
 
+std::optional<PriceLayout> mappingIn(std::string_view text)
+{
+    Result<PriceLayout> layout = layoutFromToml(text);
+    return layout ? std::optional(*std::move(layout)) : std::nullopt;
+}
+
+TakenSource sourceIn(const toml::table& row)
+{
+    const auto text = [&](const char* key) { return row[key].value_or(std::string()); };
+    const auto count = [&](const char* key) {
+        return static_cast<std::uint64_t>(std::max<std::int64_t>(row[key].value_or(0LL), 0));
+    };
+    const std::string mapping = text("mapping");
+    return {text("path"),
+            row["update"].value_or(false),
+            text("fingerprint"),
+            count("files"),
+            count("bars"),
+            text("market"),
+            text("kept"),
+            text("checksum"),
+            mapping.empty() ? std::nullopt : mappingIn(mapping)};
+}
+
 } // namespace
 
 std::vector<TakenSource> sourcesOf(const fs::path& market)
@@ -34,39 +59,40 @@ std::vector<TakenSource> sourcesOf(const fs::path& market)
         if (const toml::array* list = file["source"].as_array())
             for (const toml::node& node : *list)
                 if (const toml::table* source = node.as_table())
-                    sources.push_back({(*source)["path"].value_or(std::string()),
-                                       (*source)["fingerprint"].value_or(std::string()),
-                                       (*source)["update"].value_or(false)});
+                    sources.push_back(sourceIn(*source));
     } catch (const toml::parse_error&) {
         return {}; // as if unknown: the market is made again when its source is named
     }
+    // Former versions kept one mapping beside the sources.
+    if (const auto mapping = textOf(market / "mapping.toml"); mapping && !sources.empty())
+        if (TakenSource& base = sources.front(); !base.mapping)
+            base.mapping = mappingIn(*mapping);
     return sources;
-}
-
-std::optional<PriceLayout> mappingOf(const fs::path& market)
-{
-    const auto text = textOf(market / "mapping.toml");
-    if (!text)
-        return std::nullopt;
-    Result<PriceLayout> layout = layoutFromToml(*text);
-    return layout ? std::optional(*std::move(layout)) : std::nullopt;
 }
 
 void writeSources(const fs::path& market, const std::vector<TakenSource>& sources)
 {
     toml::array list;
-    for (const TakenSource& source : sources)
-        list.push_back(toml::table{{"path", source.path.string()},
-                                   {"fingerprint", source.fingerprint},
-                                   {"update", source.isUpdate}});
+    for (const TakenSource& source : sources) {
+        toml::table row{{"path", source.path.string()},
+                        {"update", source.isUpdate},
+                        {"fingerprint", source.fingerprint},
+                        {"files", static_cast<std::int64_t>(source.files)},
+                        {"bars", static_cast<std::int64_t>(source.bars)},
+                        {"market", source.market}};
+        if (source.isUpdate) {
+            row.insert("kept", source.kept);
+            row.insert("checksum", source.checksum);
+        }
+        if (source.mapping)
+            row.insert("mapping", toToml(*source.mapping));
+        list.push_back(std::move(row));
+    }
     std::ostringstream text;
     text << "# What this market was made from.\n" << toml::table{{"source", list}} << "\n";
     storage::writeWhole(market / "sources.toml", text.str());
-}
-
-void writeMapping(const fs::path& market, const PriceLayout& layout)
-{
-    storage::writeWhole(market / "mapping.toml", toToml(layout));
+    std::error_code ignored; // it stands with its source now
+    fs::remove(market / "mapping.toml", ignored);
 }
 
 void writeReport(const fs::path& market, const IntakeReport& report)

@@ -4,6 +4,7 @@
 #include "core/intake/intake_report.h"
 #include "core/intake/price_layout.h"
 
+#include <cstdint>
 #include <filesystem>
 #include <optional>
 #include <string>
@@ -11,25 +12,35 @@
 
 namespace sieve::intake {
 
-// A market's folder: market.sieve (storage/market_file.h), sources.toml, report.json, and
-// mapping.toml when prices needed one.
+// A market's folder:
+//   sources.toml     what the market is made from; it holds, whatever else lies there
+//   market.sieve     the market (storage/market_file.h)
+//   report.json      what the newest intake found
+//   base/            the market before its first update, when there is one
+//   updates/0001 …   the files of each update as they were taken in
+//   making/          while a market is made
+// The market is a function of sources.toml: one that is not the one named there is made again.
 
 /// One source that went into a market.
 struct TakenSource {
-    std::filesystem::path path;
-    std::string fingerprint;
+    std::filesystem::path path; ///< where it lay
     bool isUpdate = false;
+    std::string fingerprint;            ///< of its files there (source.h)
+    std::uint64_t files = 0;            ///< how many these were
+    std::uint64_t bars = 0;             ///< daily ones that the market held after it
+    std::string market;                 ///< identity of the market after it
+    std::string kept;                   ///< of an update: its folder within the market's
+    std::string checksum;               ///< of the files there (kept_files.h)
+    std::optional<PriceLayout> mapping; ///< how its prices were read, if that was said
 
     friend bool operator==(const TakenSource&, const TakenSource&) = default;
 };
 
 /// The sources of the folder's market in the order in which they were taken in; none when unknown.
 std::vector<TakenSource> sourcesOf(const std::filesystem::path& market);
-std::optional<PriceLayout> mappingOf(const std::filesystem::path& market);
 
 /// Errors: std::system_error with the path.
 void writeSources(const std::filesystem::path& market, const std::vector<TakenSource>& sources);
-void writeMapping(const std::filesystem::path& market, const PriceLayout& layout);
 void writeReport(const std::filesystem::path& market, const IntakeReport& report);
 
 /// Held while a market is made, so that two programs do not write it at once.

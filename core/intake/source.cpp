@@ -228,6 +228,12 @@ std::vector<BarFile> barFilesOf(const Source& source, const std::optional<PriceL
     return clear;
 }
 
+std::vector<fs::path> filesOf(const Source& source)
+{
+    return fs::is_directory(source.path) ? filesIn(source.path, true)
+                                         : std::vector<fs::path>{source.path};
+}
+
 std::string fingerprintOf(const Source& source)
 {
     std::uint64_t count = 0;
@@ -242,11 +248,8 @@ std::string fingerprintOf(const Source& source)
         times += static_cast<std::uint64_t>(status.st_mtim.tv_sec) * 1'000'000'007ULL +
                  static_cast<std::uint64_t>(status.st_mtim.tv_nsec);
     };
-    if (fs::is_directory(source.path))
-        for (const fs::path& path : filesIn(source.path, true))
-            add(path);
-    else
-        add(source.path);
+    for (const fs::path& path : filesOf(source))
+        add(path);
     return fmt::format("{} files, {} bytes, {:016x}", count, bytes, times);
 }
 

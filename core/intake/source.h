@@ -33,6 +33,9 @@ std::filesystem::path firstTable(const std::filesystem::path& source);
 std::vector<BarFile> barFilesOf(const Source& source, const std::optional<PriceLayout>& mapping,
                                 IntakeReport& report, const Progress& progress);
 
+/// All files that stand in the source, by path; of one that is a file, that.
+std::vector<std::filesystem::path> filesOf(const Source& source);
+
 /// What stands in the source's files, in short: changes whenever one comes, goes, or is written.
 std::string fingerprintOf(const Source& source);
 

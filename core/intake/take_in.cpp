@@ -1,396 +1,149 @@
 #include "core/intake/take_in.h"
 
-#include "core/intake/bar_rules.h"
-#include "core/intake/bar_spool.h"
-#include "core/intake/filings.h"
+#include "core/intake/kept_files.h"
 #include "core/intake/market_folder.h"
-#include "core/intake/news.h"
-#include "core/intake/records.h"
-#include "core/intake/rows.h"
 #include "core/intake/source.h"
-#include "core/intake/tables.h"
+#include "core/intake/source_intake.h"
 #include "core/storage/file_aside.h"
 #include "core/storage/market_file.h"
 
 #include <algorithm>
-#include <atomic>
+#include <charconv>
 #include <fmt/format.h>
-#include <functional>
-#include <future>
-#include <limits>
-#include <map>
-#include <memory>
-#include <mutex>
-#include <tbb/concurrent_queue.h>
-#include <tbb/enumerable_thread_specific.h>
-#include <tbb/info.h>
-#include <tbb/parallel_for.h>
-#include <tbb/parallel_pipeline.h>
+#include <system_error>
+#include <vector>
 
 namespace sieve::intake {
 
 namespace {
 
 namespace fs = std::filesystem;
+using Sources = std::vector<TakenSource>;
 
-/// Bars of files in which symbols stand mixed, sorted by symbol; each reading thread has its own.
-class Spools {
+fs::path baseOf(const fs::path& market)
+{
+    return market / "base";
+}
+
+fs::path updatesOf(const fs::path& market)
+{
+    return market / "updates";
+}
+
+/// A second name of the file; a copy where the file system has none.
+void link(const fs::path& file, const fs::path& name)
+{
+    std::error_code fault;
+    fs::create_hard_link(file, name, fault);
+    if (fault)
+        fs::copy_file(file, name);
+}
+
+/// Makes a market of its sources, one after the other, in a folder beside it. Until `putInPlace`
+/// nothing of the market that stands is touched.
+class Making {
 public:
-    explicit Spools(fs::path place) : place_(std::move(place)) {}
-
-    BarSpool& mine()
+    Making(const fs::path& market, const Progress& progress)
+        : market_(market), folder_(market / "making"), progress_(progress)
     {
-        auto& own = spools_.local();
-        if (!own) {
-            constexpr std::size_t mostInMemory = 3'000'000; // bars a thread: about 200 MB
-            own = std::make_unique<BarSpool>(fmt::format("{}-{}", place_.string(), number_++),
-                                             mostInMemory);
-        }
-        return *own;
+        fs::remove_all(folder_); // of a program that was killed
+        fs::create_directories(folder_);
     }
-    template <class Visit> void each(Visit visit) const
+    ~Making()
     {
-        for (const auto& own : spools_)
-            visit(*own);
+        std::error_code ignored;
+        fs::remove_all(folder_, ignored);
     }
+    Making(const Making&) = delete;
+    Making& operator=(const Making&) = delete;
 
-private:
-    fs::path place_; ///< of their files; each adds a number
-    std::atomic<int> number_ = 0;
-    tbb::enumerable_thread_specific<std::unique_ptr<BarSpool>> spools_;
-};
+    const Sources& sources() const { return sources_; }
 
-/// Tells a fraction of the whole that grows by itself as parts are done.
-class Advance {
-public:
-    Advance(const Progress& progress, double from, double to, std::size_t parts,
-            std::string_view what)
-        : progress_(progress), from_(from), to_(to), parts_(std::max<std::size_t>(parts, 1)),
-          what_(what)
+    /// Begins with the market that lies in a folder and was made from the sources.
+    /// Errors: it cannot be opened.
+    Result<market::MarketPtr> beginWith(const fs::path& folder, Sources sources)
     {
-    }
-    void operator()()
-    {
-        if (progress_.stopRequested())
-            throw Stopped{};
-        const double done = static_cast<double>(++done_) / static_cast<double>(parts_);
-        progress_.report(from_ + (to_ - from_) * done, what_);
+        Result<market::MarketPtr> opened = storage::openMarket(folder);
+        if (!opened)
+            return opened;
+        made_ = *opened;
+        place_ = folder;
+        sources_ = std::move(sources);
+        return opened;
     }
 
-private:
-    const Progress& progress_;
-    double from_;
-    double to_;
-    std::size_t parts_;
-    std::string_view what_;
-    std::atomic<std::size_t> done_ = 0;
-};
-
-/// One intake from its source to the market's file.
-class TakingIn {
-public:
-    TakingIn(const TakeIn& request, Source source, market::MarketPtr former,
-             const Progress& progress)
-        : request_(request), source_(std::move(source)), former_(std::move(former)),
-          progress_(progress), daily_(request.market / "daily-spool"),
-          minutes_(request.market / "minute-spool")
+    /// Adds one source, whose files lie at `files`.
+    Result<IntakeReport> add(TakenSource source, const Source& files)
     {
-        if (former_)
-            records_ = Records(*former_);
-    }
-
-    Result<IntakeReport> run()
-    {
-        files_ = barFilesOf(source_, request_.mapping, report_, progress_);
-        if (source_.form == Source::Form::Dataset)
-            readListings(source_.path, records_, report_);
-        else if (records_.description.name.empty())
-            records_.description.name = tableName(fs::absolute(source_.path).lexically_normal());
-        spoolMixedFiles();
-        addUnlisted();
-        records_.finish();
-        noteBenchmark();
-        findFilesByInstrument();
-        if (source_.form == Source::Form::Dataset)
-            readActions(source_.path, records_, report_, progress_);
-        // What is known of companies is read while their bars are: neither needs the other.
-        std::future<IntakeReport> facts =
-            std::async(std::launch::async, [this, splits = splitsOf(records_)] {
-                IntakeReport report;
-                if (source_.form == Source::Form::Dataset) {
-                    readFacts(source_.path, records_, report, progress_);
-                    readNews(source_.path, records_, report, progress_);
-                    readFilings(source_.path, records_, splits, report, progress_);
-                }
-                return report;
-            });
-        writeBars();
-        report_.add(facts.get());
-        report_.finish();
-        if (bars_ == 0)
-            return noBars();
-        tbb::parallel_for(std::size_t{0}, records_.size(),
-                          [this](std::size_t i) { market::sortRows(records_[i]); });
-        writer_->finish(records_.description, records_.all());
-        return std::move(report_);
-    }
-
-private:
-    /// What one instrument's files came to.
-    struct Made {
-        storage::BarBlock daily;
-        storage::BarBlock minutes;
-        IntakeReport report;
-    };
-
-    void noteBenchmark()
-    {
-        const std::string& benchmark = records_.description.benchmark;
-        if (!benchmark.empty() && !records_.find(benchmark))
-            report_.add({"dataset.toml", 0, "benchmark", benchmark, "no instrument has this symbol",
-                         "there is no benchmark"});
-    }
-
-    LocatedError noBars() const
-    {
-        const std::string source = request_.source.string();
-        if (files_.empty() && report_.findings.empty())
-            return {{},
-                    fmt::format("{} holds no prices: there is no file bars/daily/*.csv", source),
-                    "choose a folder in the form of docs/dataset.md"};
-        const auto first = std::ranges::find_if(
-            report_.findings, [](const Finding& finding) { return finding.line > 0; });
-        return {{},
-                fmt::format("no bar of {} could be taken", source),
-                first == report_.findings.end()
-                    ? "its files are empty"
-                    : fmt::format("the first fault: {} line {}: {}", first->file, first->line,
-                                  first->why)};
-    }
-
-    Spools& spoolsOf(BarScale scale) { return scale == BarScale::Daily ? daily_ : minutes_; }
-
-    void spoolMixedFiles()
-    {
-        std::vector<const BarFile*> mixed;
-        for (const BarFile& file : files_)
-            if (file.hasSymbols())
-                mixed.push_back(&file);
-        Advance advance(progress_, 0.0, 0.4, mixed.size(), "reading prices");
-        std::mutex mutex;
-        tbb::parallel_for(std::size_t{0}, mixed.size(), [&](std::size_t i) {
-            IntakeReport report;
-            BarSpool& spool = spoolsOf(mixed[i]->scale).mine();
-            readMixedBars(
-                *mixed[i], report, progress_, scratch_.local().memory,
-                [&](std::string_view symbol, const ReadBar& bar) { spool.add(symbol, bar); });
-            advance();
-            const std::lock_guard lock(mutex);
-            report_.add(std::move(report));
-        });
-    }
-
-    /// Instruments that only bars tell of.
-    void addUnlisted()
-    {
-        const bool isDataset = source_.form == Source::Form::Dataset;
-        const auto meet = [&](const std::string& symbol, const std::string& file) {
-            // Under a symbol that was given up, an instrument is listed by its newest one.
-            constexpr Day always = Day::fromSerial(std::numeric_limits<std::int32_t>::max());
-            if (records_.find(symbol) || records_.find(symbol, always))
-                return;
-            records_.add(symbol);
-            if (isDataset)
-                report_.add({file, 0, "", shown(symbol), "instruments.csv has no such symbol",
-                             "kept as a share of which nothing else is known"});
-        };
-        for (const BarFile& file : files_)
-            if (!file.hasSymbols())
-                meet(file.symbol(), file.name);
-        for (const Spools* spools : {&daily_, &minutes_})
-            spools->each([&](const BarSpool& spool) {
-                for (const std::string& symbol : spool.symbols())
-                    meet(symbol, spools == &daily_ ? "bars/daily" : "bars/minute");
-            });
-    }
-
-    /// Which files and spooled symbols an instrument's bars may stand in: its own symbol's and
-    /// those that it bore.
-    void findFilesByInstrument()
-    {
-        for (const BarFile& file : files_)
-            if (!file.hasSymbols())
-                filesBySymbol_[file.symbol()].push_back(&file);
-    }
-
-    void writeBars()
-    {
-        writer_ = std::make_unique<storage::MarketFileWriter>(request_.market);
-        Advance advance(progress_, 0.4, 1.0, records_.size(), "taking in prices");
-        std::size_t next = 0;
-        const auto tokens = static_cast<std::size_t>(tbb::info::default_concurrency()) * 4;
-        using Instrument = std::size_t;
-        using MadePtr = std::shared_ptr<Made>;
-        tbb::parallel_pipeline(
-            tokens,
-            tbb::make_filter<void, Instrument>(tbb::filter_mode::serial_in_order,
-                                               [&](tbb::flow_control& flow) -> Instrument {
-                                                   if (next == records_.size())
-                                                       flow.stop();
-                                                   return next++;
-                                               }) &
-                tbb::make_filter<Instrument, MadePtr>(tbb::filter_mode::parallel,
-                                                      [&](Instrument at) {
-                                                          advance();
-                                                          return std::make_shared<Made>(make(at));
-                                                      }) &
-                tbb::make_filter<MadePtr, void>(tbb::filter_mode::serial_in_order,
-                                                [&](const MadePtr& made) {
-                                                    writer_->add(made->daily, made->minutes);
-                                                    spare_.push(std::move(made->daily.bytes));
-                                                    if (made->minutes.bars > 0)
-                                                        spare_.push(std::move(made->minutes.bytes));
-                                                    bars_ += made->daily.bars;
-                                                    report_.add(std::move(made->report));
-                                                }));
-    }
-
-    Made make(std::size_t at)
-    {
-        Made made;
-        made.daily = block(at, BarScale::Daily, made.report);
-        made.minutes = block(at, BarScale::Minute, made.report);
-        return made;
-    }
-
-    storage::BarBlock block(std::size_t at, BarScale scale, IntakeReport& report)
-    {
-        market::InstrumentRecord& record = records_[at];
-        const std::optional<std::size_t> former = records_.formerPlace(at);
-        std::vector<ReadBar>& bars = scratch_.local().bars;
-        bars.clear();
-        gather(record.instrument.symbol, at, scale, bars, report);
-        for (const market::FormerSymbol& each : record.instrument.formerSymbols)
-            gather(each.symbol, at, scale, bars, report);
-        if (bars.empty()) {
-            if (!former)
-                return storage::barBlock(market::BarsView());
-            return scale == BarScale::Daily ? storage::barBlock(former_->bars(*former))
-                                            : storage::barBlock(former_->minuteBars(*former));
-        }
-        if (former)
-            prependFormer(*former, scale, bars);
-        const BarContext context{record, exchangeOf(record), scale, files_};
-        if (scale == BarScale::Daily && source_.form == Source::Form::Prices)
-            addImplied(record, bars);
-        ruleBars(bars, context, report);
-        std::string memory;
-        spare_.try_pop(memory);
-        return storage::barBlock(
-            bars.size(), [&](std::size_t i) -> const storage::StampedBar& { return bars[i].bar; },
-            std::move(memory));
-    }
-
-    const market::Exchange* exchangeOf(const market::InstrumentRecord& record) const
-    {
-        const auto& exchanges = records_.description.exchanges;
-        const auto found =
-            std::ranges::find(exchanges, record.instrument.exchange, &market::Exchange::name);
-        return found == exchanges.end() ? nullptr : &*found;
-    }
-
-    /// Adds the bars that stand under a symbol on days on which this instrument bore it.
-    void gather(const std::string& symbol, std::size_t at, BarScale scale,
-                std::vector<ReadBar>& bars, IntakeReport& report)
-    {
-        const bool mayBeOthers = records_.symbols.wasGivenUp(symbol);
-        const auto isOwn = [&](const ReadBar& read) {
-            if (!mayBeOthers)
-                return true;
-            const Day day = scale == BarScale::Daily ? Day::fromSerial(read.bar.stamp)
-                                                     : Minute::fromSerial(read.bar.stamp).day();
-            return records_.find(symbol, day) == static_cast<std::uint32_t>(at);
-        };
-        const auto keepOwn = [&](std::size_t from) {
-            if (mayBeOthers)
-                bars.erase(std::remove_if(bars.begin() + static_cast<std::ptrdiff_t>(from),
-                                          bars.end(), std::not_fn(isOwn)),
-                           bars.end());
-        };
-        const std::size_t before = bars.size();
-        spoolsOf(scale).each([&](const BarSpool& spool) { spool.append(symbol, bars); });
-        keepOwn(before);
-        const auto found = filesBySymbol_.find(symbol);
-        if (found == filesBySymbol_.end())
-            return;
-        for (const BarFile* file : found->second) {
-            if (file->scale != scale)
-                continue;
-            IntakeReport own;
-            const std::size_t from = bars.size();
-            readBars(*file, own, progress_, scratch_.local().memory, bars);
-            keepOwn(from);
-            // A file that two instruments read is told of once, by the one that has its symbol now.
-            constexpr Day always = Day::fromSerial(std::numeric_limits<std::int32_t>::max());
-            if (mayBeOthers && records_.find(symbol, always) != static_cast<std::uint32_t>(at))
-                own = {};
-            report.add(std::move(own));
-        }
-    }
-
-    void prependFormer(std::size_t former, BarScale scale, std::vector<ReadBar>& bars) const
-    {
-        std::vector<ReadBar> all;
-        const auto add = [&](const auto& view, auto stamps) {
-            all.reserve(view.size() + bars.size());
-            for (std::size_t i = 0; i < view.size(); ++i)
-                all.push_back({{stamps[i].serial(), view.open[i], view.high[i], view.low[i],
-                                view.close[i], view.volume[i]},
-                               missing,
-                               0,
-                               0});
-        };
-        if (scale == BarScale::Daily)
-            add(former_->bars(former), former_->bars(former).days);
+        if (sources_.size() == 1)
+            keepBase();
+        Result<TakenBars> taken = takeSource(
+            {files, source.path, source.mapping, source.isUpdate ? made_ : nullptr, folder_},
+            progress_);
+        if (!taken)
+            return taken.error();
+        source.bars = taken->bars;
+        source.market = storage::identityOf(folder_);
+        if (Result<market::MarketPtr> opened = storage::openMarket(folder_); opened)
+            made_ = *std::move(opened);
         else
-            add(former_->minuteBars(former), former_->minuteBars(former).minutes);
-        all.insert(all.end(), bars.begin(), bars.end());
-        bars = std::move(all);
+            return opened.error();
+        place_ = folder_;
+        // To take the same update in twice in a row changes nothing: it is kept once.
+        if (source.isUpdate && sources_.back().checksum == source.checksum)
+            sources_.pop_back();
+        sources_.push_back(std::move(source));
+        return std::move(taken->report);
     }
 
-    /// Bare prices tell no actions; their adjusted close may.
-    static void addImplied(market::InstrumentRecord& record, std::vector<ReadBar>& bars)
+    /// From its first step on the new market holds: whatever of the later ones is not done is made
+    /// up for at the next opening.
+    void putInPlace(const IntakeReport& report)
     {
-        if (std::ranges::none_of(
-                bars, [](const ReadBar& read) { return !isMissing(read.adjustedClose); }))
-            return;
-        std::ranges::stable_sort(bars, {}, [](const ReadBar& read) { return read.bar.stamp; });
-        for (const market::Action& action : impliedActions(bars))
-            if (std::ranges::none_of(record.actions, [&](const market::Action& known) {
-                    return known.exDate == action.exDate && known.kind == action.kind;
-                }))
-                record.actions.push_back(action);
-        market::sortRows(record);
+        if (fs::exists(storage::marketFile(baseOf(folder_)))) {
+            fs::create_directories(baseOf(market_));
+            fs::rename(storage::marketFile(baseOf(folder_)), storage::marketFile(baseOf(market_)));
+            storage::makeDurable(baseOf(market_));
+        }
+        writeSources(market_, sources_);
+        writeReport(market_, report);
+        if (place_ == folder_)
+            fs::rename(storage::marketFile(folder_), storage::marketFile(market_));
+        storage::makeDurable(market_);
+        removeUnused();
     }
 
-    const TakeIn& request_;
-    Source source_;
-    market::MarketPtr former_;
+private:
+    /// The market before its first update, which then needs its source no longer.
+    void keepBase()
+    {
+        if (place_ == baseOf(market_))
+            return;
+        fs::create_directories(baseOf(folder_));
+        link(storage::marketFile(place_), storage::marketFile(baseOf(folder_)));
+        sources_.front().market = storage::identityOf(baseOf(folder_));
+    }
+
+    void removeUnused() const
+    {
+        std::error_code ignored;
+        if (sources_.size() == 1)
+            fs::remove_all(baseOf(market_), ignored);
+        for (const auto& entry : fs::directory_iterator(updatesOf(market_), ignored)) {
+            const auto isKept = [&](const TakenSource& source) {
+                return source.isUpdate && market_ / source.kept == entry.path();
+            };
+            if (std::ranges::none_of(sources_, isKept))
+                fs::remove_all(entry.path(), ignored);
+        }
+    }
+
+    const fs::path market_;
+    const fs::path folder_;
     const Progress& progress_;
-    IntakeReport report_;
-    Records records_;
-    std::vector<BarFile> files_;
-    Spools daily_;
-    Spools minutes_;
-    struct Scratch {
-        ReadBuffer memory;
-        std::vector<ReadBar> bars;
-    };
-    tbb::enumerable_thread_specific<Scratch> scratch_;
-    tbb::concurrent_queue<std::string> spare_; ///< memory of blocks that have been written
-    std::map<std::string, std::vector<const BarFile*>, std::less<>> filesBySymbol_;
-    std::unique_ptr<storage::MarketFileWriter> writer_;
-    std::uint64_t bars_ = 0;
+    Sources sources_;
+    market::MarketPtr made_;
+    fs::path place_; ///< the folder of its file
 };
 
 LocatedError busy(const fs::path& market)
@@ -400,68 +153,259 @@ LocatedError busy(const fs::path& market)
             "wait until it is done"};
 }
 
-Result<IntakeReport> takeInLocked(const TakeIn& request, const Progress& progress)
+/// The first number of which no update's folder has the name.
+fs::path newUpdateFolder(const fs::path& market)
 {
-    Result<Source> source = sourceAt(request.source);
+    int last = 0;
+    std::error_code ignored;
+    for (const auto& entry : fs::directory_iterator(updatesOf(market), ignored)) {
+        const std::string name = entry.path().filename().string();
+        int number = 0;
+        std::from_chars(name.data(), name.data() + name.size(), number);
+        last = std::max(last, number);
+    }
+    return updatesOf(market) / fmt::format("{:04}", last + 1);
+}
+
+/// Keeps the files of an update in the market's folder; they go again when it is not taken in.
+class KeptUpdate {
+public:
+    KeptUpdate(const Source& source, const fs::path& market, const Progress& progress)
+        : folder_(newUpdateFolder(market)), source_(kept(source, progress)),
+          checksum_(checksumOfFiles(folder_))
+    {
+    }
+    ~KeptUpdate()
+    {
+        std::error_code ignored;
+        if (!isTaken_)
+            fs::remove_all(folder_, ignored);
+    }
+    KeptUpdate(const KeptUpdate&) = delete;
+    KeptUpdate& operator=(const KeptUpdate&) = delete;
+
+    const Source& source() const { return source_; }
+    void describe(TakenSource& update) const
+    {
+        update.kept = (folder_.parent_path().filename() / folder_.filename()).string();
+        update.checksum = checksum_;
+    }
+    void setTaken() { isTaken_ = true; }
+
+private:
+    Source kept(const Source& source, const Progress& progress)
+    {
+        try {
+            return keepFiles(source, folder_, progress);
+        } catch (...) {
+            std::error_code ignored;
+            fs::remove_all(folder_, ignored);
+            throw;
+        }
+    }
+
+    fs::path folder_;
+    Source source_;
+    std::string checksum_;
+    bool isTaken_ = false;
+};
+
+/// The files of an update that is in a market.
+Result<Source> filesOfUpdate(const TakenSource& update, const fs::path& market)
+{
+    const auto gone = [&](std::string_view what) {
+        return LocatedError{{},
+                            fmt::format("the update from {}, which is in the market, {}",
+                                        update.path.string(), what),
+                            "the market is not made again without it"};
+    };
+    if (update.kept.empty()) { // former versions did not keep them
+        Result<Source> source = sourceAt(update.path);
+        return source && fingerprintOf(*source) == update.fingerprint ? source
+                                                                      : gone("is no longer there");
+    }
+    const fs::path folder = market / update.kept;
+    if (!fs::is_directory(folder) || checksumOfFiles(folder) != update.checksum)
+        return gone("is damaged where its files are kept");
+    const fs::path single = folder / update.path.filename(); // a source may be one file
+    return sourceAt(fs::is_regular_file(single) && filesOf({folder}).size() == 1 ? single : folder);
+}
+
+/// Adds the updates of a market again.
+Result<IntakeReport> addUpdates(Making& making, std::span<const TakenSource> updates,
+                                const fs::path& market, IntakeReport report)
+{
+    for (const TakenSource& update : updates) {
+        const Result<Source> files = filesOfUpdate(update, market);
+        if (!files)
+            return files.error();
+        Result<IntakeReport> added = making.add(update, *files);
+        if (!added)
+            return added;
+        report = *std::move(added);
+    }
+    return report;
+}
+
+/// Adds the source that a market begins with as it is now.
+Result<IntakeReport> addBase(Making& making, TakenSource base)
+{
+    const Result<Source> source = sourceAt(base.path);
     if (!source)
         return source.error();
-    market::MarketPtr former;
-    if (request.isUpdate) {
-        Result<market::MarketPtr> opened = storage::openMarket(request.market);
-        if (!opened)
-            return opened.error();
-        former = *std::move(opened);
-    }
-    std::vector<TakenSource> sources =
-        request.isUpdate ? sourcesOf(request.market) : std::vector<TakenSource>();
-    sources.push_back({fs::absolute(request.source).lexically_normal(), fingerprintOf(*source),
-                       request.isUpdate});
-    TakeIn mapped = request;
-    if (!mapped.mapping && source->form == Source::Form::Prices)
-        mapped.mapping = mappingOf(request.market); // what was said once holds until said anew
-    Result<IntakeReport> report = TakingIn(mapped, *source, std::move(former), progress).run();
-    if (!report)
-        return report;
-    if (request.mapping)
-        writeMapping(request.market, *request.mapping);
-    writeReport(request.market, *report);
-    writeSources(request.market, sources);
-    return report;
+    base.fingerprint = fingerprintOf(*source);
+    base.files = filesOf(*source).size();
+    return making.add(std::move(base), *source);
 }
 
-/// Takes all sources of a market in again, the first one and every update after it.
-Result<IntakeReport> takeInAgain(const std::vector<TakenSource>& sources, const fs::path& market,
-                                 const Progress& progress)
+LocatedError less(const TakenSource& before, const TakenSource& now)
 {
-    Result<IntakeReport> report =
-        LocatedError{{},
-                     fmt::format("nothing is known of what {} was made from", market.string()),
-                     "take a dataset in"};
-    const auto mapping = mappingOf(market);
-    for (const TakenSource& source : sources) {
-        const TakeIn request{source.path, market, mapping, source.isUpdate};
-        report = takeInLocked(request, progress);
-        if (!report)
-            return report;
-    }
-    return report;
+    const bool isFiles = now.files < before.files;
+    return {{},
+            fmt::format("{} holds less than the market was made from: {} of {} {}",
+                        before.path.string(), isFiles ? now.files : now.bars,
+                        isFiles ? before.files : before.bars, isFiles ? "files" : "daily bars"),
+            "take it in again if that is meant"};
 }
 
-bool areCurrent(const std::vector<TakenSource>& sources)
+/// Makes the market of a folder again from its sources. `isBaseChanged`: the first of them is read
+/// again even where the market keeps what it was.
+/// Errors: a source is not there, damaged or holds less than it did; all of takeSource.
+Result<IntakeReport> makeAgain(const fs::path& market, const Sources& sources, bool isBaseChanged,
+                               const Progress& progress)
 {
-    return !sources.empty() && std::ranges::all_of(sources, [](const TakenSource& taken) {
-        const Result<Source> source = sourceAt(taken.path);
-        return source && fingerprintOf(*source) == taken.fingerprint;
-    });
+    if (sources.empty())
+        return LocatedError{
+            {},
+            fmt::format("nothing is known of what {} was made from", market.string()),
+            "take a dataset in"};
+    Making making(market, progress);
+    IntakeReport report;
+    const TakenSource& base = sources.front();
+    const bool isKept = !isBaseChanged && !base.market.empty() &&
+                        storage::identityOf(baseOf(market)) == base.market &&
+                        storage::verifyMarket(baseOf(market), progress);
+    if (!isKept || !making.beginWith(baseOf(market), {base})) {
+        Result<IntakeReport> added = addBase(making, base);
+        if (!added)
+            return added;
+        const TakenSource& now = making.sources().front();
+        if (now.files < base.files || now.bars < base.bars)
+            return less(base, now);
+        report = *std::move(added);
+    }
+    Result<IntakeReport> all =
+        addUpdates(making, std::span(sources).subspan(1), market, std::move(report));
+    if (all)
+        making.putInPlace(*all);
+    return all;
 }
 
-Result<Intake> opened(const fs::path& market)
+/// Whether the folder's market is the one that its sources make. Former versions did not tell.
+bool isOfSources(const fs::path& market, const Sources& sources)
+{
+    return sources.empty() || sources.back().market.empty() ||
+           sources.back().market == storage::identityOf(market);
+}
+
+Result<Intake> opened(const fs::path& market, std::string standing = {})
 {
     Result<market::MarketPtr> opened = storage::openMarket(market);
     if (!opened)
         return opened.error();
     Result<IntakeReport> report = reportOf(market);
-    return Intake{*std::move(opened), report ? *std::move(report) : IntakeReport()};
+    return Intake{*std::move(opened), report ? *std::move(report) : IntakeReport(),
+                  std::move(standing)};
+}
+
+/// Opens the market after `make`. Where that fails, the market stands as it was: if it can be
+/// opened it is, and tells why.
+template <class Make> Result<Intake> openedAfter(const fs::path& market, Make make)
+{
+    std::optional<LocatedError> fault;
+    try {
+        const Result<IntakeReport> made = make();
+        if (!made)
+            fault = made.error();
+    } catch (const std::system_error& error) {
+        fault = LocatedError{{}, error.what(), "the disk may be full or not be writable"};
+    }
+    if (!fault)
+        return opened(market);
+    if (Result<Intake> former = opened(market, fault->problem + ": " + fault->remedy))
+        return former;
+    return *fault;
+}
+
+/// What was said once of how prices are written holds until it is said anew.
+std::optional<PriceLayout> lastMapping(const Sources& sources)
+{
+    for (auto source = sources.rbegin(); source != sources.rend(); ++source)
+        if (source->mapping)
+            return source->mapping;
+    return std::nullopt;
+}
+
+Result<IntakeReport> takeUpdate(const TakeIn& request, const Source& source, TakenSource update,
+                                const Progress& progress)
+{
+    Sources sources = sourcesOf(request.market);
+    const bool isWhole =
+        isOfSources(request.market, sources) && storage::openMarket(request.market);
+    if (!isWhole && !sources.empty()) {
+        Result<IntakeReport> again = makeAgain(request.market, sources, false, progress);
+        if (!again)
+            return again;
+        sources = sourcesOf(request.market);
+    }
+    if (!update.mapping && source.form == Source::Form::Prices)
+        update.mapping = lastMapping(sources);
+    if (sources.empty()) // made by other means: the market itself is all that is known of it
+        sources.push_back({});
+    Making making(request.market, progress);
+    if (const auto former = making.beginWith(request.market, std::move(sources)); !former)
+        return former.error();
+    KeptUpdate kept(source, request.market, progress);
+    kept.describe(update);
+    Result<IntakeReport> report = making.add(std::move(update), kept.source());
+    if (!report)
+        return report;
+    kept.setTaken();
+    making.putInPlace(*report);
+    return report;
+}
+
+Result<IntakeReport> takeBase(const TakeIn& request, const Source& source, TakenSource base,
+                              const Progress& progress)
+{
+    const Sources sources = sourcesOf(request.market);
+    const bool isKnown = !sources.empty() && sources.front().path == base.path;
+    if (!base.mapping && source.form == Source::Form::Prices && !sources.empty())
+        base.mapping = sources.front().mapping;
+    Making making(request.market, progress);
+    Result<IntakeReport> report = addBase(making, std::move(base));
+    if (!report)
+        return report;
+    if (isKnown) { // the same source taken in again: its updates stay
+        const auto all = addUpdates(making, std::span(sources).subspan(1), request.market, *report);
+        if (!all)
+            return all;
+    }
+    making.putInPlace(*report);
+    return report;
+}
+
+Result<IntakeReport> takeInLocked(const TakeIn& request, const Progress& progress)
+{
+    const Result<Source> source = sourceAt(request.source);
+    if (!source)
+        return source.error();
+    TakenSource taken;
+    taken.path = fs::absolute(request.source).lexically_normal();
+    taken.isUpdate = request.isUpdate;
+    taken.mapping = request.mapping;
+    return request.isUpdate ? takeUpdate(request, *source, std::move(taken), progress)
+                            : takeBase(request, *source, std::move(taken), progress);
 }
 
 } // namespace
@@ -483,33 +427,42 @@ Result<IntakeReport> reportOf(const fs::path& market)
 
 Result<Intake> openSource(const fs::path& source, const fs::path& market, const Progress& progress)
 {
-    std::vector<TakenSource> sources = sourcesOf(market);
     const fs::path path = fs::absolute(source).lexically_normal();
-    if (!sources.empty() && sources.front().path == path && areCurrent(sources))
-        if (Result<Intake> intake = opened(market))
+    const Sources sources = sourcesOf(market);
+    const Result<Source> base = sourceAt(path);
+    if (sources.empty() || sources.front().path != path) { // another source: another market
+        if (const Result<IntakeReport> report = takeIn({path, market}, progress); !report)
+            return report.error();
+        return opened(market);
+    }
+    const bool isSame = base && fingerprintOf(*base) == sources.front().fingerprint;
+    if (isOfSources(market, sources) && (isSame || !base)) {
+        const std::string standing = base ? "" : fmt::format("{} is not there", path.string());
+        if (Result<Intake> intake = opened(market, standing))
             return intake;
-    const FolderLock lock(market);
-    if (!lock.isHeld())
-        return busy(market);
-    if (sources.empty() || sources.front().path != path)
-        sources = {{path, {}, false}};
-    std::erase_if(sources, [](const TakenSource& each) { // an update that is gone cannot be had
-        return each.isUpdate && !fs::exists(each.path);
+    }
+    return openedAfter(market, [&]() -> Result<IntakeReport> {
+        const FolderLock lock(market);
+        return lock.isHeld() ? makeAgain(market, sources, base && !isSame, progress) : busy(market);
     });
-    if (Result<IntakeReport> report = takeInAgain(sources, market, progress); !report)
-        return report.error();
-    return opened(market);
 }
 
 Result<Intake> openFolder(const fs::path& market, const Progress& progress)
 {
+    const Sources sources = sourcesOf(market);
     Result<Intake> intake = opened(market);
-    if (intake)
+    if (sources.empty() || (intake && isOfSources(market, sources)))
         return intake;
-    const std::vector<TakenSource> sources = sourcesOf(market);
-    if (sources.empty())
-        return intake;
-    return openSource(sources.front().path, market, progress);
+    return openedAfter(market, [&]() -> Result<IntakeReport> {
+        const FolderLock lock(market);
+        return lock.isHeld() ? makeAgain(market, sources, false, progress) : busy(market);
+    });
+}
+
+Result<IntakeReport> makeAgain(const fs::path& market, const Progress& progress)
+{
+    const FolderLock lock(market);
+    return lock.isHeld() ? makeAgain(market, sourcesOf(market), false, progress) : busy(market);
 }
 
 } // namespace sieve::intake

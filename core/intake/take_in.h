@@ -3,6 +3,7 @@
 // Brings files into a market, and says of every row that it could not take why:
 //   take_in.h       a source into a market's folder: all, or an update
 //   source.h        what a folder holds       price_layout.h  how its figures are written
+//   source_intake.h one source into a file    kept_files.h    the files of updates
 //   tables.h        who is listed, what is known of them
 //   news.h          Atom feeds                filings.h       bulk files of a regulator
 //   bar_file.h      rows of prices            bar_rules.h     what bars must keep
@@ -17,6 +18,7 @@
 
 #include <filesystem>
 #include <optional>
+#include <string>
 
 namespace sieve::intake {
 
@@ -30,10 +32,12 @@ struct TakeIn {
 /// Reads a source and writes the market beside the former one, which then gives way; on every error
 /// it stays as it was, and can be used on. An update adds rows, instruments, renames and
 /// delistings, and its rows go before those of the same day or period that were known; it leaves
-/// the same bytes as an intake of all at once.
+/// the same bytes as an intake of all at once. Its files are kept in the market's folder, and
+/// nothing more is needed of where they lay. A source that the market already begins with is read
+/// again, and the market's updates are added to it again; any other one begins a new market.
 ///
-/// Errors:  no prices there, or none that could be taken; an update of a market that is not there;
-///          another intake of the same market at work.
+/// Errors:  no prices there, or none that could be taken; an update of which nothing could be
+///          taken, or of a market that is not there; another intake of the same market at work.
 ///          std::system_error with the path when a file cannot be read or written; Stopped.
 /// Threads: works in parallel inside.
 Result<IntakeReport> takeIn(const TakeIn& request, const Progress& progress = {});
@@ -41,16 +45,22 @@ Result<IntakeReport> takeIn(const TakeIn& request, const Progress& progress = {}
 struct Intake {
     market::MarketPtr market;
     IntakeReport report;
+    std::string standing; ///< why the market is as it was though its source is not; else empty
 };
 
-/// Opens the market that was made from a source; makes it, or makes it again, when it is not there,
-/// not whole, of another version, or when the source's files have changed since. Updates that were
-/// taken in after the source are taken in again.
+/// Opens the market that was made from a source; makes it, or makes it again with its updates, when
+/// it is not there, not whole, of another version, or when the source's files have changed since.
+/// It is never made from less than it had by itself: when a source is gone, has fewer files or
+/// bars, or cannot be read, the market stands as it was, and `standing` says why.
 Result<Intake> openSource(const std::filesystem::path& source, const std::filesystem::path& market,
                           const Progress& progress = {});
 
 /// Opens the market of a folder, and makes it again from its sources when it is not whole.
 Result<Intake> openFolder(const std::filesystem::path& market, const Progress& progress = {});
+
+/// Makes the market of a folder again from its sources, also one that can be opened.
+/// Errors: a source is not there, damaged or holds less than it did; the market stays as it is.
+Result<IntakeReport> makeAgain(const std::filesystem::path& market, const Progress& progress = {});
 
 /// The report of the newest intake.
 Result<IntakeReport> reportOf(const std::filesystem::path& market);

@@ -105,16 +105,30 @@ void FileAside::takePlace()
     makeDurable(std::filesystem::absolute(place_).parent_path());
 }
 
-void makeDurable(const std::filesystem::path& path)
+namespace {
+
+void synced(const std::filesystem::path& path, int (*sync)(int))
 {
     const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
     // Some file systems cannot sync a folder, which they say by EINVAL.
-    const bool isDone = descriptor >= 0 && (::fsync(descriptor) == 0 || errno == EINVAL);
+    const bool isDone = descriptor >= 0 && (sync(descriptor) == 0 || errno == EINVAL);
     const int fault = errno;
     if (descriptor >= 0)
         ::close(descriptor);
     if (!isDone)
         throw std::system_error(fault, std::generic_category(), path.string());
+}
+
+} // namespace
+
+void makeDurable(const std::filesystem::path& path)
+{
+    synced(path, ::fsync);
+}
+
+void makeAllDurable(const std::filesystem::path& folder)
+{
+    synced(folder, ::syncfs);
 }
 
 std::string readWhole(const std::filesystem::path& path)

@@ -43,6 +43,10 @@ private:
 /// Errors: std::system_error with the path.
 void makeDurable(const std::filesystem::path& path);
 
+/// The same for everything that was written to the file system on which the folder lies: for many
+/// small files at once.
+void makeAllDurable(const std::filesystem::path& folder);
+
 /// Writes a whole small file so.
 void writeWhole(const std::filesystem::path& place, std::string_view text);
 

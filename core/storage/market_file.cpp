@@ -9,6 +9,7 @@
 #include <bit>
 #include <cstring>
 #include <fmt/format.h>
+#include <fstream>
 #include <map>
 #include <system_error>
 #define XXH_INLINE_ALL // header only: the loop is compiled for this program
@@ -431,6 +432,14 @@ std::shared_ptr<const MappedFile> mapped(const fs::path& folder)
 }
 
 } // namespace
+
+std::string identityOf(const fs::path& folder)
+{
+    std::ifstream file(marketFile(folder), std::ios::binary);
+    Header header;
+    file.read(reinterpret_cast<char*>(&header), sizeof header);
+    return file ? fmt::format("{:016x}", header.checksum) : std::string();
+}
 
 Result<market::MarketPtr> openMarket(const fs::path& folder)
 {

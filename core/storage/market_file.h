@@ -126,6 +126,10 @@ private:
     std::vector<Section> sections_;
 };
 
+/// Sixteen digits that tell the folder's market file from every other one (the checksum of its
+/// header, which covers that of the table of contents); empty when there is none.
+std::string identityOf(const std::filesystem::path& folder);
+
 /// Opens a folder's market. The table of contents and all that opening reads are held to their
 /// checksums; bars and rows are not touched (verifyMarket does that).
 /// Errors: no market there; another version; damage: each tells that it must be made again.

@@ -2,6 +2,7 @@
 
 #include "app/frame/intake_report_dialog.h"
 #include "app/frame/take_in_prices_dialog.h"
+#include "app/parts/actions.h"
 #include "core/storage/market_file.h"
 
 #include <QComboBox>
@@ -174,6 +175,25 @@ TEST_CASE("Window: a market that is damaged where opening does not look is made 
     MarketKeeper keeper(markets.path());
     CHECK(open(keeper));
     CHECK(storage::verifyMarket(file.parent_path()));
+}
+
+TEST_CASE("Window: a market stands where its dataset holds less, until that is taken in", "[app]")
+{
+    const OwnFolder own;
+    const OwnFolder source;
+    const std::string bars = "date,open,high,low,close,volume\n2025-01-02,1,2,1,2,5\n";
+    source.write("bars/daily/AAAA.C.csv", bars);
+    source.write("bars/daily/BBBB.C.csv", bars);
+    {
+        const WindowBench bench(own.path() / "library.sqlite", source.path());
+        bench.desk->keeper().waitUntilDone();
+    }
+    std::filesystem::remove(source.path() / "bars/daily/BBBB.C.csv");
+    const WindowBench bench(own.path() / "library.sqlite", source.path());
+    CHECK(bench.desk->market().data().size() == 2);
+    CHECK(bench.window->noticeText().contains(QStringLiteral("1 of 2 files")));
+    findAction(*bench.window, ActionId::TakeInAgain)->trigger();
+    test::waitUntil([&] { return bench.desk->market().data().size() == 1; }, "the intake");
 }
 
 TEST_CASE("Window: an intake can be stopped, and the former market stays", "[app]")

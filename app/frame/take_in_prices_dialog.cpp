@@ -29,9 +29,10 @@ using intake::PriceColumn;
 QString titleOf(PriceColumn column)
 {
     const std::array<QString, intake::priceColumnCount> titles{
-        QObject::tr("Symbol"),         QObject::tr("Day"),   QObject::tr("Open"),
-        QObject::tr("High"),           QObject::tr("Low"),   QObject::tr("Close"),
-        QObject::tr("Adjusted close"), QObject::tr("Volume")};
+        QObject::tr("Symbol"),         QObject::tr("Day"),    QObject::tr("Open"),
+        QObject::tr("High"),           QObject::tr("Low"),    QObject::tr("Close"),
+        QObject::tr("Adjusted close"), QObject::tr("Volume"), QObject::tr("Dividend"),
+        QObject::tr("Split")};
     return titles.at(static_cast<std::size_t>(column));
 }
 

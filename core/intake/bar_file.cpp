@@ -59,10 +59,26 @@ public:
             return false;
         read.adjustedClose = missing;
         bar.volume = missing;
+        dividend_ = 0.0;
+        split_ = 0.0;
+        readActionCells();
         if (!optionalFigure(PriceColumn::AdjustedClose, read.adjustedClose) ||
             !optionalFigure(PriceColumn::Volume, bar.volume))
             return false;
         return isPossible(bar);
+    }
+
+    /// What the row of the last bar tells of dividends and splits.
+    std::span<const ReadAction> actions(const ReadBar& read)
+    {
+        actions_.clear();
+        const Day day = Day::fromSerial(read.bar.stamp);
+        if (dividend_ > 0.0)
+            actions_.push_back(
+                {{day, market::ActionKind::Dividend, dividend_}, read.file, read.line});
+        if (split_ > 0.0 && split_ != 1.0)
+            actions_.push_back({{day, market::ActionKind::Split, split_}, read.file, read.line});
+        return actions_;
     }
 
     void note(std::string_view column, std::string_view why, std::string_view done)
@@ -153,6 +169,8 @@ private:
         const char* const end = at + row.size();
         storage::StampedBar& bar = read.bar;
         read.adjustedClose = missing;
+        dividend_ = 0.0;
+        split_ = 0.0;
         std::size_t cell = 0;
         for (; cell < headerCells_; ++cell) {
             const auto role = cell < roles_.size() ? roles_[cell] : std::nullopt;
@@ -165,7 +183,7 @@ private:
             } else {
                 isPlain = takeCell(at, end, figureOf(*role, read));
             }
-            if (!isPlain)
+            if (!isPlain || dividend_ < 0.0 || split_ < 0.0)
                 return false;
             if (at == end)
                 break;
@@ -191,7 +209,7 @@ private:
         return read.has_value();
     }
 
-    static double& figureOf(PriceColumn column, ReadBar& read)
+    double& figureOf(PriceColumn column, ReadBar& read)
     {
         switch (column) {
         case PriceColumn::Open:
@@ -204,6 +222,10 @@ private:
             return read.bar.close;
         case PriceColumn::Volume:
             return read.bar.volume;
+        case PriceColumn::Dividend:
+            return dividend_;
+        case PriceColumn::Split:
+            return split_;
         default:
             return read.adjustedClose;
         }
@@ -270,6 +292,25 @@ private:
         return true;
     }
 
+    /// A dividend or split that cannot be read does not make the prices beside it worse.
+    void readActionCells()
+    {
+        for (const PriceColumn column : {PriceColumn::Dividend, PriceColumn::Split}) {
+            const std::string_view cell = optionalCell(column);
+            if (cell.empty())
+                continue;
+            const auto figure = column == PriceColumn::Split ? parseSplit(cell, file_.layout)
+                                                             : parseFigure(cell, file_.layout);
+            if (figure && *figure >= 0.0)
+                (column == PriceColumn::Split ? split_ : dividend_) = *figure;
+            else
+                note(file_.layout.heading(column),
+                     column == PriceColumn::Split ? "no split such as 2 or 3:2"
+                                                  : "no dividend such as 0.25",
+                     "passed over");
+        }
+    }
+
     bool isPossible(const storage::StampedBar& bar)
     {
         if (std::min({bar.open, bar.high, bar.low, bar.close}) <= 0.0)
@@ -306,6 +347,9 @@ private:
     std::size_t headerCells_ = 0;
     std::size_t cellsNeeded_ = 0;
     double closeSoFar_ = missing;
+    double dividend_ = 0.0; ///< of the last row; 0: none
+    double split_ = 0.0;
+    std::vector<ReadAction> actions_;
     bool isReadable_ = false;
 };
 
@@ -329,20 +373,22 @@ template <class Take> void readRows(const BarFile& file, IntakeReport& report,
 } // namespace
 
 void readBars(const BarFile& file, IntakeReport& report, const Progress& progress,
-              ReadBuffer& memory, std::vector<ReadBar>& bars)
+              ReadBuffer& memory, std::vector<ReadBar>& bars, std::vector<ReadAction>& actions)
 {
-    readRows(file, report, progress, memory,
-             [&bars](BarFileParser&, const ReadBar& read) { bars.push_back(read); });
+    readRows(file, report, progress, memory, [&](BarFileParser& reading, const ReadBar& read) {
+        bars.push_back(read);
+        const auto own = reading.actions(read);
+        actions.insert(actions.end(), own.begin(), own.end());
+    });
 }
 
 void readMixedBars(const BarFile& file, IntakeReport& report, const Progress& progress,
-                   ReadBuffer& memory,
-                   const std::function<void(std::string_view, const ReadBar&)>& take)
+                   ReadBuffer& memory, const TakeMixedBar& take)
 {
     readRows(file, report, progress, memory, [&](BarFileParser& reading, const ReadBar& read) {
         const std::string_view symbol = reading.symbol();
         if (!symbol.empty())
-            return take(symbol, read);
+            return take(symbol, read, reading.actions(read));
         ++report.rowsLeftOut;
         reading.note("", "a row without a symbol", "row left out");
     });

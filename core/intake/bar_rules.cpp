@@ -25,8 +25,12 @@ const std::string& fileOf(const ReadBar& read, const BarContext& context)
 
 void order(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& report)
 {
+    // Of one day the first file's first row comes first, whichever thread read it.
     const auto stampOf = [](const ReadBar& read) { return read.bar.stamp; };
-    if (std::ranges::is_sorted(bars, std::ranges::less(), stampOf))
+    const auto placeOf = [](const ReadBar& read) {
+        return std::tuple(read.bar.stamp, read.line > 0, read.file, read.line);
+    };
+    if (std::ranges::is_sorted(bars, std::ranges::less(), placeOf))
         return;
     std::optional<std::uint32_t> reportedFile; // bars of one file stand together, in its order
     for (std::size_t i = 1; i < bars.size(); ++i) {
@@ -38,9 +42,7 @@ void order(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& 
         report.add({fileOf(bars[i], context), 0, "date", "", "days out of order",
                     "put in order, oldest first"});
     }
-    std::ranges::stable_sort(bars, {}, [](const ReadBar& read) {
-        return std::tuple(read.bar.stamp, read.line > 0, read.file, read.line);
-    });
+    std::ranges::stable_sort(bars, {}, placeOf);
 }
 
 void leaveOutDoubles(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& report)
@@ -95,6 +97,45 @@ void leaveOutIdle(std::vector<ReadBar>& bars, const BarContext& context, IntakeR
     bars.resize(kept);
 }
 
+/// One date with a wrong year would move the market's first or last session.
+void leaveOutStrayDays(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& report)
+{
+    constexpr int halfYear = 183;
+    constexpr int tenYears = 3653;
+    const auto dayAt = [&](std::size_t i) {
+        return context.scale == BarScale::Daily ? Day::fromSerial(bars[i].bar.stamp)
+                                                : Minute::fromSerial(bars[i].bar.stamp).day();
+    };
+    const auto leaveOut = [&](std::size_t i, const char* why) {
+        if (bars[i].line == 0)
+            return;
+        report.add({fileOf(bars[i], context), bars[i].line, "date",
+                    stampText(bars[i].bar.stamp, context.scale), why, "row left out"});
+        ++report.rowsLeftOut;
+    };
+    std::size_t first = 0; // the first of those that stay
+    while (first + 1 < bars.size() && bars[first].line > 0 &&
+           dayAt(first + 1) - dayAt(first) > 2 * tenYears)
+        leaveOut(first++, "a day more than twenty years before the next bar");
+    std::size_t end = bars.size();
+    const auto isToCome = [&](std::size_t i) { // a day more for exchanges that are ahead of us
+        return context.takenOn && bars[i].line > 0 && dayAt(i) > context.takenOn->plusDays(1);
+    };
+    while (end > first && isToCome(end - 1)) {
+        std::size_t run = end - 1; // its bars stand less than half a year apart
+        while (run > first && dayAt(run) - dayAt(run - 1) <= halfYear)
+            --run;
+        const bool isAlone = run == first;
+        if (!isToCome(run) || (isAlone && dayAt(run) - *context.takenOn <= tenYears))
+            break;
+        for (std::size_t i = run; i < end; ++i)
+            leaveOut(i, "a day that has not come yet");
+        end = run;
+    }
+    bars.erase(bars.begin() + static_cast<std::ptrdiff_t>(end), bars.end());
+    bars.erase(bars.begin(), bars.begin() + static_cast<std::ptrdiff_t>(first));
+}
+
 void noteClosed(const std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& report)
 {
     for (const ReadBar& read : bars) {
@@ -146,15 +187,52 @@ void noteJumps(const std::vector<ReadBar>& bars, const BarContext& context, Inta
 
 } // namespace
 
-void ruleBars(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& report)
+void settleBars(std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& report)
 {
     order(bars, context, report);
     leaveOutDoubles(bars, context, report);
     leaveOutIdle(bars, context, report);
+    leaveOutStrayDays(bars, context, report);
+}
+
+void noteOddBars(const std::vector<ReadBar>& bars, const BarContext& context, IntakeReport& report)
+{
     noteClosed(bars, context, report);
     if (context.scale == BarScale::Daily)
         noteJumps(bars, context, report);
 }
+
+namespace {
+
+/// How far a figure may be off by its rounding, mostly to cents, relative to it.
+double roundingOf(double adjustedClose)
+{
+    return 0.006 / adjustedClose;
+}
+
+/// The split of which the ratio may be: whole shares for one within 2 %, or one share for whole
+/// ones; another simple fraction only as exactly as the figures are written.
+std::optional<double> splitNear(double ratio, double exactness)
+{
+    const double larger = std::max(ratio, 1.0 / ratio);
+    const auto isNear = [&](double split, double slack) {
+        return std::fabs(larger / split - 1.0) < slack;
+    };
+    std::optional<double> split;
+    if (const double whole = std::round(larger); whole >= 2.0 && isNear(whole, 0.02))
+        split = whole;
+    constexpr double smallest = 1.2; // 6:5; a smaller step down is likelier a dividend
+    for (int old = 2; old <= 5 && !split; ++old) {
+        const double fraction = std::round(larger * old) / old;
+        if (fraction >= smallest && isNear(fraction, exactness))
+            split = fraction;
+    }
+    if (!split)
+        return std::nullopt;
+    return ratio > 1.0 ? *split : 1.0 / *split;
+}
+
+} // namespace
 
 std::vector<market::Action> impliedActions(const std::vector<ReadBar>& bars)
 {
@@ -165,20 +243,40 @@ std::vector<market::Action> impliedActions(const std::vector<ReadBar>& bars)
         if (!(before > 0.0) || !(now > 0.0))
             continue;
         const double step = before / now; // 1 when nothing happened
-        // Adjusted closes are rounded, mostly to cents: no smaller step can be told from that.
-        const double rounding = 0.006 / std::min(bars[i].adjustedClose, bars[i - 1].adjustedClose);
-        if (std::fabs(step - 1.0) < std::max(0.001, 2.0 * rounding))
+        const double rounding =
+            2.0 * roundingOf(std::min(bars[i].adjustedClose, bars[i - 1].adjustedClose));
+        if (std::fabs(step - 1.0) < std::max(0.001, rounding))
             continue;
-        const double ratio = 1.0 / step;
-        const double whole = ratio > 1.0 ? std::round(ratio) : 1.0 / std::round(step);
         const Day exDate = Day::fromSerial(bars[i].bar.stamp);
-        if (std::fabs(ratio / whole - 1.0) < 0.02 && std::fabs(std::log(whole)) > 0.4)
-            actions.push_back({exDate, market::ActionKind::Split, whole});
+        // Where figures are so coarse that fractions lie within their rounding, none can be told.
+        constexpr double coarsest = 0.01;
+        if (const auto split =
+                splitNear(1.0 / step, rounding < coarsest ? std::max(0.0005, rounding) : 0.0))
+            actions.push_back({exDate, market::ActionKind::Split, *split});
         else if (step < 1.0)
             actions.push_back(
                 {exDate, market::ActionKind::Dividend, bars[i - 1].bar.close * (1.0 - step)});
     }
     return actions;
+}
+
+void rebase(std::vector<ReadBar>& former, const std::vector<ReadBar>& now)
+{
+    for (const ReadBar& each : now) {
+        const auto same = std::ranges::lower_bound(
+            former, each.bar.stamp, {}, [](const ReadBar& read) { return read.bar.stamp; });
+        if (same == former.end() || same->bar.stamp != each.bar.stamp)
+            continue;
+        const double factor =
+            (each.adjustedClose / each.bar.close) / (same->adjustedClose / same->bar.close);
+        if (!(factor > 0.0))
+            continue;
+        const double rounding = 2.0 * roundingOf(std::min(each.adjustedClose, same->adjustedClose));
+        if (std::fabs(factor - 1.0) >= std::max(0.001, rounding))
+            for (ReadBar& bar : former)
+                bar.adjustedClose *= factor;
+        return;
+    }
 }
 
 } // namespace sieve::intake

@@ -18,7 +18,7 @@ BarSpool::~BarSpool()
         ::close(descriptor_);
 }
 
-void BarSpool::add(std::string_view symbol, const ReadBar& bar)
+void BarSpool::add(std::string_view symbol, const ReadBar& bar, std::span<const ReadAction> actions)
 {
     if (!lastLane_ || symbol != lastSymbol_) {
         auto found = lanes_.find(symbol);
@@ -28,6 +28,7 @@ void BarSpool::add(std::string_view symbol, const ReadBar& bar)
         lastSymbol_ = symbol;
     }
     lastLane_->waiting.push_back(bar);
+    lastLane_->actions.insert(lastLane_->actions.end(), actions.begin(), actions.end());
     if (++waiting_ >= mostInMemory_)
         flush();
 }
@@ -72,6 +73,12 @@ std::vector<std::string> BarSpool::symbols() const
     for (const auto& [symbol, lane] : lanes_)
         all.push_back(symbol);
     return all;
+}
+
+std::span<const ReadAction> BarSpool::actionsOf(std::string_view symbol) const
+{
+    const auto found = lanes_.find(symbol);
+    return found == lanes_.end() ? std::span<const ReadAction>() : found->second.actions;
 }
 
 void BarSpool::append(std::string_view symbol, std::vector<ReadBar>& to) const

@@ -22,11 +22,13 @@ public:
     BarSpool(const BarSpool&) = delete;
     BarSpool& operator=(const BarSpool&) = delete;
 
-    void add(std::string_view symbol, const ReadBar& bar);
+    void add(std::string_view symbol, const ReadBar& bar, std::span<const ReadAction> actions = {});
     std::vector<std::string> symbols() const;
     /// The symbol's bars in the order in which they came, after all are in.
     /// Threads: may be asked from several at once.
     void append(std::string_view symbol, std::vector<ReadBar>& to) const;
+    /// What stood beside them; there are few, which stay in memory.
+    std::span<const ReadAction> actionsOf(std::string_view symbol) const;
 
 private:
     struct Chunk {
@@ -36,6 +38,7 @@ private:
     struct Lane {
         std::vector<Chunk> chunks;
         std::vector<ReadBar> waiting;
+        std::vector<ReadAction> actions;
     };
     void flush();
 

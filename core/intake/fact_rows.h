@@ -13,8 +13,8 @@
 namespace sieve::intake {
 
 /// Gathers the rows of one table for all instruments, then brings them into the records: of rows
-/// with one key the first is taken and the others reported; it goes before one of the former
-/// market.
+/// that tell the same the first is taken and the others reported; rows of a key go before those of
+/// the former market.
 template <class Row> class FactRows {
 public:
     void add(std::uint32_t record, std::size_t line, Row row)
@@ -28,6 +28,14 @@ public:
                                                      IntakeReport& report, RowsOf rowsOf,
                                                      KeyOf keyOf)
     {
+        finish(records, file, report, rowsOf, keyOf, keyOf);
+    }
+    /// The same where several rows of one key may stand side by side (two dividends of one day):
+    /// those of one `sameOf(row)`, which begins with the key, tell the same.
+    template <class RowsOf, class KeyOf, class SameOf>
+    void finish(Records& records, const std::string& file, IntakeReport& report, RowsOf rowsOf,
+                KeyOf keyOf, SameOf sameOf)
+    {
         // First by record, which mostly is how the file runs, then each record's own by key.
         if (!std::ranges::is_sorted(entries_, {}, &Entry::record))
             std::ranges::stable_sort(entries_, {}, &Entry::record);
@@ -39,8 +47,8 @@ public:
             std::stable_sort(
                 entries_.begin() + static_cast<std::ptrdiff_t>(begin),
                 entries_.begin() + static_cast<std::ptrdiff_t>(end),
-                [&](const Entry& a, const Entry& b) { return keyOf(a.row) < keyOf(b.row); });
-            merge(rowsOf(records[record]), begin, end, file, report, keyOf);
+                [&](const Entry& a, const Entry& b) { return sameOf(a.row) < sameOf(b.row); });
+            merge(rowsOf(records[record]), begin, end, file, report, keyOf, sameOf);
             begin = end;
         }
         entries_ = {};
@@ -53,8 +61,9 @@ private:
         Row row;
     };
 
-    template <class KeyOf> void merge(std::vector<Row>& rows, std::size_t begin, std::size_t end,
-                                      const std::string& file, IntakeReport& report, KeyOf keyOf)
+    template <class KeyOf, class SameOf>
+    void merge(std::vector<Row>& rows, std::size_t begin, std::size_t end, const std::string& file,
+               IntakeReport& report, KeyOf keyOf, SameOf sameOf)
     {
         const auto from = entries_.begin() + static_cast<std::ptrdiff_t>(begin);
         const auto to = entries_.begin() + static_cast<std::ptrdiff_t>(end);
@@ -67,7 +76,8 @@ private:
         });
         rows.reserve(rows.size() + (end - begin));
         for (std::size_t i = begin; i < end; ++i) {
-            if (i == begin || keyOf(entries_[i].row) != keyOf(rows.back())) { // the last one taken
+            if (i == begin ||
+                sameOf(entries_[i].row) != sameOf(rows.back())) { // the last one taken
                 rows.push_back(std::move(entries_[i].row));
                 continue;
             }

@@ -37,6 +37,7 @@ TakenSource sourceIn(const toml::table& row)
     const std::string mapping = text("mapping");
     return {text("path"),
             row["update"].value_or(false),
+            Day::parse(text("taken_on")),
             text("fingerprint"),
             count("files"),
             count("bars"),
@@ -76,6 +77,7 @@ void writeSources(const fs::path& market, const std::vector<TakenSource>& source
     for (const TakenSource& source : sources) {
         toml::table row{{"path", source.path.string()},
                         {"update", source.isUpdate},
+                        {"taken_on", source.takenOn ? source.takenOn->iso() : std::string()},
                         {"fingerprint", source.fingerprint},
                         {"files", static_cast<std::int64_t>(source.files)},
                         {"bars", static_cast<std::int64_t>(source.bars)},

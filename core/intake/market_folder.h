@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/day.h"
 #include "core/base/result.h"
 #include "core/intake/intake_report.h"
 #include "core/intake/price_layout.h"
@@ -25,6 +26,7 @@ namespace sieve::intake {
 struct TakenSource {
     std::filesystem::path path; ///< where it lay
     bool isUpdate = false;
+    std::optional<Day> takenOn;         ///< the day on which it was taken in
     std::string fingerprint;            ///< of its files there (source.h)
     std::uint64_t files = 0;            ///< how many these were
     std::uint64_t bars = 0;             ///< daily ones that the market held after it

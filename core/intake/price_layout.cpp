@@ -15,7 +15,8 @@ namespace sieve::intake {
 namespace {
 
 constexpr std::array<std::string_view, priceColumnCount> columnNames{
-    "symbol", "time", "open", "high", "low", "close", "adjusted_close", "volume"};
+    "symbol", "time",           "open",   "high",     "low",
+    "close",  "adjusted_close", "volume", "dividend", "split"};
 
 constexpr std::array<std::string_view, 5> layoutKeys{"separator", "decimal_mark", "thousands_mark",
                                                      "days", "columns"};
@@ -69,6 +70,16 @@ constexpr std::array headings{
     Heading{"v", PriceColumn::Volume},
     Heading{"shares", PriceColumn::Volume},
     Heading{"quantity", PriceColumn::Volume},
+    Heading{"dividend", PriceColumn::Dividend},
+    Heading{"dividends", PriceColumn::Dividend},
+    Heading{"cashdividend", PriceColumn::Dividend},
+    Heading{"dividendamount", PriceColumn::Dividend},
+    Heading{"split", PriceColumn::Split},
+    Heading{"splits", PriceColumn::Split},
+    Heading{"stocksplit", PriceColumn::Split},
+    Heading{"stocksplits", PriceColumn::Split},
+    Heading{"splitratio", PriceColumn::Split},
+    Heading{"splitfactor", PriceColumn::Split},
 };
 
 std::string plain(std::string_view heading)
@@ -300,6 +311,16 @@ std::optional<double> parseFigure(std::string_view cell, const PriceLayout& layo
     if (hasMark && sinceMark != 3)
         return std::nullopt;
     return parseFigure(figure);
+}
+
+std::optional<double> parseSplit(std::string_view cell, const PriceLayout& layout)
+{
+    const std::size_t mark = cell.find_first_of(":/");
+    if (mark == std::string_view::npos)
+        return parseFigure(cell, layout);
+    const auto shares = parseFigure(cell.substr(0, mark), layout);
+    const auto old = parseFigure(cell.substr(mark + 1), layout);
+    return shares && old && *old > 0.0 ? std::optional(*shares / *old) : std::nullopt;
 }
 
 char separatorOf(std::string_view sample)

@@ -22,11 +22,14 @@ enum class PriceColumn : std::size_t {
     Low,
     Close,
     AdjustedClose,
-    Volume
+    Volume,
+    Dividend, ///< a share, on its ex-date; 0 or empty on all other days
+    Split     ///< new shares for an old one (2, 2:1, 3/2); 0, 1 or empty on all other days
 };
-inline constexpr std::size_t priceColumnCount = 8;
+inline constexpr std::size_t priceColumnCount = 10;
 
-/// "symbol", "time", "open", "high", "low", "close", "adjusted_close", "volume".
+/// "symbol", "time", "open", "high", "low", "close", "adjusted_close", "volume", "dividend",
+/// "split".
 std::string_view priceColumnName(PriceColumn column);
 
 /// How days are written. The separators of the last two may be . / - or a space.
@@ -96,6 +99,8 @@ Result<PriceLayout> layoutFromToml(std::string_view toml);
 std::optional<Day> parseDay(std::string_view cell, DayForm form);
 /// A figure in the layout's marks; empty when it is none.
 std::optional<double> parseFigure(std::string_view cell, const PriceLayout& layout);
+/// A split as the number of new shares for an old one: "2", "2:1", "3/2".
+std::optional<double> parseSplit(std::string_view cell, const PriceLayout& layout);
 
 /// The first bytes of a table, for recognising and for a preview; unpacked when it is .gz.
 std::string sampleOf(const std::filesystem::path& file, std::size_t bytes = 64U << 10U);

@@ -18,10 +18,11 @@ PricePreview::Cell cellOf(std::string_view text, PriceColumn column, const Price
         const auto day = parseDay(text, layout.dayForm);
         return day ? PricePreview::Cell{day->iso(), true} : PricePreview::Cell{shown(text), false};
     }
-    const bool mayBeEmpty = column == PriceColumn::Volume || column == PriceColumn::AdjustedClose;
+    const bool mayBeEmpty = column >= PriceColumn::AdjustedClose;
     if (text.empty())
         return {{}, mayBeEmpty};
-    const auto figure = parseFigure(text, layout);
+    const auto figure =
+        column == PriceColumn::Split ? parseSplit(text, layout) : parseFigure(text, layout);
     return figure ? PricePreview::Cell{fmt::format("{}", *figure), true}
                   : PricePreview::Cell{shown(text), false};
 }

@@ -4,6 +4,7 @@
 #include "core/intake/csv.h"
 
 #include <algorithm>
+#include <array>
 #include <fmt/format.h>
 #include <map>
 #include <mutex>
@@ -165,6 +166,22 @@ void addTables(std::vector<BarFile>& files, const fs::path& folder, const std::s
             files.push_back({path, prefix + fs::relative(path, folder).string(), scale, 0, {}});
 }
 
+/// Whether a folder has anything that only a dataset has; an update may have a single table.
+bool isDataset(const fs::path& folder)
+{
+    constexpr std::array tables{"instruments", "renames",  "actions",      "statements",
+                                "estimates",   "owners",   "shares",       "ratings",
+                                "calendar",    "holidays", "index_members"};
+    std::error_code fault; // what cannot be looked at is not there
+    return fs::is_directory(folder / "bars", fault) || fs::is_directory(folder / "news", fault) ||
+           fs::is_directory(folder / "filings", fault) ||
+           fs::exists(folder / "dataset.toml", fault) ||
+           std::ranges::any_of(tables, [&](const std::string& table) {
+               return fs::is_regular_file(folder / (table + ".csv"), fault) ||
+                      fs::is_regular_file(folder / (table + ".csv.gz"), fault);
+           });
+}
+
 } // namespace
 
 Result<Source> sourceAt(const fs::path& path)
@@ -172,9 +189,7 @@ Result<Source> sourceAt(const fs::path& path)
     std::error_code fault;
     if (fs::is_regular_file(path, fault) && isTable(path))
         return Source{path, Source::Form::Prices};
-    if (fs::is_directory(path / "bars", fault) || fs::exists(path / "dataset.toml", fault) ||
-        fs::exists(path / "instruments.csv", fault) ||
-        fs::exists(path / "instruments.csv.gz", fault))
+    if (isDataset(path))
         return Source{path, Source::Form::Dataset};
     if (std::ranges::any_of(filesIn(path, true), isTable))
         return Source{path, Source::Form::Prices};

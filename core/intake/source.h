@@ -19,8 +19,8 @@ struct Source {
     Form form = Form::Dataset;
 };
 
-/// A folder with bars/daily, instruments.csv or dataset.toml is a dataset (an update need not have
-/// bars); a table of prices, or a folder of such tables, is prices alone.
+/// A folder with bars/, dataset.toml or any table or folder of a dataset is one (an update need not
+/// have bars); a table of prices, or a folder of such tables, is prices alone.
 /// Errors: neither; the remedy names docs/dataset.md.
 Result<Source> sourceAt(const std::filesystem::path& path);
 

@@ -139,6 +139,7 @@ private:
     /// What one instrument's files came to.
     struct Made {
         storage::BarBlock daily;
+        std::vector<double> adjustedCloses; ///< beside the daily bars, or none
         storage::BarBlock minutes;
         IntakeReport report;
     };
@@ -186,7 +187,8 @@ private:
             BarSpool& spool = spoolsOf(mixed[i]->scale).mine();
             readMixedBars(
                 *mixed[i], report, progress_, scratch_.local().memory,
-                [&](std::string_view symbol, const ReadBar& bar) { spool.add(symbol, bar); });
+                [&](std::string_view symbol, const ReadBar& bar,
+                    std::span<const ReadAction> actions) { spool.add(symbol, bar, actions); });
             advance();
             const std::lock_guard lock(mutex);
             report_.add(std::move(report));
@@ -199,13 +201,16 @@ private:
         const bool isDataset = source_.form == Source::Form::Dataset;
         const auto meet = [&](const std::string& symbol, const std::string& file) {
             // Under a symbol that was given up, an instrument is listed by its newest one.
-            constexpr Day always = Day::fromSerial(std::numeric_limits<std::int32_t>::max());
-            if (records_.find(symbol) || records_.find(symbol, always))
-                return;
-            records_.add(symbol);
-            if (isDataset)
-                report_.add({file, 0, "", shown(symbol), "instruments.csv has no such symbol",
-                             "kept as a share of which nothing else is known"});
+            for (const std::string& newest : records_.symbols.wasGivenUp(symbol)
+                                                 ? records_.symbols.thoseWhoGaveUp(symbol)
+                                                 : std::vector<std::string>{symbol}) {
+                if (records_.find(newest))
+                    continue;
+                records_.add(newest);
+                if (isDataset)
+                    report_.add({file, 0, "", shown(newest), "instruments.csv has no such symbol",
+                                 "kept as a share of which nothing else is known"});
+            }
         };
         for (const BarFile& file : files_)
             if (!file.hasSymbols())
@@ -247,46 +252,56 @@ private:
                                                           advance();
                                                           return std::make_shared<Made>(make(at));
                                                       }) &
-                tbb::make_filter<MadePtr, void>(tbb::filter_mode::serial_in_order,
-                                                [&](const MadePtr& made) {
-                                                    writer_->add(made->daily, made->minutes);
-                                                    spare_.push(std::move(made->daily.bytes));
-                                                    if (made->minutes.bars > 0)
-                                                        spare_.push(std::move(made->minutes.bytes));
-                                                    bars_ += made->daily.bars;
-                                                    report_.add(std::move(made->report));
-                                                }));
+                tbb::make_filter<MadePtr, void>(
+                    tbb::filter_mode::serial_in_order, [&](const MadePtr& made) {
+                        writer_->add(made->daily, made->minutes, made->adjustedCloses);
+                        spare_.push(std::move(made->daily.bytes));
+                        if (made->minutes.bars > 0)
+                            spare_.push(std::move(made->minutes.bytes));
+                        bars_ += made->daily.bars;
+                        report_.add(std::move(made->report));
+                    }));
     }
 
     Made make(std::size_t at)
     {
         Made made;
-        made.daily = block(at, BarScale::Daily, made.report);
-        made.minutes = block(at, BarScale::Minute, made.report);
+        made.daily = block(at, BarScale::Daily, made);
+        made.minutes = block(at, BarScale::Minute, made);
         return made;
     }
 
-    storage::BarBlock block(std::size_t at, BarScale scale, IntakeReport& report)
+    storage::BarBlock block(std::size_t at, BarScale scale, Made& made)
     {
         market::InstrumentRecord& record = records_[at];
+        IntakeReport& report = made.report;
         const std::optional<std::size_t> former = records_.formerPlace(at);
         std::vector<ReadBar>& bars = scratch_.local().bars;
+        std::vector<ReadAction> actions;
         bars.clear();
-        gather(record.instrument.symbol, at, scale, bars, report);
+        gather(record.instrument.symbol, at, scale, bars, actions, report);
         for (const market::FormerSymbol& each : record.instrument.formerSymbols)
-            gather(each.symbol, at, scale, bars, report);
+            gather(each.symbol, at, scale, bars, actions, report);
         if (bars.empty()) {
             if (!former)
                 return storage::barBlock(market::BarsView());
-            return scale == BarScale::Daily ? storage::barBlock(former_->bars(*former))
-                                            : storage::barBlock(former_->minuteBars(*former));
+            if (scale == BarScale::Minute)
+                return storage::barBlock(former_->minuteBars(*former));
+            const auto adjusted = request_.formerAdjusted.of(*former);
+            made.adjustedCloses.assign(adjusted.begin(), adjusted.end());
+            return storage::barBlock(former_->bars(*former));
         }
+        if (scale == BarScale::Daily)
+            passOverAdjusted(bars);
         if (former)
-            prependFormer(*former, scale, bars);
-        const BarContext context{record, exchangeOf(record), scale, files_};
-        if (scale == BarScale::Daily && source_.form == Source::Form::Prices)
-            addImplied(record, bars);
-        ruleBars(bars, context, report);
+            prependFormer(*former, scale, record, bars);
+        const BarContext context{record, exchangeOf(record), scale, files_, request_.takenOn};
+        settleBars(bars, context, report);
+        if (scale == BarScale::Daily) {
+            addStated(record, actions);
+            addImplied(record, bars, made.adjustedCloses);
+        }
+        noteOddBars(bars, context, report);
         std::string memory;
         spare_.try_pop(memory);
         return storage::barBlock(
@@ -304,25 +319,34 @@ private:
 
     /// Adds the bars that stand under a symbol on days on which this instrument bore it.
     void gather(const std::string& symbol, std::size_t at, BarScale scale,
-                std::vector<ReadBar>& bars, IntakeReport& report)
+                std::vector<ReadBar>& bars, std::vector<ReadAction>& actions, IntakeReport& report)
     {
         const bool mayBeOthers = records_.symbols.wasGivenUp(symbol);
-        const auto isOwn = [&](const ReadBar& read) {
-            if (!mayBeOthers)
-                return true;
-            const Day day = scale == BarScale::Daily ? Day::fromSerial(read.bar.stamp)
-                                                     : Minute::fromSerial(read.bar.stamp).day();
-            return records_.find(symbol, day) == static_cast<std::uint32_t>(at);
+        const auto isOthers = [&](Day day) {
+            return records_.find(symbol, day) != static_cast<std::uint32_t>(at);
         };
-        const auto keepOwn = [&](std::size_t from) {
-            if (mayBeOthers)
-                bars.erase(std::remove_if(bars.begin() + static_cast<std::ptrdiff_t>(from),
-                                          bars.end(), std::not_fn(isOwn)),
-                           bars.end());
+        const auto keepOwn = [&](std::size_t from, std::size_t fromAction) {
+            if (!mayBeOthers)
+                return;
+            bars.erase(std::remove_if(bars.begin() + static_cast<std::ptrdiff_t>(from), bars.end(),
+                                      [&](const ReadBar& read) {
+                                          return isOthers(dayOf(read.bar.stamp, scale));
+                                      }),
+                       bars.end());
+            actions.erase(std::remove_if(
+                              actions.begin() + static_cast<std::ptrdiff_t>(fromAction),
+                              actions.end(),
+                              [&](const ReadAction& read) { return isOthers(read.action.exDate); }),
+                          actions.end());
         };
         const std::size_t before = bars.size();
-        spoolsOf(scale).each([&](const BarSpool& spool) { spool.append(symbol, bars); });
-        keepOwn(before);
+        const std::size_t actionsBefore = actions.size();
+        spoolsOf(scale).each([&](const BarSpool& spool) {
+            spool.append(symbol, bars);
+            const auto own = spool.actionsOf(symbol);
+            actions.insert(actions.end(), own.begin(), own.end());
+        });
+        keepOwn(before, actionsBefore);
         const auto found = filesBySymbol_.find(symbol);
         if (found == filesBySymbol_.end())
             return;
@@ -331,8 +355,9 @@ private:
                 continue;
             IntakeReport own;
             const std::size_t from = bars.size();
-            readBars(*file, own, progress_, scratch_.local().memory, bars);
-            keepOwn(from);
+            const std::size_t fromAction = actions.size();
+            readBars(*file, own, progress_, scratch_.local().memory, bars, actions);
+            keepOwn(from, fromAction);
             // A file that two instruments read is told of once, by the one that has its symbol now.
             constexpr Day always = Day::fromSerial(std::numeric_limits<std::int32_t>::max());
             if (mayBeOthers && records_.find(symbol, always) != static_cast<std::uint32_t>(at))
@@ -341,7 +366,13 @@ private:
         }
     }
 
-    void prependFormer(std::size_t former, BarScale scale, std::vector<ReadBar>& bars) const
+    static Day dayOf(std::int32_t stamp, BarScale scale)
+    {
+        return scale == BarScale::Daily ? Day::fromSerial(stamp) : Minute::fromSerial(stamp).day();
+    }
+
+    void prependFormer(std::size_t former, BarScale scale, market::InstrumentRecord& record,
+                       std::vector<ReadBar>& bars) const
     {
         std::vector<ReadBar> all;
         const auto add = [&](const auto& view, auto stamps) {
@@ -357,21 +388,71 @@ private:
             add(former_->bars(former), former_->bars(former).days);
         else
             add(former_->minuteBars(former), former_->minuteBars(former).minutes);
+        const auto adjusted = request_.formerAdjusted.of(former);
+        if (scale == BarScale::Daily && adjusted.size() == all.size() && !all.empty()) {
+            for (std::size_t i = 0; i < all.size(); ++i)
+                all[i].adjustedClose = adjusted[i];
+            for (const market::Action& action : impliedActions(all)) // implied anew below
+                std::erase(record.actions, action);
+            rebase(all, bars);
+        }
         all.insert(all.end(), bars.begin(), bars.end());
         bars = std::move(all);
     }
 
-    /// Bare prices tell no actions; their adjusted close may.
-    static void addImplied(market::InstrumentRecord& record, std::vector<ReadBar>& bars)
+    /// A file that tells dividends and splits itself is not asked what its adjusted closes imply;
+    /// nor is a dataset, which has actions.csv.
+    void passOverAdjusted(std::vector<ReadBar>& bars) const
     {
-        if (std::ranges::none_of(
-                bars, [](const ReadBar& read) { return !isMissing(read.adjustedClose); }))
+        const auto tells = [](const BarFile& file) {
+            return file.hasColumn(PriceColumn::Dividend) && file.hasColumn(PriceColumn::Split);
+        };
+        for (ReadBar& bar : bars)
+            if (source_.form == Source::Form::Dataset || tells(files_[bar.file]))
+                bar.adjustedClose = missing;
+    }
+
+    /// What columns beside the prices tell goes before what was known of the same day, but not
+    /// before actions.csv of the same dataset.
+    void addStated(market::InstrumentRecord& record, std::vector<ReadAction>& actions) const
+    {
+        if (actions.empty())
             return;
-        std::ranges::stable_sort(bars, {}, [](const ReadBar& read) { return read.bar.stamp; });
+        std::ranges::sort(actions, {}, [](const ReadAction& read) {
+            return std::tuple(read.action.exDate, read.action.kind, read.file, read.line);
+        });
+        const bool isDataset = source_.form == Source::Form::Dataset;
+        std::vector<market::Action> known = std::move(record.actions);
+        std::vector<market::Action> stated;
+        for (const ReadAction& read : actions)
+            if (!(isDataset && isOnDayOf(known, read.action)) && !isOnDayOf(stated, read.action))
+                stated.push_back(read.action);
+        std::erase_if(known, [&](const market::Action& each) { return isOnDayOf(stated, each); });
+        record.actions = std::move(known);
+        record.actions.insert(record.actions.end(), stated.begin(), stated.end());
+        market::sortRows(record);
+    }
+
+    static bool isOnDayOf(const std::vector<market::Action>& actions, const market::Action& action)
+    {
+        return std::ranges::any_of(actions, [&](const market::Action& each) {
+            return each.exDate == action.exDate && each.kind == action.kind;
+        });
+    }
+
+    /// Bare prices may tell no actions; their adjusted closes imply some. These are kept with the
+    /// market, as an update needs them.
+    static void addImplied(market::InstrumentRecord& record, const std::vector<ReadBar>& bars,
+                           std::vector<double>& adjustedCloses)
+    {
+        if (std::ranges::all_of(bars,
+                                [](const ReadBar& read) { return isMissing(read.adjustedClose); }))
+            return;
+        for (const ReadBar& bar : bars)
+            adjustedCloses.push_back(bar.adjustedClose);
+        const std::vector<market::Action> stated = record.actions;
         for (const market::Action& action : impliedActions(bars))
-            if (std::ranges::none_of(record.actions, [&](const market::Action& known) {
-                    return known.exDate == action.exDate && known.kind == action.kind;
-                }))
+            if (!isOnDayOf(stated, action))
                 record.actions.push_back(action);
         market::sortRows(record);
     }

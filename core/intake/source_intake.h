@@ -5,6 +5,7 @@
 #include "core/intake/price_layout.h"
 #include "core/intake/source.h"
 #include "core/market/market.h"
+#include "core/storage/market_file.h"
 
 #include <cstdint>
 #include <filesystem>
@@ -17,8 +18,10 @@ struct SourceToTake {
     Source source;
     std::filesystem::path name; ///< of the source, as messages tell it
     std::optional<PriceLayout> mapping;
-    market::MarketPtr former;   ///< the market to which it is added; null: none
-    std::filesystem::path into; ///< the folder of the new market file, which is there
+    market::MarketPtr former;               ///< the market to which it is added; null: none
+    storage::AdjustedCloses formerAdjusted; ///< of that market
+    Day takenOn;                            ///< the day on which it was first taken in
+    std::filesystem::path into;             ///< the folder of the new market file, which is there
 };
 
 struct TakenBars {

@@ -49,6 +49,15 @@ std::string Symbols::resolve(std::string_view symbol, Day day) const
     return name;
 }
 
+std::vector<std::string> Symbols::thoseWhoGaveUp(std::string_view symbol) const
+{
+    std::vector<std::string> newest;
+    if (const auto found = renames_.find(symbol); found != renames_.end())
+        for (const Rename& rename : found->second)
+            newest.push_back(resolve(symbol, rename.day.plusDays(-1)));
+    return newest;
+}
+
 bool Symbols::hasRename(std::string_view before, std::string_view after, Day day) const
 {
     const auto found = renames_.find(before);

@@ -26,6 +26,8 @@ public:
     /// The newest symbol of the instrument that bore `symbol` on `day`; `symbol` itself when nobody
     /// is known to have.
     std::string resolve(std::string_view symbol, Day day) const;
+    /// The newest symbols of all instruments that gave `symbol` up.
+    std::vector<std::string> thoseWhoGaveUp(std::string_view symbol) const;
     bool hasRename(std::string_view before, std::string_view after, Day day) const;
     /// For each newest symbol, every one that its instrument bore before, by the day on which it
     /// gave it up.

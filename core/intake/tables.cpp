@@ -469,7 +469,11 @@ void readActions(const fs::path& folder, Records& records, IntakeReport& report,
               });
     taken.finish(
         records, "actions.csv", report, [](auto& record) -> auto& { return record.actions; },
-        [](const market::Action& row) { return std::tuple(row.exDate, row.kind); });
+        [](const market::Action& row) { return std::tuple(row.exDate, row.kind); },
+        [](const market::Action& row) { // two dividends of one day are both paid, of splits one
+            return std::tuple(row.exDate, row.kind,
+                              row.kind == market::ActionKind::Split ? 0.0 : row.value);
+        });
 }
 
 void readFacts(const fs::path& folder, Records& records, IntakeReport& report,

@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <charconv>
+#include <chrono>
 #include <fmt/format.h>
 #include <system_error>
 #include <vector>
@@ -28,6 +29,12 @@ fs::path baseOf(const fs::path& market)
 fs::path updatesOf(const fs::path& market)
 {
     return market / "updates";
+}
+
+Day today()
+{
+    const auto now = std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now());
+    return Day::fromSerial(static_cast<std::int32_t>(now.time_since_epoch().count()));
 }
 
 /// A second name of the file; a copy where the file system has none.
@@ -77,9 +84,15 @@ public:
     {
         if (sources_.size() == 1)
             keepBase();
-        Result<TakenBars> taken = takeSource(
-            {files, source.path, source.mapping, source.isUpdate ? made_ : nullptr, folder_},
-            progress_);
+        if (!source.takenOn)
+            source.takenOn = today();
+        SourceToTake request{files, source.path,     source.mapping, nullptr,
+                             {},    *source.takenOn, folder_};
+        if (source.isUpdate) {
+            request.former = made_;
+            request.formerAdjusted = storage::AdjustedCloses(place_);
+        }
+        Result<TakenBars> taken = takeSource(request, progress_);
         if (!taken)
             return taken.error();
         source.bars = taken->bars;
@@ -255,6 +268,7 @@ Result<IntakeReport> addBase(Making& making, TakenSource base)
         return source.error();
     base.fingerprint = fingerprintOf(*source);
     base.files = filesOf(*source).size();
+    base.takenOn = std::nullopt; // today
     return making.add(std::move(base), *source);
 }
 

@@ -24,6 +24,7 @@ using market::MarketParts;
 
 constexpr std::uint32_t formatVersion = 3;
 static_assert(sizeof(market::ItemBegins) == 156, "another item of statements: another version");
+constexpr const char* adjustedSection = "adjusted_closes";
 constexpr std::size_t alignment = 64; ///< of blocks and sections: a line of the processor's cache
 
 struct Header {
@@ -162,10 +163,22 @@ BlockPlace MarketFileWriter::write(const BarBlock& block)
     return written;
 }
 
-void MarketFileWriter::add(const BarBlock& daily, const BarBlock& minutes)
+BlockPlace MarketFileWriter::write(std::span<const double> figures)
+{
+    file_.align(alignment);
+    const std::span<const std::byte> bytes = std::as_bytes(figures);
+    const BlockPlace written{file_.size(), figures.size(), checksumOf(bytes)};
+    file_.write(bytes);
+    return written;
+}
+
+void MarketFileWriter::add(const BarBlock& daily, const BarBlock& minutes,
+                           std::span<const double> adjustedCloses)
 {
     daily_.push_back(write(daily));
     minutes_.push_back(write(minutes));
+    adjustedCloses_.push_back(adjustedCloses.empty() ? BlockPlace() : write(adjustedCloses));
+    hasAdjustedCloses_ = hasAdjustedCloses_ || !adjustedCloses.empty();
     const auto* days = reinterpret_cast<const Day*>(daily.bytes.data());
     sessions_.add(std::span(days, static_cast<std::size_t>(daily.bars)));
 }
@@ -209,6 +222,8 @@ void MarketFileWriter::finish(const market::MarketDescription& description,
     addSection("sessions", bytesOf(std::span<const Day>(sessions)));
     addSection("bars", bytesOf(std::span<const BlockPlace>(daily_)));
     addSection("minute_bars", bytesOf(std::span<const BlockPlace>(minutes_)));
+    if (hasAdjustedCloses_)
+        addSection(adjustedSection, bytesOf(std::span<const BlockPlace>(adjustedCloses_)));
     for (const Table& table : tables_) {
         addSection(table.name + ".ends", bytesOf(std::span<const std::uint64_t>(table.ends)));
         addSection(table.name + ".rows", std::as_bytes(std::span(table.rows)));
@@ -309,6 +324,13 @@ public:
         return block.bars > file_.size() / sizeof(double)
                    ? std::span<const std::byte>()
                    : part(block.offset, blockBytes(block.bars));
+    }
+    /// The figures of a stretch; none when it does not lie within the file.
+    std::span<const double> figures(const BlockPlace& place) const
+    {
+        return place.bars > file_.size() / sizeof(double)
+                   ? std::span<const double>()
+                   : rowsIn<double>(part(place.offset, place.bars * sizeof(double)));
     }
     std::vector<std::string> sectionNames() const
     {
@@ -481,7 +503,35 @@ Result<std::uint64_t> verifyMarket(const fs::path& folder, const Progress& progr
                             "checking the market");
         }
     }
+    const AdjustedCloses adjusted(folder);
+    for (std::size_t i = 0; i < contents.count(); ++i)
+        if (!adjusted.isSound(i))
+            return unusable(
+                folder, fmt::format("is damaged in '{}' of instrument {}", adjustedSection, i + 1));
     return static_cast<std::uint64_t>(file->bytes().size());
+}
+
+AdjustedCloses::AdjustedCloses(const fs::path& folder) : file_(mapped(folder))
+{
+    if (!file_)
+        return;
+    Contents contents(file_->bytes());
+    if (contents.read().empty() && contents.isSound(adjustedSection))
+        places_ = contents.rows<BlockPlace>(adjustedSection);
+}
+
+std::span<const double> AdjustedCloses::of(std::size_t instrument) const
+{
+    if (instrument >= places_.size())
+        return {};
+    const BlockPlace& place = places_[instrument];
+    return Contents(file_->bytes()).figures(place);
+}
+
+bool AdjustedCloses::isSound(std::size_t instrument) const
+{
+    return instrument >= places_.size() || places_[instrument].bars == 0 ||
+           checksumOf(std::as_bytes(of(instrument))) == places_[instrument].checksum;
 }
 
 } // namespace sieve::storage

@@ -5,6 +5,7 @@
 #include "core/market/market.h"
 #include "core/market/sessions.h"
 #include "core/storage/file_aside.h"
+#include "core/storage/mapped_file.h"
 
 #include <cstdint>
 #include <filesystem>
@@ -92,8 +93,10 @@ template <class BarAt> BarBlock barBlock(std::size_t count, BarAt barAt, std::st
 class MarketFileWriter {
 public:
     explicit MarketFileWriter(const std::filesystem::path& folder);
-    /// Adds the bars of the next instrument, by symbol.
-    void add(const BarBlock& daily, const BarBlock& minutes);
+    /// Adds the bars of the next instrument, by symbol; `adjustedCloses` stand beside the daily
+    /// ones, or are none.
+    void add(const BarBlock& daily, const BarBlock& minutes,
+             std::span<const double> adjustedCloses = {});
     /// Adds all else and puts the file in place. The records' own bars are not looked at; their
     /// rows must be as market::sortRows leaves them. Requires: as many records as bars were added
     /// for, in the same order.
@@ -116,12 +119,15 @@ private:
     template <class Row> void addRows(std::size_t table, std::span<const Row> rows);
     void addSection(const std::string& name, std::span<const std::byte> bytes);
     BlockPlace write(const BarBlock& block);
+    BlockPlace write(std::span<const double> figures);
 
     FileAside file_;
     std::string instruments_;
     market::SessionDays sessions_;
     std::vector<BlockPlace> daily_;
     std::vector<BlockPlace> minutes_;
+    std::vector<BlockPlace> adjustedCloses_;
+    bool hasAdjustedCloses_ = false;
     std::vector<Table> tables_;
     std::vector<Section> sections_;
 };
@@ -134,6 +140,22 @@ std::string identityOf(const std::filesystem::path& folder);
 /// checksums; bars and rows are not touched (verifyMarket does that).
 /// Errors: no market there; another version; damage: each tells that it must be made again.
 Result<market::MarketPtr> openMarket(const std::filesystem::path& folder);
+
+/// The adjusted closes that came with a market's prices. They are no part of what is read of it:
+/// later updates need them to see a split or a dividend between their bars and the former ones.
+class AdjustedCloses {
+public:
+    AdjustedCloses() = default; ///< none
+    /// Those of a folder's market, which openMarket opens.
+    explicit AdjustedCloses(const std::filesystem::path& folder);
+    /// Beside each daily bar of the instrument, or none.
+    std::span<const double> of(std::size_t instrument) const;
+    bool isSound(std::size_t instrument) const; ///< they keep their checksum
+
+private:
+    std::shared_ptr<const MappedFile> file_;
+    std::span<const BlockPlace> places_;
+};
 
 /// Holds every byte of the folder's market to its checksum.
 /// Errors: as openMarket, and damage anywhere. Stopped when told to.

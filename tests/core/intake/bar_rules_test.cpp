@@ -27,7 +27,9 @@ Ruled ruled(std::vector<ReadBar> bars, const market::InstrumentRecord& record = 
     static const std::vector<BarFile> files{{"a.csv", "a.csv", BarScale::Daily, 0, {}},
                                             {"b.csv", "b.csv", BarScale::Daily, 1, {}}};
     Ruled result{std::move(bars), {}};
-    ruleBars(result.bars, {record, exchange, BarScale::Daily, files}, result.report);
+    const BarContext context{record, exchange, BarScale::Daily, files};
+    settleBars(result.bars, context, result.report);
+    noteOddBars(result.bars, context, result.report);
     return result;
 }
 
@@ -100,6 +102,39 @@ TEST_CASE("Bar rules: a bar on a holiday is told by the exchange's calendar", "[
     CHECK(result.report.findings[0].why == "a bar on a holiday of the exchange");
     CHECK(result.report.findings[1].why == "a bar on a weekend");
     CHECK(result.bars.size() == 3);
+}
+
+TEST_CASE("Bar rules: a date with a wrong year moves neither the first nor the last session",
+          "[intake]")
+{
+    const market::InstrumentRecord record;
+    const std::vector<BarFile> files{{"a.csv", "a.csv", BarScale::Daily, 0, {}}};
+    const auto settled = [&](std::vector<ReadBar> bars, const char* takenOn) {
+        IntakeReport report;
+        settleBars(bars, {record, nullptr, BarScale::Daily, files, test::day(takenOn)}, report);
+        CHECK(report.rowsLeftOut == report.findings.size());
+        return std::pair(bars.size(), report.findings);
+    };
+    const auto [kept, findings] =
+        settled({bar("1924-01-02", 9, 2), bar("2024-01-03", 10, 3), bar("2024-01-04", 11, 4),
+                 bar("2204-01-05", 12, 5), bar("2204-01-08", 12, 6)},
+                "2024-01-04");
+    CHECK(kept == 2);
+    REQUIRE(findings.size() == 3);
+    CHECK(findings[0].what == "1924-01-02");
+    CHECK(findings[1].line == 5);
+    CHECK(findings[1].why == "a day that has not come yet");
+    const auto size = [&](std::vector<ReadBar> bars, const char* takenOn) {
+        return settled(std::move(bars), takenOn).first;
+    };
+    // A clock that is behind leaves nothing out; nor does a pause that is over.
+    CHECK(size({bar("2024-01-03", 10, 2), bar("2024-01-04", 11, 3)}, "2020-01-01") == 2);
+    CHECK(size({bar("2024-01-03", 10, 2), bar("2024-09-04", 11, 3)}, "2024-09-03") == 2);
+    CHECK(size({bar("2024-01-03", 10, 2), bar("2024-09-04", 11, 3)}, "2024-09-02") == 1);
+    CHECK(size({bar("2024-01-03", 10, 2), bar("2024-07-04", 11, 3)}, "2024-01-03") == 2);
+    CHECK(size({bar("2204-01-03", 10, 2)}, "2024-01-03") == 0); // nothing else is known of it
+    CHECK(size({bar("2024-01-03", 10, 0), bar("2204-01-03", 10, 0)}, "2024-01-03") == 2);
+    CHECK(size({bar("1994-01-03", 10, 2), bar("2014-01-03", 10, 3)}, "2024-01-03") == 2);
 }
 
 TEST_CASE("Spool: gives each symbol its bars in their order, however little memory it has",

@@ -11,6 +11,7 @@
 #include "app/sift/own_field_editor.h"
 #include "app/sift/screen_browser.h"
 #include "app/sift/screen_details.h"
+#include "core/screens/screen_files.h"
 #include "core/screens/starter.h"
 
 #include <QAction>

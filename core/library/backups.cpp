@@ -3,14 +3,16 @@
 #include "core/storage/file_aside.h"
 
 #include <algorithm>
+#include <charconv>
 #include <chrono>
 #include <ctime>
 #include <fcntl.h>
 #include <fmt/chrono.h>
 #include <fmt/format.h>
 #include <optional>
-#include <regex>
 #include <sqlite3.h>
+#include <string_view>
+#include <system_error>
 #include <unistd.h>
 
 namespace sieve::library {
@@ -43,14 +45,25 @@ fs::path nameOf(int number, std::string_view why)
 
 std::optional<Backup> backupIn(const fs::path& file)
 {
-    static const std::regex pattern(R"((\d{4,9})-(\d{4}-\d\d-\d\d)-(\d\d)(\d\d)-([a-z]+)\.sqlite)");
-    const std::string name = file.filename().string();
-    std::smatch parts;
-    if (!std::regex_match(name, parts, pattern))
+    const std::string name = file.stem().string();
+    const std::size_t numberEnd = std::min(name.find('-'), name.size());
+    int number = 0;
+    const auto read = std::from_chars(name.data(), name.data() + numberEnd, number);
+    const std::string rest = name.substr(numberEnd); // "-2026-11-29-0908-daily"
+    constexpr std::string_view form = "-0000-00-00-0000-";
+    const auto isAsInForm = [&](std::size_t i) {
+        return form[i] == '-' ? rest[i] == '-' : rest[i] >= '0' && rest[i] <= '9';
+    };
+    bool isBackup = file.extension() == ".sqlite" && numberEnd >= 4 && read.ec == std::errc() &&
+                    read.ptr == name.data() + numberEnd && rest.size() > form.size();
+    for (std::size_t i = 0; isBackup && i < form.size(); ++i)
+        isBackup = isAsInForm(i);
+    if (!isBackup)
         return std::nullopt;
-    return Backup{file, std::stoi(parts[1]),
-                  fmt::format("{} {}:{}", parts[2].str(), parts[3].str(), parts[4].str()),
-                  parts[5].str()};
+    return Backup{
+        file, number,
+        fmt::format("{} {}:{}", rest.substr(1, 10), rest.substr(12, 2), rest.substr(14, 2)),
+        rest.substr(form.size())};
 }
 
 /// A name beside the file that nothing bears yet.

@@ -58,6 +58,8 @@ std::optional<Backup> backupIn(const fs::path& file)
                     read.ptr == name.data() + numberEnd && rest.size() > form.size();
     for (std::size_t i = 0; isBackup && i < form.size(); ++i)
         isBackup = isAsInForm(i);
+    for (std::size_t i = form.size(); isBackup && i < rest.size(); ++i)
+        isBackup = rest[i] >= 'a' && rest[i] <= 'z'; // a person's own copy is none of ours
     if (!isBackup)
         return std::nullopt;
     return Backup{

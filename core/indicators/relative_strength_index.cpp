@@ -1,5 +1,6 @@
 #include "core/indicators/relative_strength_index.h"
 
+#include "core/base/ties.h"
 #include "core/indicators/weighed_blocks.h"
 
 #include <algorithm>
@@ -38,8 +39,9 @@ private:
         const Figure none{};
         const Figure up = now - before;
         const Figure down = before - now;
-        moves[0] = up < none ? none : up; // missing stays missing
-        moves[1] = down < none ? none : down;
+        const Figure tie = tieSlack * now;
+        moves[0] = up <= tie ? none : up; // missing stays missing
+        moves[1] = down <= tie ? none : down;
     }
 };
 

@@ -2,6 +2,7 @@
 
 #include "core/base/missing.h"
 #include "core/base/require.h"
+#include "core/base/ties.h"
 
 namespace sieve::indicators {
 
@@ -40,9 +41,9 @@ void onBalanceVolume(Values closes, Values volumes, Span span, Out total)
 {
     double sum = 0.0;
     run(closes, span, total, [&](std::size_t bar) {
-        if (bar == 0 || closes[bar] > closes[bar - 1])
+        if (bar == 0 || isGreater(closes[bar], closes[bar - 1]))
             sum += knownOrNone(volumes[bar]);
-        else if (closes[bar] < closes[bar - 1])
+        else if (isLess(closes[bar], closes[bar - 1]))
             sum -= knownOrNone(volumes[bar]);
         return sum;
     });

@@ -1,6 +1,7 @@
 #include "core/indicators/trailing_stops.h"
 
 #include "core/base/require.h"
+#include "core/base/ties.h"
 
 #include <algorithm>
 
@@ -36,15 +37,15 @@ void parabolicStop(Values highs, Values lows, double step, double cap, Span span
                 const double lowBefore = lows[static_cast<std::size_t>(before)];
                 bool isFirst = isMissing(next);
                 if (isFirst) {
-                    const double fall = lowBefore - lows[bar];
-                    side.sign = fall > 0.0 && fall > highs[bar] - highBefore ? -1.0 : 1.0;
+                    const bool fallsMore = isLess(highs[bar] + lows[bar], highBefore + lowBefore);
+                    side.sign = isLess(lows[bar], lowBefore) && fallsMore ? -1.0 : 1.0;
                     next = side.low(highBefore, lowBefore);
                     extreme = side.high(highs[bar], lows[bar]);
                 }
                 // On the first bar the limits use that bar alone.
                 const double limitBefore =
                     isFirst ? side.low(highs[bar], lows[bar]) : side.low(highBefore, lowBefore);
-                if (side.low(highs[bar], lows[bar]) <= next) { // reached: turn
+                if (isAtMost(side.low(highs[bar], lows[bar]), next)) { // reached: turn
                     const double highest = isFirst ? side.high(highs[bar], lows[bar])
                                                    : std::max(side.high(highBefore, lowBefore),
                                                               side.high(highs[bar], lows[bar]));
@@ -60,7 +61,7 @@ void parabolicStop(Values highs, Values lows, double step, double cap, Span span
                 } else {
                     value = side.sign * next;
                     const double high = side.high(highs[bar], lows[bar]);
-                    if (high > extreme) {
+                    if (isGreater(high, extreme)) {
                         extreme = high;
                         acceleration = std::min(acceleration + step, cap);
                     }
@@ -87,7 +88,7 @@ void trailAtRange(Values closes, Values ranges, double factor, Span span, Out st
             const double distance = factor * ranges[bar];
             if (isMissing(level)) {
                 level = closes[bar] - distance;
-            } else if (sign * closes[bar] < level) {
+            } else if (isLess(sign * closes[bar], level)) {
                 sign = -sign;
                 level = sign * closes[bar] - distance;
             } else {

@@ -1,6 +1,7 @@
 #include "core/patterns/bar_marks.h"
 
 #include "core/base/missing.h"
+#include "core/base/ties.h"
 
 #include <algorithm>
 #include <optional>
@@ -52,10 +53,10 @@ private:
     {
         if (leaving == Mark::GapDown) {
             const double floor = *std::ranges::min_element(low_.subspan(first, end - first));
-            return floor > high_[first - 1] && floor > high_[end];
+            return isGreater(floor, high_[first - 1]) && isGreater(floor, high_[end]);
         }
         const double top = *std::ranges::max_element(high_.subspan(first, end - first));
-        return top < low_[first - 1] && top < low_[end];
+        return isLess(top, low_[first - 1]) && isLess(top, low_[end]);
     }
 
     std::span<const double> high_;
@@ -69,17 +70,19 @@ private:
 
 BarShape barShape(double highBefore, double lowBefore, double high, double low)
 {
-    const bool haveRange = highBefore > lowBefore && high > low; // no where one is missing
+    const bool haveRange =
+        isGreater(highBefore, lowBefore) && isGreater(high, low); // no where one is missing
     if (!haveRange)
         return BarShape::Plain;
-    if (low > highBefore)
+    if (isGreater(low, highBefore))
         return BarShape::GapUp;
-    if (high < lowBefore)
+    if (isLess(high, lowBefore))
         return BarShape::GapDown;
-    if (high > highBefore && low < lowBefore)
+    if (isGreater(high, highBefore) && isLess(low, lowBefore))
         return BarShape::Outside;
-    const bool isWithin = high <= highBefore && low >= lowBefore;
-    return isWithin && (high < highBefore || low > lowBefore) ? BarShape::Inside : BarShape::Plain;
+    const bool isWithin = isAtMost(high, highBefore) && isAtLeast(low, lowBefore);
+    return isWithin && (isLess(high, highBefore) || isGreater(low, lowBefore)) ? BarShape::Inside
+                                                                               : BarShape::Plain;
 }
 
 std::string_view markName(Mark mark)

@@ -1,6 +1,7 @@
 #include "core/patterns/swings.h"
 
 #include "core/base/require.h"
+#include "core/base/ties.h"
 
 #include <algorithm>
 
@@ -19,10 +20,10 @@ std::vector<Swing> swingsByReversal(std::span<const double> highs, std::span<con
         if (isMissing(highs[bar]) || isMissing(lows[bar]))
             continue;
         // A bar's extremes have no order: what it reverses must lie before it.
-        const bool fallsAway =
-            mayBeHigh && !isMissing(high.price) && lows[bar] <= high.price * (1.0 - reversal);
-        const bool risesAway =
-            mayBeLow && !isMissing(low.price) && highs[bar] >= low.price * (1.0 + reversal);
+        const bool fallsAway = mayBeHigh && !isMissing(high.price) &&
+                               isAtMost(lows[bar], high.price * (1.0 - reversal));
+        const bool risesAway = mayBeLow && !isMissing(low.price) &&
+                               isAtLeast(highs[bar], low.price * (1.0 + reversal));
         if (fallsAway && !(risesAway && low.bar < high.bar)) {
             high.knownOn = bar;
             swings.push_back(high);
@@ -41,9 +42,9 @@ std::vector<Swing> swingsByReversal(std::span<const double> highs, std::span<con
             mayBeHigh = true;
             continue;
         }
-        if (mayBeHigh && (isMissing(high.price) || highs[bar] > high.price))
+        if (mayBeHigh && (isMissing(high.price) || isGreater(highs[bar], high.price)))
             high = {Turn::High, bar, highs[bar], 0};
-        if (mayBeLow && (isMissing(low.price) || lows[bar] < low.price))
+        if (mayBeLow && (isMissing(low.price) || isLess(lows[bar], low.price)))
             low = {Turn::Low, bar, lows[bar], 0};
     }
     return swings;
@@ -108,7 +109,7 @@ PricePoint pointNear(std::span<const Swing> swings, std::span<const double> high
     const std::size_t end = std::min(bar + reach + 1, closes.size());
     for (std::size_t near = bar - std::min(bar, reach); near < end; ++near) {
         const double price = isOverClose ? highs[near] : lows[near];
-        if (isOverClose ? price > point.price : price < point.price)
+        if (isOverClose ? isGreater(price, point.price) : isLess(price, point.price))
             point = {near, price};
     }
     return point;

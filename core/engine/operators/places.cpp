@@ -1,6 +1,6 @@
 #include "core/engine/operators/places.h"
 
-#include "core/engine/operators/median.h"
+#include "core/base/ties.h"
 
 #include <algorithm>
 #include <array>
@@ -102,7 +102,7 @@ double rankOf(double less, double equal, double count)
     return count - less - equal + 1.0;
 }
 
-/// placeOf(less, equal, count) of each member: equal figures share theirs.
+/// placeOf(less, equal, count) of each member: figures that are tied share theirs.
 template <class Place> void writePlaces(std::span<const double> all,
                                         std::span<const std::uint32_t> own, std::span<double> out,
                                         Place placeOf)
@@ -110,12 +110,10 @@ template <class Place> void writePlaces(std::span<const double> all,
     static thread_local Ordered ordered;
     const std::span<const Member> sorted = ordered.order(all, own);
     const auto count = static_cast<double>(sorted.size());
-    const auto areEqual = [all](const Member& a, const Member& b) {
-        return a.key == b.key && all[a.place] == all[b.place];
-    };
     for (std::size_t begin = 0; begin < sorted.size();) {
         std::size_t end = begin + 1;
-        while (end < sorted.size() && areEqual(sorted[end], sorted[begin]))
+        const double least = all[sorted[begin].place];
+        while (end < sorted.size() && isTied(all[sorted[end].place], least))
             ++end;
         const auto less = static_cast<double>(begin);
         const auto equal = static_cast<double>(end - begin);
@@ -130,15 +128,15 @@ bool keepsTo(const Node& limit, double less, double equal, double count)
 {
     switch (limit.place) {
     case PlaceLimit::PercentileAtLeast:
-        return percentileOf(less, equal, count) >= limit.number;
+        return isAtLeast(percentileOf(less, equal, count), limit.number);
     case PlaceLimit::PercentileAbove:
-        return percentileOf(less, equal, count) > limit.number;
+        return isGreater(percentileOf(less, equal, count), limit.number);
     case PlaceLimit::RankAtMost:
-        return rankOf(less, equal, count) <= limit.number;
+        return isAtMost(rankOf(less, equal, count), limit.number);
     case PlaceLimit::RankBelow:
         break;
     }
-    return rankOf(less, equal, count) < limit.number;
+    return isLess(rankOf(less, equal, count), limit.number);
 }
 
 /// Where among `count` figures in order the first that keeps to the limit is expected.
@@ -149,23 +147,29 @@ double expectedPlace(const Node& limit, double count)
     return isPercentile ? limit.number / 100.0 * count : count - limit.number;
 }
 
-/// The least of `figures` whose place keeps to the limit, `below` others being less than all of
+/// The least of `figures` whose place keeps to the limit (one of those tied with it; the greatest
+/// number there is when none does), `below` others being less than all of
 /// them and `all` figures in the whole; they are lost. Each turn asks about one of them and leaves
 /// out those that are then decided.
 double leastPlaced(const Node& limit, std::span<double> figures, double below, double all)
 {
-    double least = std::numeric_limits<double>::infinity();
+    double least = std::numeric_limits<double>::max();
     while (!figures.empty()) {
         const double pivot = figures[figures.size() / 2];
-        const Counts counts = countAbout(figures, pivot);
-        const auto less = static_cast<double>(counts.less);
-        const auto equal = static_cast<double>(counts.equal);
+        std::size_t belowPivot = 0;
+        std::size_t tied = 0;
+        for (const double figure : figures) {
+            belowPivot += isLess(figure, pivot) ? 1U : 0U;
+            tied += isTied(figure, pivot) ? 1U : 0U;
+        }
+        const auto less = static_cast<double>(belowPivot);
+        const auto equal = static_cast<double>(tied);
         const bool keeps = keepsTo(limit, below + less, equal, all);
         const double sign = keeps ? 1.0 : -1.0;
         std::size_t count = 0;
         for (const double figure : figures) { // those below it, else those above it
             figures[count] = figure;
-            count += sign * figure < sign * pivot ? 1U : 0U;
+            count += isLess(sign * figure, sign * pivot) ? 1U : 0U;
         }
         figures = figures.first(count);
         if (keeps)
@@ -231,8 +235,9 @@ double leastPlaced(const Node& limit, std::span<const double> all,
         const double figure = all[place];
         between[count] = figure;
         known += static_cast<std::size_t>(figure == figure);
-        below += static_cast<std::size_t>(figure < low);
-        count += static_cast<std::size_t>(figure >= low) & static_cast<std::size_t>(figure <= high);
+        below += static_cast<std::size_t>(isLess(figure, low));
+        count += static_cast<std::size_t>(isAtLeast(figure, low)) &
+                 static_cast<std::size_t>(isAtMost(figure, high));
     }
     if (known == 0)
         return missing;
@@ -240,7 +245,7 @@ double leastPlaced(const Node& limit, std::span<const double> all,
     const auto less = static_cast<double>(below);
     if (below == 0 || !keepsTo(limit, less - 1.0, 1.0, members))
         if (const double least = leastPlaced(limit, std::span(between).first(count), less, members);
-            least <= high)
+            isAtMost(least, high))
             return least;
     count = 0;
     for (const std::uint32_t place : own) {

@@ -1,5 +1,6 @@
 #include "core/engine/operators/values.h"
 
+#include "core/base/ties.h"
 #include "core/engine/operators/families.h"
 #include "core/indicators/wide.h"
 
@@ -55,25 +56,25 @@ template <class B> SIEVE_INLINE void combineTwo(Op op, const double* a, B b, std
 {
     switch (op) {
     case Op::Add:
-        return eachTwo(a, b, out, [](double x, double y) { return finite(x + y); });
+        return eachTwo(a, b, out, [](double x, double y) { return finite(sumOf(x, y)); });
     case Op::Subtract:
-        return eachTwo(a, b, out, [](double x, double y) { return finite(x - y); });
+        return eachTwo(a, b, out, [](double x, double y) { return finite(differenceOf(x, y)); });
     case Op::Multiply:
         return eachTwo(a, b, out, [](double x, double y) { return finite(x * y); });
     case Op::Divide: // by 0: not finite, or 0 / 0
         return eachTwo(a, b, out, [](double x, double y) { return finite(x / y); });
     case Op::Less:
-        return compare(a, b, out, [](double x, double y) { return x < y; });
+        return compare(a, b, out, [](double x, double y) { return isLess(x, y); });
     case Op::LessEqual:
-        return compare(a, b, out, [](double x, double y) { return x <= y; });
+        return compare(a, b, out, [](double x, double y) { return isAtMost(x, y); });
     case Op::Greater:
-        return compare(a, b, out, [](double x, double y) { return x > y; });
+        return compare(a, b, out, [](double x, double y) { return isGreater(x, y); });
     case Op::GreaterEqual:
-        return compare(a, b, out, [](double x, double y) { return x >= y; });
+        return compare(a, b, out, [](double x, double y) { return isAtLeast(x, y); });
     case Op::Equal:
-        return compare(a, b, out, [](double x, double y) { return x == y; });
+        return compare(a, b, out, [](double x, double y) { return isTied(x, y); });
     case Op::NotEqual:
-        return compare(a, b, out, [](double x, double y) { return x != y; });
+        return compare(a, b, out, [](double x, double y) { return !isTied(x, y); });
     case Op::Power:
         return eachTwo(a, b, out, [](double x, double y) {
             return isMissing(x) || isMissing(y) ? missing : finite(std::pow(x, y));

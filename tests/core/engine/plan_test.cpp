@@ -233,10 +233,20 @@ TEST_CASE("Ranks: figures that differ in their last digits only are told apart",
     std::vector<double> figures;
     std::vector<double> wanted;
     for (int i = 0; i < 400; ++i) { // too many for the plain sort, all with one upper half
-        figures.push_back(1.0 + 1e-12 * ((i * 7) % 400));
+        figures.push_back(1.0 + 1e-11 * ((i * 7) % 400));
         wanted.push_back(400.0 - (i * 7) % 400);
     }
     checkSame(acrossOf(Op::Rank, figures), wanted);
+}
+
+TEST_CASE("Ranks: figures that are equal on paper share their place", "[engine]")
+{
+    // 0.1 + 0.2 and 0.3; a price of 90 for three halves, times three halves.
+    checkSame(acrossOf(Op::Rank, {0.1 + 0.2, 0.3, 0.4, 0.2}), {2, 2, 1, 4});
+    std::vector<double> many(300, 60.0);
+    for (std::size_t i = 0; i < 300; i += 2)
+        many[i] = std::nextafter(60.0, i % 4 == 0 ? 100.0 : 0.0);
+    checkSame(acrossOf(Op::Percentile, many), std::vector<double>(300, 50.0));
 }
 
 } // namespace sieve::engine

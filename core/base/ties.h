@@ -1,6 +1,5 @@
 #pragma once
 
-#include <algorithm>
 #include <cmath>
 
 namespace sieve {
@@ -13,38 +12,40 @@ namespace sieve {
 
 inline constexpr double tieSlack = 1e-12;
 
-[[gnu::always_inline]] inline double slackOf(double a, double b)
+/// What may lie between a figure and one that is equal to it. Of two that are equal or nearly so it
+/// does not matter whose it is.
+[[gnu::always_inline]] inline double slackOf(double figure)
 {
-    return tieSlack * std::max(std::fabs(a), std::fabs(b));
+    return tieSlack * std::fabs(figure);
 }
 
-/// The same questions as > >= == ask, and no to each where a figure is missing.
+/// The same questions as > < >= <= == ask, and no to each where a figure is missing.
 [[gnu::always_inline]] inline bool isGreater(double a, double b)
 {
-    return a - b > slackOf(a, b);
+    return a - b > slackOf(a);
 }
 [[gnu::always_inline]] inline bool isLess(double a, double b)
 {
     return isGreater(b, a);
 }
-[[gnu::always_inline]] inline bool isAtLeast(double a, double b)
-{
-    return b - a <= slackOf(a, b);
-}
 [[gnu::always_inline]] inline bool isAtMost(double a, double b)
 {
-    return isAtLeast(b, a);
+    return a - b <= slackOf(a);
+}
+[[gnu::always_inline]] inline bool isAtLeast(double a, double b)
+{
+    return isAtMost(b, a);
 }
 [[gnu::always_inline]] inline bool isTied(double a, double b)
 {
-    return std::fabs(a - b) <= slackOf(a, b);
+    return std::fabs(a - b) <= slackOf(a);
 }
 
 /// a + b and a - b; 0 where what is left is no more than the slack.
 [[gnu::always_inline]] inline double sumOf(double a, double b)
 {
     const double sum = a + b;
-    return std::fabs(sum) <= slackOf(a, b) ? 0.0 : sum;
+    return std::fabs(sum) <= slackOf(a) ? 0.0 : sum;
 }
 [[gnu::always_inline]] inline double differenceOf(double a, double b)
 {

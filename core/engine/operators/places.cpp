@@ -227,7 +227,9 @@ double leastPlaced(const Node& limit, std::span<const double> all,
     static thread_local std::vector<double> between;
     if (between.size() < own.size())
         between.resize(own.size());
-    const auto [low, high] = boundsOf(limit, all, own);
+    const auto [least, greatest] = boundsOf(limit, all, own);
+    const double low = least - 2.0 * slackOf(least); // what is tied with them lies between
+    const double high = greatest + 2.0 * slackOf(greatest);
     std::size_t known = 0;
     std::size_t below = 0;
     std::size_t count = 0;
@@ -235,18 +237,18 @@ double leastPlaced(const Node& limit, std::span<const double> all,
         const double figure = all[place];
         between[count] = figure;
         known += static_cast<std::size_t>(figure == figure);
-        below += static_cast<std::size_t>(isLess(figure, low));
-        count += static_cast<std::size_t>(isAtLeast(figure, low)) &
-                 static_cast<std::size_t>(isAtMost(figure, high));
+        below += static_cast<std::size_t>(figure < low);
+        count += static_cast<std::size_t>(figure >= low) & static_cast<std::size_t>(figure <= high);
     }
     if (known == 0)
         return missing;
     const auto members = static_cast<double>(known);
     const auto less = static_cast<double>(below);
     if (below == 0 || !keepsTo(limit, less - 1.0, 1.0, members))
-        if (const double least = leastPlaced(limit, std::span(between).first(count), less, members);
-            isAtMost(least, high))
-            return least;
+        if (const double placed =
+                leastPlaced(limit, std::span(between).first(count), less, members);
+            placed <= high)
+            return placed;
     count = 0;
     for (const std::uint32_t place : own) {
         between[count] = all[place];

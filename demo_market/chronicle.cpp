@@ -68,13 +68,15 @@ void Chronicle::expect(Day day, const Prospect& prospect, double error)
         yearRevenue * (1.0 + 0.6 * hopedGrowth_), 1'000.0);
 }
 
-void Chronicle::reported(Day day, Day quarterEnd, double surprise, double price)
+void Chronicle::reported(Day day, market::CalendarTime when, Day quarterEnd, double surprise,
+                         double price)
 {
     const std::string& name = record_.instrument.name;
     const char* what = surprise > 0.7    ? "earns more than it was expected to"
                        : surprise < -0.7 ? "falls short of what was expected"
                                          : "reports a quarter as expected";
-    tell(day, 7 * 60 + 15, fmt::format("{} {}", name, what),
+    const int minute = when == market::CalendarTime::AfterClose ? 20 * 60 + 15 : 7 * 60 + 15;
+    tell(day, minute, fmt::format("{} {}", name, what),
          fmt::format("The report covers the quarter to {}.", quarterEnd.iso()));
     rate(day, surprise, price);
     count(quarterEnd, day.plusDays(static_cast<int>(dice_.below(12))));

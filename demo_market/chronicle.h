@@ -28,7 +28,8 @@ public:
 
     void newsFrom(Day day) { newsFrom_ = day; } ///< earlier news are not kept
     void expect(Day day, const Prospect& prospect, double error);
-    void reported(Day day, Day quarterEnd, double surprise, double price);
+    void reported(Day day, market::CalendarTime when, Day quarterEnd, double surprise,
+                  double price);
     void due(Day day, market::CalendarKind kind, market::CalendarTime when);
     void tell(Day day, int minute, std::string title, std::string summary);
     void moved(Day day, double change); ///< a large move that nothing else explains

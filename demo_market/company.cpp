@@ -62,7 +62,7 @@ public:
         begin();
         const std::size_t end = birth_.lastSession.value_or(sessions_.size() - 1);
         for (std::size_t session = birth_.firstSession; session <= end; ++session)
-            trade(session);
+            live(session);
         if (birth_.lastSession)
             retire(end);
         else if (reportDay_)
@@ -196,15 +196,54 @@ private:
         if (!reportDay_)
             return;
         reportDay_ = std::max(*reportDay_, today.plusDays(1));
-        while (reportDay_->isWeekend())
-            reportDay_ = reportDay_->plusDays(1);
         reportTime_ =
             dice_.chance(0.7) ? market::CalendarTime::BeforeOpen : market::CalendarTime::AfterClose;
+        if (const auto written = writtenReport(); written && isToReportOn(*written, today)) {
+            reportDay_ = *written;
+            reportTime_ = market::CalendarTime::BeforeOpen;
+            const double gap = birth_.script->gaps.at(birth_.script->marked);
+            quarters_[next_].surprise = (gap > 0.0 ? 1.6 : -1.6) * std::max(traits_.waver, 0.01);
+        }
+        while (!std::ranges::binary_search(sessions_, *reportDay_) &&
+               *reportDay_ < sessions_.back())
+            reportDay_ = reportDay_->plusDays(1);
+        while (reportDay_->isWeekend())
+            reportDay_ = reportDay_->plusDays(1);
         // Analysts begin from far off and come nearer: their revision runs before the price does.
         firstError_ = 0.10 * dice_.bell() - 0.06 * quarters_[next_].surprise;
         const Day planned = reportDay_->plusDays(-30 - static_cast<int>(dice_.below(15)));
         revisionDay_ = std::max(planned, today.plusDays(1));
         chronicle_.expect(today, prospect(), firstError_);
+    }
+
+    /// The session at which the stock's script begins.
+    std::optional<std::size_t> scriptBegin() const
+    {
+        if (!birth_.script)
+            return std::nullopt;
+        const auto length = static_cast<std::size_t>(birth_.script->sessions());
+        const std::size_t end = birth_.isListing && birth_.firstSession > 0
+                                    ? birth_.firstSession + length
+                                    : sessions_.size();
+        return end - std::min(end, length);
+    }
+
+    /// The day of the report that the script tells of.
+    std::optional<Day> writtenReport() const
+    {
+        const auto begin = scriptBegin();
+        if (!begin || !birth_.script->isReport)
+            return std::nullopt;
+        return sessions_[*begin + static_cast<std::size_t>(birth_.script->marked)];
+    }
+
+    /// Whether the next quarter is the one to be reported on a day.
+    bool isToReportOn(Day day, Day today) const
+    {
+        constexpr int soonest = 18; // days after the quarter's end
+        const bool isNextToo =
+            next_ + 1 < quarters_.size() && quarters_[next_ + 1].end.plusDays(soonest) <= day;
+        return day > today && quarters_[next_].end.plusDays(soonest) <= day && !isNextToo;
     }
 
     /// What the next report will tell.
@@ -232,18 +271,33 @@ private:
         expectation_ = 0.0009 * prospect().surprise;
     }
 
+    void live(std::size_t session)
+    {
+        if (!scripted(session))
+            trade(session);
+        // What is told after the close moves the price of the session after.
+        if (isDue(sessions_[session], market::CalendarTime::AfterClose))
+            surprise_ = report(sessions_[session]);
+    }
+
+    bool isDue(Day day, market::CalendarTime when) const
+    {
+        return reportDay_ && day >= *reportDay_ && reportTime_ == when;
+    }
+
     void trade(std::size_t session)
     {
         const Day day = sessions_[session];
-        if (scripted(session))
-            return;
         double gap = 0.004 * dice_.bell() * volatility_;
         double volume = 1.0;
         revise(day);
-        if (reportDay_ && day >= *reportDay_) {
-            const double surprise = report(day);
-            gap += 0.028 * surprise + 0.01 * dice_.bell();
+        if (isDue(day, market::CalendarTime::BeforeOpen))
+            surprise_ = report(day);
+        const bool isReaction = surprise_.has_value();
+        if (isReaction) {
+            gap += 0.028 * *surprise_ + 0.01 * dice_.bell();
             volume = 2.5 + 2.0 * dice_.share();
+            surprise_.reset();
         } else if (dice_.chance(0.0016)) { // something happens that no report tells
             const double size = dice_.between(0.06, 0.16);
             gap += dice_.chance(0.5) ? size : -size;
@@ -267,12 +321,12 @@ private:
             change = gap = 0.001 * dice_.bell();
         split(session);
         paySpecial(session);
-        if (std::fabs(gap + change) > 0.075)
+        if (std::fabs(gap + change) > 0.075 && !isReaction)
             chronicle_.moved(day, gap + change);
         else if (dice_.chance(0.002))
             chronicle_.tell(day, 12 * 60, record_.instrument.name + " shows its works to visitors",
                             "Nothing of note was said.");
-        if (dice_.chance(birth_.size < 12.0 ? 0.012 : 0.0003))
+        if (dice_.chance(birth_.size < 12.0 ? 0.012 : 0.0003) && !isReaction)
             return; // no trade on this session
         addBar(day, gap, std::clamp(change, -0.3, 0.35), volume);
         if (session % 63 == 31)
@@ -285,7 +339,7 @@ private:
         chronicle_.due(day, market::CalendarKind::Report, reportTime_);
         file(day);
         const double surprise = quarters_[*known_].surprise / std::max(traits_.waver, 0.01);
-        chronicle_.reported(day, quarters_[*known_].end, surprise, price_);
+        chronicle_.reported(day, reportTime_, quarters_[*known_].end, surprise, price_);
         expectation_ = 0.0;
         schedule(day);
         return surprise;
@@ -297,26 +351,24 @@ private:
         if (!birth_.script)
             return false;
         const Script& script = *birth_.script;
-        const auto length = static_cast<std::size_t>(script.sessions());
-        const std::size_t end = birth_.isListing && birth_.firstSession > 0
-                                    ? birth_.firstSession + length
-                                    : sessions_.size();
-        if (session + length < end || session >= end)
+        const std::size_t begin = *scriptBegin();
+        if (session < begin || session >= begin + static_cast<std::size_t>(script.sessions()))
             return false;
-        const auto at = static_cast<int>(session + length - end);
+        const auto at = static_cast<int>(session - begin);
         const Day day = sessions_[session];
         if (at == 0)
             scriptStart_ = price_;
         if (at == script.marked)
             notes_.emplace_back(script.what, day);
-        if (reportDay_ && day >= *reportDay_)
+        if (isDue(day, market::CalendarTime::BeforeOpen))
             report(day);
+        surprise_.reset(); // the script is what the price does
         if (std::ranges::count(script.halts, at) > 0)
             return true;
         const auto jump = script.gaps.find(at);
         const double gap =
             jump == script.gaps.end() ? 0.1 * script.noise * dice_.bell() : jump->second;
-        if (jump != script.gaps.end())
+        if (jump != script.gaps.end() && !script.isReport)
             chronicle_.moved(day, gap);
         const double target =
             scriptStart_ * script.levelAt(at) * (1.0 + script.noise * dice_.bell());
@@ -516,7 +568,8 @@ private:
     std::size_t next_ = 0;             ///< the quarter to be filed next
     std::optional<std::size_t> known_; ///< the quarter filed last
     std::optional<Day> reportDay_;
-    double equity_; ///< millions
+    std::optional<double> surprise_; ///< of a report to which the price has not moved yet
+    double equity_;                  ///< millions
     double shares_;
     double firstShares_ = 0.0;
     double price_ = 10.0;

@@ -49,22 +49,30 @@ std::vector<Script> written()
                    {{40, 1.03, 0.8}, {1, 1.15, 4.0}, {45, 1.34, 1.2}},
                    0.004,
                    {{40, 0.12}},
-                   40});
+                   40,
+                   {},
+                   true});
     all.push_back({"a report with a gap up that fails",
                    {{40, 1.03, 0.8}, {1, 1.14, 4.0}, {12, 0.95, 1.6}, {25, 0.90, 0.9}},
                    0.004,
                    {{40, 0.12}},
-                   40});
+                   40,
+                   {},
+                   true});
     all.push_back({"a report with a gap down that holds",
                    {{40, 1.00, 0.8}, {1, 0.86, 4.0}, {40, 0.72, 1.1}},
                    0.004,
                    {{40, -0.13}},
-                   40});
+                   40,
+                   {},
+                   true});
     all.push_back({"a report with a gap down that is closed",
                    {{40, 1.00, 0.8}, {1, 0.88, 4.0}, {20, 1.04, 1.4}, {15, 1.08, 0.9}},
                    0.004,
                    {{40, -0.12}},
-                   40});
+                   40,
+                   {},
+                   true});
     all.push_back({"a run that ends: doubled in half a year, a quarter lost in five weeks",
                    {{120, 2.05, 1.3}, {25, 1.50, 1.9}, {30, 1.46, 0.8}},
                    0.006,

@@ -23,6 +23,7 @@ struct Script {
     std::map<int, double> gaps;  ///< overnight jumps by session of the script
     int marked = 0;              ///< the session that the map names
     std::vector<int> halts = {}; ///< sessions without trade
+    bool isReport = false;       ///< a report before the open of the marked session makes its gap
 
     int sessions() const;
     double levelAt(int session) const;

@@ -1,5 +1,7 @@
 #include "core/intake/records.h"
 
+#include "core/intake/report_times.h"
+
 #include <algorithm>
 #include <utility>
 
@@ -27,6 +29,7 @@ Records::Records(const market::Market& former) : description(former.description(
         record.owners = copy(former.owners(at));
         record.calendar = copy(former.calendar(at));
         record.notices = former.notices(at);
+        knowAsFiled(record);
         formerPlaces_[bySymbol_.at(instrument.symbol)] = at;
         for (std::size_t i = 0; i < instrument.formerSymbols.size(); ++i) {
             const auto& each = instrument.formerSymbols[i];

@@ -5,6 +5,7 @@
 #include "core/intake/filings.h"
 #include "core/intake/news.h"
 #include "core/intake/records.h"
+#include "core/intake/report_times.h"
 #include "core/intake/rows.h"
 #include "core/intake/source.h"
 #include "core/intake/tables.h"
@@ -129,8 +130,10 @@ public:
         if (former_ && report_.rows <= report_.rowsLeftOut &&
             records_.description == formerDescription)
             return nothing(fmt::format("nothing of {} could be taken", request_.name.string()));
-        tbb::parallel_for(std::size_t{0}, records_.size(),
-                          [this](std::size_t i) { market::sortRows(records_[i]); });
+        tbb::parallel_for(std::size_t{0}, records_.size(), [this](std::size_t i) {
+            knowAfterClose(records_[i]);
+            market::sortRows(records_[i]);
+        });
         writer_->finish(records_.description, records_.all());
         return TakenBars{std::move(report_), bars_};
     }

@@ -78,4 +78,17 @@ Day localDay(const Exchange& exchange, Minute moment)
     return moment.plusMinutes(static_cast<int>(ahead.count())).day();
 }
 
+Day dayOfKnowing(const Exchange& exchange, Minute moment)
+{
+    Day day = localDay(exchange, moment);
+    const std::optional<SessionHours> hours = sessionHours(exchange, day);
+    if (!hours || moment < hours->closes)
+        return day;
+    constexpr int longestRest = 30; // days
+    for (int i = 1; i <= longestRest; ++i)
+        if (isSessionDay(exchange, day.plusDays(i)))
+            return day.plusDays(i);
+    return day.plusDays(1);
+}
+
 } // namespace sieve::market

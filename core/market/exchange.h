@@ -50,4 +50,8 @@ std::optional<SessionHours> sessionHours(const Exchange& exchange, Day day);
 /// not known.
 Day localDay(const Exchange& exchange, Minute moment);
 
+/// The day at whose close what happened at a moment was known first: its local day, or the next
+/// session after one on which the exchange had closed by then.
+Day dayOfKnowing(const Exchange& exchange, Minute moment);
+
 } // namespace sieve::market

@@ -111,7 +111,7 @@ TEST_CASE("Chronicle: owners always make up the whole, and drift as they were to
         Chronicle chronicle(record, true, drift, Dice(9));
         for (int quarter = 0; quarter < 20; ++quarter) {
             const Day end = day("2020-03-31").plusMonths(3 * quarter);
-            chronicle.reported(end.plusDays(30), end, 0.0, 10.0);
+            chronicle.reported(end.plusDays(30), market::CalendarTime::BeforeOpen, end, 0.0, 10.0);
         }
         std::map<Day, double> sums;
         for (const market::OwnerRow& row : record.owners) {

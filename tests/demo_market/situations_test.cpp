@@ -136,6 +136,53 @@ TEST_CASE("Whole demo market: has the size that was promised", "[demo_market][wh
     CHECK(isles().sessions().size() > 2500);
 }
 
+TEST_CASE("Whole demo market: reports, news and gaps agree with each other", "[demo_market][whole]")
+{
+    // Each report of the calendar is filed and told on its day, at an hour that fits.
+    std::size_t reports = 0;
+    std::size_t late = 0;
+    for (const market::InstrumentRecord& record : whole().made.records)
+        for (const market::CalendarEntry& entry : record.calendar) {
+            if (entry.kind != market::CalendarKind::Report ||
+                entry.date > isles().sessions().back())
+                continue;
+            INFO(record.instrument.symbol << " on " << entry.date.iso());
+            CHECK(std::ranges::any_of(record.statements, [&](const market::StatementRow& row) {
+                return row.knownOn == entry.date;
+            }));
+            const bool isLate = entry.when == market::CalendarTime::AfterClose;
+            const bool isTold =
+                std::ranges::any_of(record.notices.news, [&](const market::NewsItem& item) {
+                    return item.time.day() == entry.date &&
+                           item.summary.starts_with("The report covers") &&
+                           (item.time.minuteOfDay() > 17 * 60) == isLate;
+                });
+            const bool isRecent =
+                record.notices.news.empty() || entry.date >= record.notices.news.front().time.day();
+            CHECK((isTold || !isRecent || record.notices.news.empty()));
+            ++reports;
+            late += isLate ? 1 : 0;
+        }
+    CHECK(reports > 15'000);
+    CHECK(late > reports / 5);
+    // What the map calls a report is one, and its gap the one that the market shows.
+    for (const Situation& situation : whole().made.situations) {
+        if (!situation.what.starts_with("a report"))
+            continue;
+        INFO(situation.symbol);
+        const Place place = placeOf(situation.what);
+        const auto calendar = isles().calendar(place.stock);
+        CHECK(std::ranges::any_of(calendar, [&](const market::CalendarEntry& entry) {
+            return entry.date == situation.day && entry.kind == market::CalendarKind::Report &&
+                   entry.when == market::CalendarTime::BeforeOpen;
+        }));
+        CHECK(isles().statements(place.stock).reportBy(situation.day)->knownOn == situation.day);
+        const double gap = place.bars.open[place.bar] / place.close(-1) - 1.0;
+        CHECK((gap > 0.0) == (situation.what.find("gap up") != std::string::npos));
+        CHECK(std::fabs(gap) > 0.08);
+    }
+}
+
 TEST_CASE("Whole demo market: the map is the page of the documentation", "[demo_market][whole]")
 {
     std::ifstream page(std::string(SIEVE_TEST_FOLDER) + "/../docs/demo-market.md");

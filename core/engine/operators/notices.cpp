@@ -34,7 +34,8 @@ bool newsWithin(Facts& facts)
     for (const market::NewsItem& item : facts.market.notices(facts.instrument).news)
         if (lowerCase(item.title).find(word) != std::string::npos ||
             lowerCase(item.summary).find(word) != std::string::npos)
-            named.push_back(exchange ? market::localDay(*exchange, item.time) : item.time.day());
+            named.push_back(exchange ? market::dayOfKnowing(*exchange, item.time)
+                                     : item.time.day());
     std::ranges::sort(named);
     return facts.eachDay([&](Day day) {
         const auto next = std::ranges::upper_bound(named, day);

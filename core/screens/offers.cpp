@@ -42,7 +42,7 @@ constexpr std::array phrases{
     Phrase{"In the top tenth of its sector by half a year",
            "percentile(change(close, 126), within = sector) >= 90"},
     Phrase{"Stronger than the benchmark over a quarter",
-           "change(close, 63) > benchmark(change(close, 63))"},
+           "change(close, 63) > change(benchmark(close), 63)"},
     Phrase{"In a leading industry", "group_rank(change(close, 63), of = industry) <= 10"},
     Phrase{"Rose at least 15 of the last 20 days", "count(close > prior(close), 20) >= 15"},
     Phrase{"Three up days in a row", "all(close > prior(close), 3)"},

@@ -2,7 +2,9 @@
 #include "core/language/checker.h"
 #include "tests/core/made_market.h"
 
+#include <array>
 #include <catch2/catch.hpp>
+#include <cmath>
 
 // Values of whole expressions, worked by hand.
 
@@ -98,6 +100,63 @@ TEST_CASE("Conditions: of many parts each counts, along bars as on a day", "[eng
         CHECK((*evaluator.column(plan, checked->node, last))[0] == wanted);
         CHECK(evaluator.history(plan, checked->node, 0, last) ==
               std::vector<double>{wanted, wanted});
+    }
+}
+
+TEST_CASE("Benchmark: its change goes over the sessions of the stock's own", "[engine]")
+{
+    // The stock does not trade on three sessions, over which the benchmark goes from 100 to 110.
+    market::InstrumentRecord index = test::recordOf("ZZZZ", {100, 101, 104, 107, 110, 99});
+    index.instrument.kind = market::InstrumentKind::Index;
+    market::InstrumentRecord stock = test::recordOf("AAAA", {10, 10.2, 0, 0, 12.24, 9.792});
+    market::Bars traded;
+    for (const std::size_t bar : {0U, 1U, 4U, 5U})
+        traded.add(stock.bars.at(bar));
+    stock.bars = traded;
+    // What the benchmark is told in may change in between: two for one.
+    const bool isSplit = GENERATE(false, true);
+    if (isSplit) {
+        for (auto* column :
+             {&index.bars.open, &index.bars.high, &index.bars.low, &index.bars.close})
+            for (std::size_t bar = 4; bar < 6; ++bar)
+                (*column)[bar] /= 2.0;
+        index.actions.push_back({index.bars.days[4], market::ActionKind::Split, 2.0});
+    }
+    const market::MarketPtr market = test::marketOf({stock, index}, "ZZZZ");
+    Evaluator evaluator(market);
+    const auto historyOf = [&](const char* text) {
+        Plan plan;
+        const auto checked = language::check(text, {language::Vocabulary::builtIn()}, plan);
+        REQUIRE(checked);
+        return evaluator.history(plan, checked->node, 0, market->sessions().back());
+    };
+    const auto changes = historyOf("change(benchmark(close))");
+    CHECK(changes[1] == Approx(0.01));
+    CHECK(changes[2] == Approx(110.0 / 101.0 - 1.0));
+    CHECK(changes[3] == Approx(-0.1));
+    const std::array<double, 3> x{0.01, 110.0 / 101.0 - 1.0, -0.1};
+    const std::array<double, 3> y{0.02, 0.2, -0.2};
+    const double meanX = (x[0] + x[1] + x[2]) / 3.0;
+    const double meanY = (y[0] + y[1] + y[2]) / 3.0;
+    double above = 0.0;
+    double below = 0.0;
+    double both = 0.0;
+    for (std::size_t i = 0; i < 3; ++i) {
+        above += (x[i] - meanX) * (y[i] - meanY);
+        below += (x[i] - meanX) * (x[i] - meanX);
+        both += (y[i] - meanY) * (y[i] - meanY);
+    }
+    CHECK(historyOf("beta(3)")[3] == Approx(above / below));
+    CHECK(historyOf("correlation(change(close), change(benchmark(close)), 3)")[3] ==
+          Approx(above / std::sqrt(below * both)));
+    CHECK(historyOf("change(close, 2) - change(benchmark(close), 2)")[3] ==
+          Approx(9.792 / 10.2 - 99.0 / 101.0));
+    for (std::size_t bar = 1; bar < 4; ++bar) { // a screen of that day sees the same
+        Plan plan;
+        const auto checked =
+            language::check("change(benchmark(close))", {language::Vocabulary::builtIn()}, plan);
+        CHECK((*evaluator.column(plan, checked->node, stock.bars.days[bar]))[0] ==
+              Approx(changes[bar]).margin(1e-15));
     }
 }
 

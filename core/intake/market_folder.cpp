@@ -1,12 +1,15 @@
 #include "core/intake/market_folder.h"
 
 #include "core/storage/file_aside.h"
+#include "core/storage/market_file.h"
 
 #include <algorithm>
 #include <cerrno>
 #include <fcntl.h>
+#include <fmt/format.h>
 #include <sstream>
 #include <sys/file.h>
+#include <sys/stat.h>
 #include <system_error>
 #include <toml++/toml.h>
 #include <unistd.h>
@@ -100,6 +103,35 @@ void writeSources(const fs::path& market, const std::vector<TakenSource>& source
 void writeReport(const fs::path& market, const IntakeReport& report)
 {
     storage::writeWhole(market / "report.json", toJson(report));
+}
+
+namespace {
+
+/// What changes whenever the market file is written.
+std::string stateOf(const fs::path& market)
+{
+    const fs::path file = storage::marketFile(market);
+    struct stat status {};
+    if (::stat(file.c_str(), &status) != 0)
+        return {};
+    return fmt::format("{} {} {}.{:09}\n", storage::identityOf(market), status.st_size,
+                       status.st_mtim.tv_sec, status.st_mtim.tv_nsec);
+}
+
+} // namespace
+
+bool isLookedThrough(const fs::path& market)
+{
+    return textOf(market / "looked_through") == stateOf(market);
+}
+
+void setLookedThrough(const fs::path& market)
+{
+    try {
+        storage::writeWhole(market / "looked_through", stateOf(market));
+    } catch (const std::system_error&) {
+        return;
+    }
 }
 
 FolderLock::FolderLock(const fs::path& market)

@@ -17,6 +17,7 @@ namespace sieve::intake {
 //   sources.toml     what the market is made from; it holds, whatever else lies there
 //   market.sieve     the market (storage/market_file.h)
 //   report.json      what the newest intake found
+//   looked_through   which market file was last held to all of its checksums
 //   base/            the market before its first update, when there is one
 //   updates/0001 …   the files of each update as they were taken in
 //   making/          while a market is made
@@ -44,6 +45,12 @@ std::vector<TakenSource> sourcesOf(const std::filesystem::path& market);
 /// Errors: std::system_error with the path.
 void writeSources(const std::filesystem::path& market, const std::vector<TakenSource>& sources);
 void writeReport(const std::filesystem::path& market, const IntakeReport& report);
+
+/// Whether the folder's market file is the one that was last looked through, and has not been
+/// written since.
+bool isLookedThrough(const std::filesystem::path& market);
+/// Remembers it so; where the folder cannot be written, it is looked through again the next time.
+void setLookedThrough(const std::filesystem::path& market);
 
 /// Held while a market is made, so that two programs do not write it at once.
 class FolderLock {

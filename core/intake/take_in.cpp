@@ -123,6 +123,7 @@ public:
         if (place_ == folder_)
             fs::rename(storage::marketFile(folder_), storage::marketFile(market_));
         storage::makeDurable(market_);
+        setLookedThrough(market_); // every byte was summed up while it was written
         removeUnused();
     }
 
@@ -465,6 +466,13 @@ Result<Intake> openFolder(const fs::path& market, const Progress& progress)
 {
     const Sources sources = sourcesOf(market);
     Result<Intake> intake = opened(market);
+    if (intake && !isLookedThrough(market)) {
+        if (const Result<std::uint64_t> bytes = storage::verifyMarket(market, progress); !bytes) {
+            const Result<IntakeReport> again = makeAgain(market, progress);
+            return again ? opened(market) : Result<Intake>(bytes.error());
+        }
+        setLookedThrough(market);
+    }
     if (sources.empty() || (intake && isOfSources(market, sources)))
         return intake;
     return openedAfter(market, [&]() -> Result<IntakeReport> {

@@ -55,7 +55,8 @@ struct Intake {
 Result<Intake> openSource(const std::filesystem::path& source, const std::filesystem::path& market,
                           const Progress& progress = {});
 
-/// Opens the market of a folder, and makes it again from its sources when it is not whole.
+/// Opens the market of a folder, and makes it again from its sources when it is not whole. A market
+/// file that was written since it was last looked through is held to all of its checksums first.
 Result<Intake> openFolder(const std::filesystem::path& market, const Progress& progress = {});
 
 /// Makes the market of a folder again from its sources, also one that can be opened.

@@ -291,6 +291,34 @@ TEST_CASE("Kept sources: a single file is kept as one", "[intake]")
     CHECK(barsOf(openFolder(market.path())) == 2);
 }
 
+TEST_CASE("Open: a market file that was written since is looked through first", "[intake]")
+{
+    const Kept kept;
+    const std::string whole = kept.market.read("market.sieve");
+    CHECK(isLookedThrough(kept.market.path()));
+    // Any byte that carries something: opening looks at few of them.
+    for (std::size_t at = 64; at < whole.size(); at += 97) {
+        INFO(at);
+        std::string damaged = whole;
+        damaged[at] ^= 1;
+        kept.market.write("market.sieve", damaged);
+        CHECK_FALSE(isLookedThrough(kept.market.path()));
+        CHECK(barsOf(openFolder(kept.market.path())) == 3);
+        if (kept.market.read("market.sieve") != whole) // a byte between the parts
+            CHECK(storage::verifyMarket(kept.market.path()));
+        CHECK(isLookedThrough(kept.market.path()));
+    }
+    // Where it cannot be made again it is not used.
+    fs::remove_all(kept.base.path());
+    fs::remove_all(kept.market.path() / "base");
+    std::string damaged = whole;
+    damaged[70] ^= 1; // in a block of bars
+    kept.market.write("market.sieve", damaged);
+    const Result<Intake> intake = openFolder(kept.market.path());
+    REQUIRE_FALSE(intake);
+    CHECK(intake.error().problem.find("damaged") != std::string::npos);
+}
+
 TEST_CASE("Kept files: the sum tells names and bytes", "[intake]")
 {
     const OwnFolder source;

@@ -47,6 +47,26 @@ const std::vector<std::string> criteria{
     "up_down_volume(40) >= 1",
 };
 
+/// The same question in other words: criteria in the place of some of those above.
+struct Wording {
+    const char* name;
+    std::vector<std::pair<std::size_t, const char*>> instead; ///< number of the criterion, and text
+    bool isReversed = false;                                  ///< the last criterion first
+};
+const std::vector<Wording> wordings{
+    {"a rank for the percentile", {{6, "rank(change(close, 110)) <= 3000"}}},
+    {"a bound that is an expression",
+     {{6, "percentile(change(close, 110)) >= if(close > 20, 65, 66)"}, {1, "close >= 4 + 2 ^ 2"}}},
+    {"the criteria in the other order", {}, true},
+    {"what is asked turned over",
+     {{7, "not (rsi(close, 14) < 42 or rsi(close, 14) > 68)"},
+      {3, "not sma(close, 180) >= close"}}},
+    {"quotients as products",
+     {{8, "atr(14) <= 5% * close"},
+      {5, "abs(close - ema(close, 34)) <= 1.5% * ema(close, 34)"},
+      {9, "ttm(eps) >= 1.12 * if(ttm(eps, 4) > 0, ttm(eps, 4), no_data)"}}},
+};
+
 double seconds(const std::function<void()>& work)
 {
     const auto start = std::chrono::steady_clock::now();
@@ -108,7 +128,7 @@ public:
 private:
     bool isAsked(std::string_view workload) const { return only_.empty() || only_ == workload; }
 
-    void tell(const char* name, double bytes, const std::function<void()>& work)
+    void tell(const std::string& name, double bytes, const std::function<void()>& work)
     {
         if (!isAsked(std::string_view(name).substr(0, std::string_view(name).find(' '))))
             return;
@@ -153,12 +173,12 @@ private:
         return checked->node;
     }
 
-    NodeId wholeScreen()
+    static std::string joined(const std::vector<std::string>& texts)
     {
         std::string text;
-        for (const std::string& each : criteria)
+        for (const std::string& each : texts)
             text += (text.empty() ? "" : " and ") + each;
-        return node(text);
+        return text;
     }
 
     void screen()
@@ -176,7 +196,7 @@ private:
 
     void everyDay()
     {
-        const NodeId targets[] = {wholeScreen(), node("close")};
+        const NodeId targets[] = {node(joined(criteria)), node("close")};
         const auto days = market_->sessions();
         std::vector<std::atomic<std::uint32_t>> matches(days.size());
         const double bytes = 8.0 * 4.0 * bars_;
@@ -191,6 +211,24 @@ private:
                                         ++matches[swept.firstDay + i];
                             });
         });
+        for (const Wording& wording : wordings) {
+            std::vector<std::string> texts = criteria;
+            for (const auto& [at, text] : wording.instead)
+                texts[at] = text;
+            if (wording.isReversed)
+                std::ranges::reverse(texts);
+            const NodeId asked[] = {node(joined(texts))};
+            tell(fmt::format("W2 {}", wording.name), bytes, [&] {
+                Evaluator evaluator(market_);
+                std::atomic<std::size_t> count = 0;
+                evaluator.sweep(plan_, asked, days, [&](const engine::SweepValues& swept) {
+                    std::size_t own = 0;
+                    for (std::size_t i = 0; i < swept.bars.size(); ++i)
+                        own += swept.value(0, i) == 1.0 ? 1U : 0U;
+                    count += own;
+                });
+            });
+        }
         std::vector<std::atomic<double>> gains(days.size());
         tell("W3 and their mean gain of 20 days", bytes, [&] {
             Evaluator evaluator(market_);

@@ -220,7 +220,7 @@ std::vector<std::size_t> rankShares(const Group& group, const market::Market& ma
 {
     std::vector<std::size_t> shares;
     for (const std::size_t share : group.shares)
-        if (market.tenure(share).isListed(day))
+        if (market.isListed(share, day))
             shares.push_back(share);
     if (!figures.empty())
         std::ranges::stable_sort(shares, [figures](std::size_t a, std::size_t b) {

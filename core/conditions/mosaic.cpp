@@ -26,7 +26,7 @@ public:
         columns_ = evaluator.columns(plan, targets, day, progress);
     }
 
-    bool isListed(std::size_t share) const { return market_.tenure(share).isListed(day_); }
+    bool isListed(std::size_t share) const { return market_.isListed(share, day_); }
     double size(std::size_t share) const { return (*columns_[0])[share]; }
     double change(std::size_t share) const { return (*columns_[1])[share]; }
     const market::Instrument& instrument(std::size_t share) const

@@ -39,7 +39,7 @@ std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const Node
             return;
         Column listed = *columns[i]; // a constant is nobody's before he is listed
         for (std::size_t stock = 0; stock < listed.size(); ++stock)
-            if (!market_->tenure(stock).isListed(day))
+            if (!market_->isListed(stock, day))
                 listed[stock] = missing;
         columns[i] = std::make_shared<Column>(std::move(listed));
     });

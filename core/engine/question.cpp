@@ -264,7 +264,7 @@ Evaluator::Question::AbsentStocks Evaluator::Question::absentOn(Day day) const
     AbsentStocks absent;
     for (std::size_t i = 0; i < market_.size(); ++i) {
         const market::Tenure& tenure = market_.tenure(i);
-        if (!tenure.isListed(day))
+        if (!market_.isListed(i, day))
             absent.unlisted.push_back(i);
         else if (tenure.lastBar != day && !std::ranges::binary_search(market_.bars(i).days, day))
             absent.idle.push_back(i);

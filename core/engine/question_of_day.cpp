@@ -86,7 +86,7 @@ double Evaluator::Question::oneDay(const DayPart& part, Day day)
     const bool isTradedOnly = plan_[part.node].item == 1;
     for (std::size_t i = 0; i < figures.size(); ++i) {
         const bool isIn = counts(part, i) && (inputs.size() == 1 || (*inputs[1])[i] == 1.0);
-        if (!isIn || !market_.tenure(i).isListed(day) ||
+        if (!isIn || !market_.isListed(i, day) ||
             (isTradedOnly && !std::ranges::binary_search(market_.bars(i).days, day)))
             figures[i] = missing;
     }

@@ -54,13 +54,30 @@ std::span<const Stretch> Stretches::of(std::size_t instrument)
     const std::span<const Day> own = market_.bars(instrument).days;
     findBars(own, tenure, first, end);
     findBreaks(instrument, own, first, end);
+    auto idle = idle_.begin();
     for (std::size_t i = 0; i < breaks_.size(); ++i) {
+        std::size_t from = breaks_[i];
         const std::size_t next = i + 1 < breaks_.size() ? breaks_[i + 1] : end;
-        const std::size_t bar = bars_[breaks_[i]];
-        stretches_.push_back(
-            {market_.footing(instrument, bar), bar, bars_[next - 1] + 1U, breaks_[i], next});
+        for (; idle != idle_.end() && *idle < next; ++idle) { // what lies between is left out
+            addStretch(instrument, from, *idle);
+            from = *idle + 1;
+        }
+        addStretch(instrument, from, next);
     }
     return stretches_;
+}
+
+void Stretches::addStretch(std::size_t instrument, std::size_t from, std::size_t to)
+{
+    if (from < to)
+        stretches_.push_back(
+            {market_.footing(instrument, bars_[from]), bars_[from], bars_[to - 1] + 1U, from, to});
+}
+
+void Stretches::noteIdle(Day newestBar, std::size_t day)
+{
+    if (newestBar != days_[day] && market_.isIdleTooLong(newestBar, days_[day]))
+        idle_.push_back(day);
 }
 
 /// The newest bar by each of days [first, end).
@@ -74,6 +91,8 @@ void Stretches::findBars(std::span<const Day> own, const market::Tenure& tenure,
             : static_cast<std::size_t>(std::ranges::upper_bound(own, days_[first]) - own.begin());
     bars_[first] = static_cast<std::uint32_t>(next - 1);
     widest_ = 0;
+    idle_.clear();
+    noteIdle(own[next - 1], first);
     for (std::size_t day = first + 1; day < end;) {
         std::size_t count = std::min(end - day, own.size() - next);
         if (count > 0 && !areEqual(own.subspan(next, count), days_.subspan(day, count)))
@@ -89,6 +108,7 @@ void Stretches::findBars(std::span<const Day> own, const market::Tenure& tenure,
         while (next < own.size() && own[next] <= days_[day])
             ++next;
         bars_[day] = static_cast<std::uint32_t>(next - 1);
+        noteIdle(own[next - 1], day);
         widest_ = std::max(widest_, bars_[day] - bars_[day - 1]);
         ++day;
     }

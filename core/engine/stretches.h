@@ -36,6 +36,8 @@ private:
     bool areEqual(std::span<const Day> bars, std::span<const Day> days) const;
     void findBars(std::span<const Day> own, const market::Tenure& tenure, std::size_t first,
                   std::size_t end);
+    void addStretch(std::size_t instrument, std::size_t from, std::size_t to);
+    void noteIdle(Day newestBar, std::size_t day);
     void findBreaks(std::size_t instrument, std::span<const Day> own, std::size_t first,
                     std::size_t end);
 
@@ -46,6 +48,7 @@ private:
     std::vector<std::uint32_t> bars_;
     std::uint32_t widest_ = 0; ///< most bars between two days in a row
     std::vector<std::size_t> breaks_;
+    std::vector<std::size_t> idle_; ///< days on which it has not traded for too long, ascending
     std::vector<Stretch> stretches_;
 };
 

@@ -18,7 +18,7 @@ std::vector<double> coverage(engine::Evaluator& evaluator, const Names& names,
     std::vector<std::size_t> known(fields.size(), 0);
     std::size_t stocks = 0;
     for (std::size_t stock = 0; stock < market.size(); ++stock) {
-        if (!market.tenure(stock).isListed(day) || market.isIndex(stock))
+        if (!market.isListed(stock, day) || market.isIndex(stock))
             continue;
         ++stocks;
         for (std::size_t i = 0; i < columns.size(); ++i)

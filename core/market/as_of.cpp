@@ -33,7 +33,7 @@ Bars AsOf::adjustedBars(std::size_t at) const
 
 std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day)
 {
-    return market.tenure(at).gone <= day ? std::nullopt : lastBarBy(market, at, day);
+    return market.isListed(at, day) ? lastBarBy(market, at, day) : std::nullopt;
 }
 
 std::optional<std::size_t> lastBarBy(const Market& market, std::size_t at, Day day)
@@ -51,7 +51,7 @@ std::vector<std::size_t> stocksListed(const Market& market, Day day)
 {
     std::vector<std::size_t> stocks;
     for (std::size_t at = 0; at < market.size(); ++at)
-        if (market.tenure(at).isListed(day) && !market.isIndex(at))
+        if (market.isListed(at, day) && !market.isIndex(at))
             stocks.push_back(at);
     return stocks;
 }

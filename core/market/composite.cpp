@@ -33,7 +33,7 @@ public:
         for (; session < sessions.size() && sessions[session] < end; ++session) {
             const bool trades = bar + 1 < bars.size() && bars.days[bar + 1] == sessions[session];
             still = trades ? 0 : still + 1;
-            if (sessions[session] >= member.from && still <= stillSessions)
+            if (sessions[session] >= member.from && still <= idleSessions)
                 addSession(member.instrument, session, bar, trades);
             bar += trades ? 1 : 0;
         }

@@ -32,7 +32,7 @@ std::vector<Member> sharesWith(const Market& market, TextField field, std::uint3
 /// by their capitalization at the close before.
 /// Who counts: on a session, a member that is listed and has a close before; so a listing joins
 ///          after its first session and a delisting leaves with its last price. One that does not
-///          trade stands still; after `stillSessions` of them it is left out until it trades again,
+///          trade stands still; after `idleSessions` of them it is left out until it trades again,
 ///          and its change since then counts on that day. With Capitalization, one without a share
 ///          count is left out. Where nobody counts the level stands still.
 /// Return:  splits do not show. Price leaves dividends and spin-offs out; Total counts them on
@@ -42,8 +42,6 @@ std::vector<Member> sharesWith(const Market& market, TextField field, std::uint3
 Composite makeComposite(const Market& market, Weight weight);
 Composite makeComposite(const Market& market, std::span<const Member> members, Weight weight,
                         Return kind = Return::Price);
-
-inline constexpr std::size_t stillSessions = 20;
 
 /// The line as the only instrument of a market, so that the one engine answers for it too. Open,
 /// high and low are the level; volume is missing.

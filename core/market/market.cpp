@@ -135,6 +135,7 @@ Market::Market(MarketParts parts)
             byFormerSymbol_.emplace(former.symbol, i);
             texts_.add(former.symbol); // the text of `symbol` on days before
         }
+    findIdle();
 }
 
 Market::Market(const MarketPtr& past, std::span<const LiveBar> bars) : Market(*past)
@@ -158,6 +159,7 @@ Market::Market(const MarketPtr& past, std::span<const LiveBar> bars) : Market(*p
     }
     if (!bars.empty() && (sessions_.empty() || sessions_.back() < bars.front().bar.day))
         sessions_.push_back(bars.front().bar.day);
+    findIdle();
     keeper_ = std::move(kept);
     isLive_ = isLive_ || !bars.empty();
 }
@@ -178,6 +180,40 @@ void Market::setBars(std::size_t at, const BarsView& bars)
         tenure.lastBar = bars.days.back();
     }
     tenure.bars = static_cast<std::uint32_t>(bars.days.size());
+}
+
+/// Those who no longer trade leave some sessions after their last bar.
+void Market::findIdle()
+{
+    if (sessions_.size() <= idleSessions)
+        return;
+    const Day newest = sessions_[sessions_.size() - idleSessions - 1];
+    for (Tenure& tenure : tenures_) {
+        if (tenure.bars == 0 || tenure.lastBar >= newest)
+            continue;
+        const auto last = std::ranges::upper_bound(sessions_, tenure.lastBar);
+        tenure.gone = std::min(tenure.gone, *(last + idleSessions));
+    }
+}
+
+bool Market::isIdleTooLong(Day newestBar, Day day) const
+{
+    if (day - newestBar <= static_cast<int>(idleSessions)) // so many sessions take as many days
+        return false;
+    const auto next = std::ranges::upper_bound(sessions_, newestBar);
+    return static_cast<std::size_t>(sessions_.end() - next) > idleSessions &&
+           *(next + idleSessions) <= day;
+}
+
+bool Market::isListed(std::size_t at, Day day) const
+{
+    const Tenure& tenure = tenures_.at(at);
+    if (tenure.bars == 0 || day < tenure.firstBar || day >= tenure.gone)
+        return false;
+    if (day >= tenure.lastBar)
+        return true;
+    const auto& days = bars(at).days;
+    return !isIdleTooLong(*(std::ranges::upper_bound(days, day) - 1), day);
 }
 
 const Exchange* Market::exchange(std::string_view name) const

@@ -94,17 +94,19 @@ enum class BarField { Open, High, Low, Close, Volume };
 enum class TextField { Symbol, Name, Exchange, Kind, Sector, Industry, Currency };
 inline constexpr std::size_t textFieldCount = 7;
 
+/// An instrument that has not traded on so many sessions of the market is not listed from the next
+/// one on, until it trades again: it has no value, and counts in no screen, place, breadth or
+/// composite. Until then it is judged by its newest bar.
+inline constexpr std::size_t idleSessions = 20;
+
 /// When an instrument traded, and whether it is a stock at all, close together for all instruments:
 /// what every question asks first.
 struct Tenure {
     Day firstBar = Day::fromSerial(0);
     Day lastBar = Day::fromSerial(0);
-    Day gone = Day::fromSerial(0); ///< the day from which on it is delisted, or one far ahead
+    Day gone = Day::fromSerial(0); ///< the day from which on it is not listed, or one far ahead
     std::uint32_t bars = 0;
     bool isIndex = false;
-
-    /// Whether it has traded by that day and is not delisted.
-    bool isListed(Day day) const { return bars > 0 && firstBar <= day && day < gone; }
 };
 
 class Market {
@@ -130,6 +132,11 @@ public:
     std::optional<std::size_t> find(std::string_view symbol, Day day) const;
 
     const Tenure& tenure(std::size_t at) const { return tenures_.at(at); }
+    /// Whether it has traded by that day, not too long ago (idleSessions), and is not delisted.
+    bool isListed(std::size_t at, Day day) const;
+    /// Whether so many sessions lie after a bar's day, up to a day, that the instrument is left
+    /// out.
+    bool isIdleTooLong(Day newestBar, Day day) const;
     bool isIndex(std::size_t at) const { return tenures_.at(at).isIndex; } ///< and so no stock
     const Instrument& instrument(std::size_t at) const { return listing(at).instrument; }
     const BarsView& bars(std::size_t at) const { return listing(at).bars; } ///< as traded
@@ -173,6 +180,7 @@ private:
     };
     const Listing& listing(std::size_t at) const { return listings_.at(at); }
     void setBars(std::size_t at, const BarsView& bars);
+    void findIdle();
 
     MarketDescription description_;
     std::shared_ptr<const void> keeper_;

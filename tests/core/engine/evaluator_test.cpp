@@ -178,7 +178,7 @@ void checkEveryBar(const market::Market& market, std::size_t stock, std::span<co
     const std::span<const Day> own = market.bars(stock).days;
     for (std::size_t bar = 0; bar < history.size(); ++bar) {
         const Day day = own[bar];
-        if (!market.tenure(stock).isListed(day) || (!splits.empty() && day < splits.back().exDate))
+        if (!market.isListed(stock, day) || (!splits.empty() && day < splits.back().exDate))
             continue;
         const auto at =
             static_cast<std::size_t>(std::ranges::lower_bound(days, day) - days.begin());
@@ -383,6 +383,52 @@ TEST_CASE("Evaluator: a delisted or not yet listed stock has no value", "[engine
     CHECK(isMissing(at(known, "2024-01-04")[0]));
     CHECK(at(rank, "2024-01-03")[0] == 1);
     CHECK(at(rank, "2024-01-05")[1] == 1);
+}
+
+TEST_CASE("Evaluator: a stock that has not traded for long has left until it trades again",
+          "[engine]")
+{
+    std::vector<double> closes;
+    for (int i = 0; i < 80; ++i)
+        closes.push_back(10.0 + i);
+    const auto days = test::recordOf("AAAA", closes).bars.days;
+    // Bars 0 to 9 and 40 to 44: it is left out from the 21st session without trade on.
+    market::InstrumentRecord away = test::recordOf("AWAY", closes);
+    market::Bars traded;
+    for (std::size_t bar = 0; bar < 45; ++bar)
+        if (bar < 10 || bar >= 40)
+            traded.add(away.bars.at(bar));
+    away.bars = traded;
+    const std::vector<market::InstrumentRecord> records{away, test::recordOf("WELL", closes)};
+    const market::MarketPtr market = test::marketOf(records);
+    const auto isIn = [](std::size_t session) {
+        return session < 30 || (session >= 40 && session < 65);
+    };
+    Plan plan;
+    const language::Names names{language::Vocabulary::builtIn(), std::nullopt};
+    const NodeId close = check("close", names, plan)->node;
+    const NodeId count = check("count_of(close > 0)", names, plan)->node;
+    const NodeId rank = check("rank(close)", names, plan)->node;
+    const NodeId five = check("5", names, plan)->node;
+    Evaluator evaluator(market);
+    const auto over = evaluator.columnsOver(plan, close, days);
+    for (std::size_t session = 0; session < 80; ++session) {
+        INFO(session);
+        const Day day = days[session];
+        CHECK(market->isListed(0, day) == isIn(session));
+        for (const market::MarketPtr& each :
+             {market, test::cutAfter(records, day), test::liveOn(records, day)}) {
+            Evaluator fresh(each);
+            CHECK(isMissing((*fresh.column(plan, close, day))[0]) != isIn(session));
+            CHECK(isMissing((*fresh.column(plan, five, day))[0]) != isIn(session));
+            CHECK((*fresh.column(plan, count, day))[1] == (isIn(session) ? 2.0 : 1.0));
+            CHECK(isMissing((*fresh.column(plan, rank, day))[0]) != isIn(session));
+        }
+        CHECK(sameBits((*over[session])[0], (*evaluator.column(plan, close, day))[0]));
+        const bool hasBar = market::barOn(*market, 0, day).has_value();
+        CHECK(hasBar == isIn(session));
+    }
+    CHECK((*evaluator.column(plan, close, days[29]))[0] == 19.0); // its newest bar, 20 sessions old
 }
 
 TEST_CASE("Evaluator: a small cache changes no answer", "[engine]")

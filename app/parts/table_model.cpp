@@ -128,8 +128,19 @@ QVariant TableModel::data(const QModelIndex& index, int role) const
     const auto& column = table_->columns[static_cast<std::size_t>(index.column())];
     const double value = column.figures[static_cast<std::size_t>(index.row())];
     const bool isNumber = column.kind == Kind::Number;
-    if (role == Qt::DisplayRole)
-        return valueText(value, column.kind, column.unit, column.decimals, market_->texts());
+    const auto row = static_cast<std::size_t>(index.row());
+    const std::size_t idle =
+        column.text == "symbol" && row < table_->idle.size() ? table_->idle[row] : 0;
+    if (role == Qt::DisplayRole) {
+        const QString shown =
+            valueText(value, column.kind, column.unit, column.decimals, market_->texts());
+        return idle == 0 ? shown : tr("%1 (%2 d)").arg(shown, countText(idle));
+    }
+    if (role == Qt::ToolTipRole && idle > 0)
+        return tr("Its newest bar is %1 sessions old: it has not traded since. After %2 sessions "
+                  "without trade a stock leaves the screens.")
+            .arg(idle)
+            .arg(market::idleSessions);
     if (role == figureRole && isNumber && !isMissing(value))
         return value;
     if (role == CellPicture::role)

@@ -31,6 +31,16 @@ Bars AsOf::adjustedBars(std::size_t at) const
     return bars;
 }
 
+std::size_t sessionsIdle(const Market& market, std::size_t at, Day day)
+{
+    const auto bar = lastBarBy(market, at, day);
+    if (!bar)
+        return 0;
+    const std::span<const Day> sessions = market.sessions();
+    return static_cast<std::size_t>(std::ranges::upper_bound(sessions, day) -
+                                    std::ranges::upper_bound(sessions, market.bars(at).days[*bar]));
+}
+
 std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day)
 {
     return market.isListed(at, day) ? lastBarBy(market, at, day) : std::nullopt;

@@ -25,6 +25,10 @@ private:
     Day day_;
 };
 
+/// How many sessions of the market lie after the instrument's newest bar, up to a day; 0 without a
+/// bar.
+std::size_t sessionsIdle(const Market& market, std::size_t at, Day day);
+
 /// The newest bar on or before `day` of an instrument that is still listed then.
 std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day);
 /// The newest bar on or before `day`, though the instrument may have been delisted since: its last

@@ -143,7 +143,10 @@ ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::st
     Filling filling(rows, names, evaluator, day);
     for (const std::string& text : columns)
         filling.add(text, cells);
-    return {{rows.begin(), rows.end()}, filling.run(progress)};
+    ResultTable table{{rows.begin(), rows.end()}, filling.run(progress)};
+    for (const std::size_t row : rows)
+        table.idle.push_back(market::sessionsIdle(evaluator.market(), row, day));
+    return table;
 }
 
 std::vector<std::vector<double>> linesOf(const std::string& column,
@@ -192,6 +195,8 @@ void sortBy(ResultTable& table, std::span<const SortKey> keys, const market::Tex
             values[i] = former[places[i]];
     };
     arrange(table.rows);
+    if (!table.idle.empty())
+        arrange(table.idle);
     for (TableColumn& each : table.columns)
         for (auto* values : {&each.figures, &each.lows, &each.highs})
             if (!values->empty())

@@ -36,6 +36,7 @@ struct TableColumn {
 struct ResultTable {
     std::vector<std::size_t> rows; ///< instruments
     std::vector<TableColumn> columns;
+    std::vector<std::size_t> idle = {}; ///< of each row, sessions since its newest bar
 };
 
 /// Fills the columns for these instruments on that day. Numbers bear the graphic that `cells` gives

@@ -48,6 +48,16 @@ TEST_CASE("Table model: keeps the promises of a model and shows the core's figur
         return model.index(row, column).data().toString();
     };
     CHECK(shown(0, 0) == QStringLiteral("AAAA.C"));
+    auto old = tableOf(market);
+    old->idle = {12, 0};
+    model.setTable(old, market);
+    CHECK(shown(0, 0) == QStringLiteral("AAAA.C (12 d)"));
+    CHECK(model.index(0, 0)
+              .data(Qt::ToolTipRole)
+              .toString()
+              .contains(QStringLiteral("12 sessions old")));
+    CHECK_FALSE(model.index(1, 0).data(Qt::ToolTipRole).isValid());
+    model.setTable(tableOf(market), market);
     CHECK(shown(1, 0) == QStringLiteral("–"));
     CHECK(shown(0, 1) == QStringLiteral("5.0 %"));
     CHECK(shown(1, 1) == QStringLiteral("-2.0 %"));

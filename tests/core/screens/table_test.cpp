@@ -181,4 +181,19 @@ TEST_CASE("Table: the range is that of 252 sessions, today's among them", "[scre
     CHECK(table.columns[0].highs == std::vector<double>{60.0});
 }
 
+TEST_CASE("Table: tells how old each newest bar is, also when it is sorted", "[screens]")
+{
+    const auto well = test::recordOf("WELL", {10, 11, 12, 13, 14});
+    auto idle = test::recordOf("AWAY", {20, 21, 22, 23, 24});
+    idle.bars.truncate(2);
+    engine::Evaluator evaluator(test::marketOf({idle, well}));
+    const std::vector<std::size_t> rows{0, 1};
+    const std::vector<std::string> columns{"symbol", "close"};
+    ResultTable table = makeTable(rows, columns, {language::Vocabulary::builtIn()}, evaluator,
+                                  evaluator.market().sessions().back());
+    CHECK(table.idle == std::vector<std::size_t>{3, 0});
+    sortBy(table, 1, Order::Ascending, evaluator.market().texts());
+    CHECK(table.idle == std::vector<std::size_t>{0, 3});
+}
+
 } // namespace sieve::screens

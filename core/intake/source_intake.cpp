@@ -108,6 +108,7 @@ public:
         addUnlisted();
         records_.finish();
         noteBenchmark();
+        noteCurrencies();
         findFilesByInstrument();
         if (source_.form == Source::Form::Dataset)
             readActions(source_.path, records_, report_, progress_);
@@ -153,6 +154,24 @@ private:
         if (!benchmark.empty() && !records_.find(benchmark))
             report_.add({"dataset.toml", 0, "benchmark", benchmark, "no instrument has this symbol",
                          "there is no benchmark"});
+    }
+
+    /// Money of stocks is compared as it stands: who mixes currencies must know that.
+    void noteCurrencies()
+    {
+        std::map<std::string, std::size_t> told;
+        for (const market::InstrumentRecord& record : records_.all())
+            if (!record.instrument.currency.empty())
+                ++told[record.instrument.currency];
+        const std::string& own = records_.description.currency;
+        const auto most =
+            std::ranges::max_element(told, {}, [](const auto& each) { return each.second; });
+        for (const auto& [currency, count] : told)
+            if (own.empty() ? currency != most->first : currency != own)
+                report_.add({"instruments.csv", 0, "currency", shown(currency),
+                             fmt::format("{} instruments are told in another currency than {}",
+                                         count, own.empty() ? "most" : "the dataset"),
+                             "kept; money is compared between stocks as it stands, not converted"});
     }
 
     LocatedError nothing(std::string problem) const

@@ -383,4 +383,23 @@ TEST_CASE("Intake: two minutes of one exchange and one of another stand on one t
     CHECK(market.sessions().size() == 4);
 }
 
+TEST_CASE("Instruments: those in another currency are told, for their money is not converted",
+          "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder market;
+    for (const char* symbol : {"AAAA.C", "BBBB.C", "CCCC.C"})
+        source.write(std::string("bars/daily/") + symbol + ".csv", "date,close\n2025-01-02,9\n");
+    source.write("instruments.csv", "symbol,currency\nAAAA.C,vl\nBBBB.C,mk\nCCCC.C,vl\n");
+    const bool isNamed = GENERATE(false, true);
+    if (isNamed)
+        source.write("dataset.toml", "currency = \"mk\"\n");
+    const Result<IntakeReport> report = takeIn({source.path(), market.path()});
+    REQUIRE(report);
+    REQUIRE(report->findings.size() == 1);
+    CHECK(report->findings[0].column == "currency");
+    CHECK(report->findings[0].what == (isNamed ? "vl" : "mk"));
+    CHECK(report->findings[0].why.starts_with(isNamed ? "2 instruments" : "1 instruments"));
+}
+
 } // namespace sieve::intake

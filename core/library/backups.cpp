@@ -154,6 +154,11 @@ Backup writeBackup(SQLite::Database& database, const fs::path& file, std::string
     return *backupIn(place);
 }
 
+fs::path writtenAnewOf(const fs::path& file)
+{
+    return file.string() + ".new";
+}
+
 bool isSound(const fs::path& file)
 {
     try {
@@ -171,6 +176,15 @@ bool isSound(const fs::path& file)
 std::string restoreIfLost(const fs::path& file)
 {
     const std::vector<Backup> backups = backupsOf(file);
+    if (const fs::path anew = writtenAnewOf(file); !fs::exists(file) && fs::exists(anew)) {
+        moveLogs(file, asideName(file)); // they belong to what is gone
+        fs::rename(anew, file);
+        storage::makeDurable(file.parent_path());
+        return fmt::format(
+            "The library {} was missing. What had been written anew in its place was "
+            "opened; nothing is lost.",
+            file.string());
+    }
     if (!fs::exists(file) || (fs::file_size(file) == 0 && !backups.empty())) {
         if (backups.empty())
             return {}; // the first opening

@@ -36,6 +36,9 @@ Backup writeBackup(SQLite::Database& database, const std::filesystem::path& file
 /// Errors: std::runtime_error with the path, when the file cannot be opened for another reason.
 bool isSound(const std::filesystem::path& file);
 
+/// Where a library whose file was deleted is written anew; what stands there is whole.
+std::filesystem::path writtenAnewOf(const std::filesystem::path& file);
+
 /// Before a library is opened: what is damaged is moved out of the way, unchanged, under a name of
 /// its own; where a library is missing or damaged its newest sound backup is put in its place.
 /// Gives back what the person must be told; empty when all is well.

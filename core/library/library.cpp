@@ -118,7 +118,7 @@ void Library::requirePlace()
 /// The open file has no name any more, but all that it held can still be read from it.
 void Library::writeAnew()
 {
-    const fs::path fresh = file_.string() + ".new";
+    const fs::path fresh = writtenAnewOf(file_);
     if (!isBetweenFiles_) {
         if (lock_ && !lock_->isInPlace(file_)) { // it was deleted too
             auto lock = LibraryLock::tryHold(file_);
@@ -126,14 +126,17 @@ void Library::writeAnew()
                 refuse(file_, "another Wise Sieve has taken the library's place");
             lock_ = std::move(lock);
         }
-        fs::remove(fresh);
+        const fs::path part = fresh.string() + ".part";
+        fs::remove(part);
         SQLite::Statement copy(database_, "VACUUM INTO ?");
-        copy.bind(1, fresh.string());
+        copy.bind(1, part.string());
         copy.exec();
-        storage::makeDurable(fresh);
+        storage::makeDurable(part);
+        fs::rename(part, fresh);
     }
-    // From here on the copy holds all. The former file is closed before the new one is opened, for
-    // closing it removes the logs beside it by their names.
+    // From here on the copy holds all, also for the program that comes after a kill. The former
+    // file is closed before the new one is opened, for closing it removes the logs beside it by
+    // their names.
     isBetweenFiles_ = true;
     database_ = SQLite::Database(":memory:", SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
     for (const char* ending : {"-wal", "-shm"})

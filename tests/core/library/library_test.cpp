@@ -370,6 +370,19 @@ TEST_CASE("Library: another file in its place is left as it is", "[library]")
     CHECK(loadWork(*Library::copyOf(open.file)).work.lists.size() == 2);
 }
 
+TEST_CASE("Library: written anew and killed before it took its place, it is opened", "[library]")
+{
+    OpenLibrary open;
+    CHECK(open.fault(oneList(), twoLists()).empty());
+    open.library.reset();
+    fs::rename(open.file, open.file.string() + ".new");
+    std::ofstream(open.file.string() + "-wal") << "of the file that is gone";
+    const Library::Opened opened = Library::open(open.file);
+    CHECK(opened.notice.find("nothing is lost") != std::string::npos);
+    CHECK(loadWork(*opened.library).work.lists.size() == 2);
+    CHECK_FALSE(fs::exists(open.file.string() + ".new"));
+}
+
 TEST_CASE("Library: where a deleted file cannot be written anew nothing is lost", "[library]")
 {
     const OpenLibrary open;

@@ -1,10 +1,15 @@
 #include "tests/app/window_bench.h"
+
 #include "app/chart/time_plot.h"
 #include "app/market/line_chart.h"
 #include "app/parts/expression_edit.h"
+#include "app/parts/figure_table.h"
+#include "app/parts/table_model.h"
 #include "core/screens/column_sets.h"
+#include "tests/app/one_stock.h"
 
 #include <QLabel>
+#include <QMimeData>
 #include <QScrollBar>
 #include <QTableView>
 #include <algorithm>
@@ -239,6 +244,42 @@ void tableScrolled(benchmark::State& state)
     tell(state, "frame", std::move(frames));
 }
 
+/// Ctrl+C with all rows of a table of 9,000 stocks and twelve columns.
+void allRowsCopied(benchmark::State& state)
+{
+    const market::MarketPtr market = test::oneStock();
+    auto table = std::make_shared<screens::ResultTable>();
+    constexpr std::size_t rows = 9'000;
+    for (std::size_t row = 0; row < rows; ++row)
+        table->rows.push_back(0);
+    for (int column = 0; column < 12; ++column) {
+        screens::TableColumn& each = table->columns.emplace_back();
+        each.text = "close";
+        each.head = "Close";
+        each.decimals = 2;
+        for (std::size_t row = 0; row < rows; ++row)
+            each.figures.push_back(0.37 * static_cast<double>(row * 7 % 9'001) + column);
+    }
+    app::TableModel model;
+    model.setTable(table, market);
+    QTableView view;
+    view.setModel(&model);
+    app::prepareTable(&view);
+    view.setSelectionMode(QAbstractItemView::ExtendedSelection);
+    view.selectAll();
+    std::vector<double> times;
+    for (auto _ : state) {
+        const auto start = std::chrono::steady_clock::now();
+        const std::unique_ptr<QMimeData> copied(app::copyOf(view));
+        times.push_back(
+            std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start)
+                .count());
+        benchmark::DoNotOptimize(copied->text().size());
+    }
+    tell(state, "all rows copied", std::move(times));
+}
+
+BENCHMARK(allRowsCopied)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(panningTheLine)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(asOfDayStepped)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(startToUsableWindow)->Unit(benchmark::kMillisecond)->UseRealTime();

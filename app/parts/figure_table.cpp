@@ -156,39 +156,42 @@ QMimeData* copyOf(const QTableView& table)
     QStringList shown;
     QStringList raw;
     QString html = QStringLiteral("<table>");
-    const auto addRow = [&](auto textOf, auto rawOf, auto htmlOf) {
-        QStringList texts;
-        QStringList figures;
-        html += QStringLiteral("<tr>");
-        for (int place = 0; place < model.columnCount(); ++place) {
-            const int column = table.horizontalHeader()->logicalIndex(place);
-            if (table.isColumnHidden(column))
-                continue;
-            texts << textOf(column);
-            figures << rawOf(column);
-            html += htmlOf(column);
-        }
-        html += QStringLiteral("</tr>");
+    std::vector<int> columns; // as they stand
+    for (int place = 0; place < model.columnCount(); ++place)
+        if (const int column = table.horizontalHeader()->logicalIndex(place);
+            !table.isColumnHidden(column))
+            columns.push_back(column);
+    // One cell: what is shown, its figure as it is, and both for a sheet or a mail.
+    QStringList texts;
+    QStringList figures;
+    const auto endRow = [&] {
         shown << texts.join(u'\t');
         raw << figures.join(u'\t');
+        texts.clear();
+        figures.clear();
+        html += QLatin1String("</tr>");
     };
-    const auto head = [&](int column) {
-        return model.headerData(column, Qt::Horizontal).toString();
-    };
-    addRow(head, head, [&](int column) {
-        return QStringLiteral("<th>%1</th>").arg(head(column).toHtmlEscaped());
-    });
-    for (const int row : rowsToCopy(table))
-        addRow([&](int column) { return model.index(row, column).data().toString(); },
-               [&](int column) { return rawText(model.index(row, column)); },
-               [&](int column) {
-                   const QModelIndex at = model.index(row, column);
-                   const QString text = at.data().toString().toHtmlEscaped();
-                   return at.data(figureRole).isValid() // a sheet takes the figure, a mail the text
-                              ? QStringLiteral("<td align=\"right\" sdval=\"%1\">%2</td>")
-                                    .arg(rawText(at), text)
-                              : QStringLiteral("<td>%1</td>").arg(text);
-               });
+    html += QLatin1String("<tr>");
+    for (const int column : columns) {
+        const QString head = model.headerData(column, Qt::Horizontal).toString();
+        texts << head;
+        figures << head;
+        html += QLatin1String("<th>") + head.toHtmlEscaped() + QLatin1String("</th>");
+    }
+    endRow();
+    for (const int row : rowsToCopy(table)) {
+        html += QLatin1String("<tr>");
+        for (const int column : columns) {
+            const QModelIndex at = model.index(row, column);
+            texts << at.data().toString();
+            figures << rawText(at);
+            html += at.data(figureRole).isValid() ? QLatin1String("<td align=\"right\" sdval=\"") +
+                                                        figures.back() + QLatin1String("\">")
+                                                  : QLatin1String("<td>");
+            html += texts.back().toHtmlEscaped() + QLatin1String("</td>");
+        }
+        endRow();
+    }
     auto* copied = new QMimeData;
     copied->setText(shown.join(u'\n'));
     copied->setHtml(html + QStringLiteral("</table>"));

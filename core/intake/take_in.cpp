@@ -103,7 +103,8 @@ public:
             return opened.error();
         place_ = folder_;
         // To take the same update in twice in a row changes nothing: it is kept once.
-        if (source.isUpdate && sources_.back().checksum == source.checksum)
+        if (source.isUpdate && sources_.back().checksum == source.checksum &&
+            sources_.back().mapping == source.mapping)
             sources_.pop_back();
         sources_.push_back(std::move(source));
         return std::move(taken->report);
@@ -267,9 +268,11 @@ Result<IntakeReport> addBase(Making& making, TakenSource base)
     const Result<Source> source = sourceAt(base.path);
     if (!source)
         return source.error();
-    base.fingerprint = fingerprintOf(*source);
+    if (const std::string fingerprint = fingerprintOf(*source); fingerprint != base.fingerprint) {
+        base.fingerprint = fingerprint;
+        base.takenOn = std::nullopt; // today
+    }
     base.files = filesOf(*source).size();
-    base.takenOn = std::nullopt; // today
     return making.add(std::move(base), *source);
 }
 

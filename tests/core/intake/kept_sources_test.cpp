@@ -254,6 +254,28 @@ TEST_CASE("Kept sources: an update taken in again is kept once", "[intake]")
     CHECK(folders == 3);
 }
 
+TEST_CASE("Kept sources: an update read in another way is another one", "[intake]")
+{
+    const OwnFolder base;
+    const OwnFolder update;
+    const OwnFolder market;
+    base.write("KELP.csv", "Date;Close\n30.01.2025;1,5\n");
+    update.write("KELP.csv", "Date;Close\n02/05/2025;2.5\n");
+    REQUIRE(takeIn({base.path(), market.path()}));
+    PriceLayout layout;
+    layout.separator = ';';
+    layout.headings[static_cast<std::size_t>(PriceColumn::Time)] = "Date";
+    layout.headings[static_cast<std::size_t>(PriceColumn::Close)] = "Close";
+    for (const DayForm form : {DayForm::DayMonthYear, DayForm::MonthDayYear}) {
+        layout.dayForm = form;
+        REQUIRE(takeIn({update.path(), market.path(), layout, true}));
+    }
+    CHECK(sourcesOf(market.path()).size() == 3);
+    const std::string bytes = market.read("market.sieve");
+    REQUIRE(makeAgain(market.path()));
+    CHECK((market.read("market.sieve") == bytes));
+}
+
 TEST_CASE("Kept sources: each is read as was said for it", "[intake]")
 {
     const OwnFolder base;

@@ -73,7 +73,6 @@ public:
         Result<market::MarketPtr> opened = storage::openMarket(folder);
         if (!opened)
             return opened;
-        made_ = *opened;
         place_ = folder;
         sources_ = std::move(sources);
         return opened;
@@ -89,7 +88,10 @@ public:
         SourceToTake request{files, source.path,     source.mapping, nullptr,
                              {},    *source.takenOn, folder_};
         if (source.isUpdate) {
-            request.former = made_;
+            Result<market::MarketPtr> former = storage::openMarket(place_);
+            if (!former)
+                return former.error();
+            request.former = *std::move(former);
             request.formerAdjusted = storage::AdjustedCloses(place_);
         }
         Result<TakenBars> taken = takeSource(request, progress_);
@@ -97,10 +99,6 @@ public:
             return taken.error();
         source.bars = taken->bars;
         source.market = storage::identityOf(folder_);
-        if (Result<market::MarketPtr> opened = storage::openMarket(folder_); opened)
-            made_ = *std::move(opened);
-        else
-            return opened.error();
         place_ = folder_;
         // To take the same update in twice in a row changes nothing: it is kept once.
         if (source.isUpdate && sources_.back().checksum == source.checksum &&
@@ -157,8 +155,7 @@ private:
     const fs::path folder_;
     const Progress& progress_;
     Sources sources_;
-    market::MarketPtr made_;
-    fs::path place_; ///< the folder of its file
+    fs::path place_; ///< the folder of the market file so far
 };
 
 LocatedError busy(const fs::path& market)

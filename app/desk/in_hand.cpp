@@ -41,11 +41,11 @@ Way askWay(QWidget* window, std::size_t wanted, std::size_t inHand, std::size_t 
 {
     QMessageBox box(window);
     box.setWindowTitle(tr("Stocks in hand"));
-    box.setText(tr("%1 stocks are in hand, and %2 of them are decided.").arg(inHand).arg(lost));
-    box.setInformativeText(
-        tr("The %1 can join them, or take their place. The decisions about those that go are then "
-           "forgotten (Ctrl+Z brings them back).")
-            .arg(wanted));
+    box.setText(tr("In hand: %1 stocks. Decided among them: %2.").arg(inHand).arg(lost));
+    box.setInformativeText(tr("The %1 new ones can join them, or take their place. The decisions "
+                              "about those that go are then "
+                              "forgotten (Ctrl+Z brings them back).")
+                               .arg(wanted));
     QPushButton* add = box.addButton(tr("Add to those in hand"), QMessageBox::AcceptRole);
     QPushButton* replace = box.addButton(tr("Take their place"), QMessageBox::DestructiveRole);
     box.addButton(QMessageBox::Cancel);

@@ -5,6 +5,7 @@
 #include "app/sift/stack_view.h"
 #include "tests/app/window_bench.h"
 
+#include "app/desk/in_hand.h"
 #include "app/frame/keys_dialog.h"
 #include "app/frame/restore_backup_dialog.h"
 #include "app/frame/take_in_prices_dialog.h"
@@ -423,6 +424,35 @@ void takeWork(const QDir& folder)
     restore.show();
     bench.settle();
     restore.grab().save(folder.filePath(QStringLiteral("restore.png")));
+    restore.close();
+    left.close();
+    for (const char* notice : {"The library was damaged. Its backup of 2026-11-29 09:08 UTC was "
+                               "opened in its place; what "
+                               "was changed after it is lost.",
+                               "The market stands as it was. /home/isles/vellan holds less than "
+                               "the market was made from: "
+                               "1 of 2 files: take it in again if that is meant"})
+        Q_EMIT bench.desk->noticed(QString::fromLatin1(notice));
+    const auto takeThree = [&](std::size_t first) {
+        std::vector<std::string> symbols;
+        for (const std::size_t each : {first, first + 14, first + 28})
+            symbols.push_back(market.instrument(each).symbol);
+        sieve::app::takeInHand(*bench.desk, bench.window.get(), symbols,
+                               QStringLiteral("Take in hand"), QStringLiteral("a list"));
+    };
+    takeThree(7);
+    edit("Drop", [&](sieve::app::Work& work) {
+        work.tray.edit().mark(0, sieve::watchlists::Mark::Dropped, "too far above its average");
+    });
+    bench.go("weigh");
+    bench.settle();
+    QTimer::singleShot(600, bench.window.get(), [&] {
+        QGuiApplication::primaryScreen()->grabWindow(0).save(
+            folder.filePath(QStringLiteral("in_hand_question.png")));
+        if (auto* question = QApplication::activeModalWidget())
+            question->close();
+    });
+    takeThree(70);
 }
 
 /// What can be taken alone.

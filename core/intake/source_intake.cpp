@@ -169,8 +169,8 @@ private:
         for (const auto& [currency, count] : told)
             if (own.empty() ? currency != most->first : currency != own)
                 report_.add({"instruments.csv", 0, "currency", shown(currency),
-                             fmt::format("{} instruments are told in another currency than {}",
-                                         count, own.empty() ? "most" : "the dataset"),
+                             fmt::format("{} of {} instruments: another currency than {}", count,
+                                         records_.size(), own.empty() ? "most" : "the dataset's"),
                              "kept; money is compared between stocks as it stands, not converted"});
     }
 

@@ -399,7 +399,8 @@ TEST_CASE("Instruments: those in another currency are told, for their money is n
     REQUIRE(report->findings.size() == 1);
     CHECK(report->findings[0].column == "currency");
     CHECK(report->findings[0].what == (isNamed ? "vl" : "mk"));
-    CHECK(report->findings[0].why.starts_with(isNamed ? "2 instruments" : "1 instruments"));
+    CHECK(
+        report->findings[0].why.starts_with(isNamed ? "2 of 3 instruments" : "1 of 3 instruments"));
 }
 
 } // namespace sieve::intake

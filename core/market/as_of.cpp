@@ -36,9 +36,13 @@ std::size_t sessionsIdle(const Market& market, std::size_t at, Day day)
     const auto bar = lastBarBy(market, at, day);
     if (!bar)
         return 0;
+    const Tenure& tenure = market.tenure(at); // which is at hand, where bars are not
+    const Day newest = tenure.lastBar <= day ? tenure.lastBar : market.bars(at).days[*bar];
+    if (newest == day)
+        return 0;
     const std::span<const Day> sessions = market.sessions();
     return static_cast<std::size_t>(std::ranges::upper_bound(sessions, day) -
-                                    std::ranges::upper_bound(sessions, market.bars(at).days[*bar]));
+                                    std::ranges::upper_bound(sessions, newest));
 }
 
 std::optional<std::size_t> barOn(const Market& market, std::size_t at, Day day)

@@ -1,5 +1,6 @@
 #include "core/screens/guidance.h"
 
+#include "core/base/ties.h"
 #include <algorithm>
 #include <cmath>
 #include <tbb/parallel_for.h>
@@ -124,7 +125,7 @@ private:
     {
         const bool isStrict =
             limit.limit.op == engine::Op::Greater || limit.limit.op == engine::Op::Less;
-        return isStrict && (*limit.field)[stock] == (*limit.bound)[stock];
+        return isStrict && isTied((*limit.field)[stock], (*limit.bound)[stock]);
     }
 
     /// The next step of the limit that keeps most out.

@@ -1,6 +1,7 @@
 #include "core/screens/limits.h"
 
 #include "core/base/missing.h"
+#include "core/base/ties.h"
 #include "core/engine/operators/values.h"
 #include "core/language/signs.h"
 
@@ -36,7 +37,7 @@ double Limit::shortfall(double figure, double at) const
 {
     if (isMissing(figure) || isMissing(at))
         return missing;
-    return std::max(0.0, wantsMore() ? at - figure : figure - at);
+    return std::max(0.0, wantsMore() ? differenceOf(at, figure) : differenceOf(figure, at));
 }
 
 std::vector<Limit> limitsOf(std::string_view criterion, const language::Names& names,

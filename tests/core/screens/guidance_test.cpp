@@ -356,4 +356,25 @@ TEST_CASE("Lists: who is on one is known by the day", "[screens]")
     CHECK(screens::run(screen, names, evaluator, days[1]).matches == std::vector<std::size_t>{1});
 }
 
+TEST_CASE("Limits: nothing is short of a bound that it equals on paper", "[screens]")
+{
+    Limit limit;
+    limit.op = engine::Op::GreaterEqual;
+    CHECK(limit.shortfall(0.3, 0.1 + 0.2) == 0.0);
+    CHECK(limit.shortfall(0.29, 0.1 + 0.2) == Approx(0.01));
+    limit.op = engine::Op::LessEqual;
+    CHECK(limit.shortfall(0.1 + 0.2, 0.3) == 0.0);
+    // What it equals keeps it out where it had to pass it, and is told as such.
+    const market::MarketPtr market =
+        test::marketOf({test::recordOf("AAAA", {0.1 + 0.2}), test::recordOf("BBBB", {0.5})});
+    engine::Evaluator evaluator(market);
+    Screen screen;
+    screen.criteria = {{"close > 0.3", true, {}}};
+    const ScreenRun result = screens::run(screen, {language::Vocabulary::builtIn()}, evaluator,
+                                          market->sessions().back());
+    CHECK(result.passing == 1);
+    REQUIRE(result.guidance.nearMisses.size() == 1);
+    CHECK(result.guidance.nearMisses[0].instrument == 0);
+}
+
 } // namespace sieve::screens

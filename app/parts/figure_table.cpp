@@ -140,7 +140,10 @@ std::vector<int> rowsToCopy(const QTableView& table)
 QString rawText(const QModelIndex& index)
 {
     const QVariant figure = index.data(figureRole);
-    return figure.isValid() ? QString::number(figure.toDouble(), 'g', 15) : index.data().toString();
+    if (figure.isValid())
+        return QString::number(figure.toDouble(), 'g', 15);
+    const QVariant alone = index.data(Qt::EditRole); // without what the cell adds to be read
+    return (alone.isValid() ? alone : index.data()).toString();
 }
 
 } // namespace

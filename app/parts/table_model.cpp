@@ -131,10 +131,11 @@ QVariant TableModel::data(const QModelIndex& index, int role) const
     const auto row = static_cast<std::size_t>(index.row());
     const std::size_t idle =
         column.text == "symbol" && row < table_->idle.size() ? table_->idle[row] : 0;
-    if (role == Qt::DisplayRole) {
+    if (role == Qt::DisplayRole || role == Qt::EditRole) { // EditRole: the value alone
         const QString shown =
             valueText(value, column.kind, column.unit, column.decimals, market_->texts());
-        return idle == 0 ? shown : tr("%1 (%2 d)").arg(shown, countText(idle));
+        return idle == 0 || role == Qt::EditRole ? shown
+                                                 : tr("%1 (%2 d)").arg(shown, countText(idle));
     }
     if (role == Qt::ToolTipRole && idle > 0)
         return tr("Its newest bar is %1 sessions old: it has not traded since. After %2 sessions "

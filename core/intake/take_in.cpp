@@ -38,7 +38,7 @@ Day today()
 }
 
 /// A second name of the file; a copy where the file system has none.
-void link(const fs::path& file, const fs::path& name)
+void linkOrCopy(const fs::path& file, const fs::path& name)
 {
     std::error_code fault;
     fs::create_hard_link(file, name, fault);
@@ -67,15 +67,12 @@ public:
     const Sources& sources() const { return sources_; }
 
     /// Begins with the market that lies in a folder and was made from the sources.
-    /// Errors: it cannot be opened.
-    Result<market::MarketPtr> beginWith(const fs::path& folder, Sources sources)
+    /// Requires: every byte of it was held to its checksum, for what is damaged would be written
+    /// again with a new one.
+    void beginWith(const fs::path& folder, Sources sources)
     {
-        Result<market::MarketPtr> opened = storage::openMarket(folder);
-        if (!opened)
-            return opened;
         place_ = folder;
         sources_ = std::move(sources);
-        return opened;
     }
 
     /// Adds one source, whose files lie at `files`.
@@ -101,7 +98,7 @@ public:
         source.market = storage::identityOf(folder_);
         place_ = folder_;
         // To take the same update in twice in a row changes nothing: it is kept once.
-        if (source.isUpdate && sources_.back().checksum == source.checksum &&
+        if (!source.checksum.empty() && sources_.back().checksum == source.checksum &&
             sources_.back().mapping == source.mapping)
             sources_.pop_back();
         sources_.push_back(std::move(source));
@@ -133,7 +130,7 @@ private:
         if (place_ == baseOf(market_))
             return;
         fs::create_directories(baseOf(folder_));
-        link(storage::marketFile(place_), storage::marketFile(baseOf(folder_)));
+        linkOrCopy(storage::marketFile(place_), storage::marketFile(baseOf(folder_)));
         sources_.front().market = storage::identityOf(baseOf(folder_));
     }
 
@@ -273,7 +270,7 @@ Result<IntakeReport> addBase(Making& making, TakenSource base)
     return making.add(std::move(base), *source);
 }
 
-LocatedError less(const TakenSource& before, const TakenSource& now)
+LocatedError holdsLess(const TakenSource& before, const TakenSource& now)
 {
     const bool isFiles = now.files < before.files;
     return {{},
@@ -300,13 +297,15 @@ Result<IntakeReport> makeAgain(const fs::path& market, const Sources& sources, b
     const bool isKept = !isBaseChanged && !base.market.empty() &&
                         storage::identityOf(baseOf(market)) == base.market &&
                         storage::verifyMarket(baseOf(market), progress);
-    if (!isKept || !making.beginWith(baseOf(market), {base})) {
+    if (isKept) {
+        making.beginWith(baseOf(market), {base});
+    } else {
         Result<IntakeReport> added = addBase(making, base);
         if (!added)
             return added;
         const TakenSource& now = making.sources().front();
         if (now.files < base.files || now.bars < base.bars)
-            return less(base, now);
+            return holdsLess(base, now);
         report = *std::move(added);
     }
     Result<IntakeReport> all =
@@ -365,9 +364,10 @@ Result<IntakeReport> takeUpdate(const TakeIn& request, const Source& source, Tak
                                 const Progress& progress)
 {
     Sources sources = sourcesOf(request.market);
-    const bool isWhole =
-        isOfSources(request.market, sources) && storage::openMarket(request.market);
-    if (!isWhole && !sources.empty()) {
+    const Result<std::uint64_t> sound = storage::verifyMarket(request.market, progress);
+    if (!sound && sources.empty())
+        return sound.error();
+    if (!sound || !isOfSources(request.market, sources)) {
         Result<IntakeReport> again = makeAgain(request.market, sources, false, progress);
         if (!again)
             return again;
@@ -378,8 +378,7 @@ Result<IntakeReport> takeUpdate(const TakeIn& request, const Source& source, Tak
     if (sources.empty()) // made by other means: the market itself is all that is known of it
         sources.push_back({});
     Making making(request.market, progress);
-    if (const auto former = making.beginWith(request.market, std::move(sources)); !former)
-        return former.error();
+    making.beginWith(request.market, std::move(sources));
     KeptUpdate kept(source, request.market, progress);
     kept.describe(update);
     Result<IntakeReport> report = making.add(std::move(update), kept.source());

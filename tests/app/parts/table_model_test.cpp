@@ -57,6 +57,13 @@ TEST_CASE("Table model: keeps the promises of a model and shows the core's figur
               .toString()
               .contains(QStringLiteral("12 sessions old")));
     CHECK_FALSE(model.index(1, 0).data(Qt::ToolTipRole).isValid());
+    QTableView view;
+    view.setModel(&model);
+    const std::unique_ptr<QMimeData> copied(copyOf(view));
+    CHECK(copied->text().contains(QStringLiteral("AAAA.C (12 d)")));
+    const QByteArray raw = copied->data(QStringLiteral("text/tab-separated-values"));
+    CHECK(raw.contains("AAAA.C\t")); // another program knows it by its symbol
+    CHECK_FALSE(raw.contains("12 d"));
     model.setTable(tableOf(market), market);
     CHECK(shown(1, 0) == QStringLiteral("–"));
     CHECK(shown(0, 1) == QStringLiteral("5.0 %"));

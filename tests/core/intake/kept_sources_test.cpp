@@ -52,6 +52,17 @@ struct Kept {
     }
 };
 
+/// Tables with semicolons, as "Date;Close".
+PriceLayout semicolons(DayForm form)
+{
+    PriceLayout layout;
+    layout.separator = ';';
+    layout.dayForm = form;
+    layout.headings[static_cast<std::size_t>(PriceColumn::Time)] = "Date";
+    layout.headings[static_cast<std::size_t>(PriceColumn::Close)] = "Close";
+    return layout;
+}
+
 std::size_t barsOf(const Result<Intake>& intake)
 {
     if (!intake)
@@ -212,6 +223,55 @@ TEST_CASE("Kept sources: a market of other sources than those named is made agai
     CHECK(kept.market.read("market.sieve") == whole);
 }
 
+TEST_CASE("Kept sources: an update is not added to what is damaged", "[intake]")
+{
+    Kept kept;
+    std::string damaged = kept.market.read("market.sieve");
+    damaged[70] ^= 1; // in a block of bars, where opening does not look
+    kept.market.write("market.sieve", damaged);
+    REQUIRE(storage::openMarket(kept.market.path()));
+    kept.take(kept.second, true);
+    const Result<Intake> intake = openFolder(kept.market.path());
+    REQUIRE(barsOf(intake) == 3);
+    CHECK(intake->market->bars(0).days[0].iso() == "2024-01-02");
+    CHECK(storage::verifyMarket(kept.market.path()));
+    // Where it cannot be made again it stays damaged and is not updated.
+    kept.market.write("market.sieve", damaged);
+    fs::remove_all(kept.base.path());
+    fs::remove_all(kept.market.path() / "base");
+    CHECK_FALSE(takeIn({kept.second.path(), kept.market.path(), {}, true}));
+    CHECK((kept.market.read("market.sieve") == damaged));
+}
+
+TEST_CASE("Kept sources: updates of former versions, which were not kept, are each made again",
+          "[intake]")
+{
+    const Kept kept;
+    // As former versions wrote it: where each source lay, and what was there.
+    std::string sources;
+    for (const OwnFolder* each : {&kept.base, &kept.first, &kept.second})
+        sources += "[[source]]\npath = \"" + each->path().string() + "\"\nfingerprint = \"" +
+                   fingerprintOf({each->path(), Source::Form::Dataset}) +
+                   "\"\nupdate = " + (each == &kept.base ? "false" : "true") + "\n";
+    kept.market.write("sources.toml", sources);
+    fs::remove_all(kept.market.path() / "base");
+    fs::remove_all(kept.market.path() / "updates");
+    kept.base.write("bars/daily/BBBB.C.csv", head + "2024-01-02,5,5,5,5,5\n");
+    SECTION("while they are there")
+    {
+        CHECK(barsOf(openSource(kept.base.path(), kept.market.path())) == 3);
+        CHECK(sourcesOf(kept.market.path()).size() == 3);
+    }
+    SECTION("when one is gone the market stands as it was")
+    {
+        fs::remove_all(kept.first.path());
+        const Result<Intake> intake = openSource(kept.base.path(), kept.market.path());
+        CHECK(barsOf(intake) == 3);
+        CHECK(intake->market->size() == 1);
+        CHECK(intake->standing.find("no longer there") != std::string::npos);
+    }
+}
+
 TEST_CASE("Kept sources: an update of which nothing is taken is refused", "[intake]")
 {
     const Kept kept;
@@ -262,14 +322,8 @@ TEST_CASE("Kept sources: an update read in another way is another one", "[intake
     base.write("KELP.csv", "Date;Close\n30.01.2025;1,5\n");
     update.write("KELP.csv", "Date;Close\n02/05/2025;2.5\n");
     REQUIRE(takeIn({base.path(), market.path()}));
-    PriceLayout layout;
-    layout.separator = ';';
-    layout.headings[static_cast<std::size_t>(PriceColumn::Time)] = "Date";
-    layout.headings[static_cast<std::size_t>(PriceColumn::Close)] = "Close";
-    for (const DayForm form : {DayForm::DayMonthYear, DayForm::MonthDayYear}) {
-        layout.dayForm = form;
-        REQUIRE(takeIn({update.path(), market.path(), layout, true}));
-    }
+    for (const DayForm form : {DayForm::DayMonthYear, DayForm::MonthDayYear})
+        REQUIRE(takeIn({update.path(), market.path(), semicolons(form), true}));
     CHECK(sourcesOf(market.path()).size() == 3);
     const std::string bytes = market.read("market.sieve");
     REQUIRE(makeAgain(market.path()));
@@ -284,11 +338,7 @@ TEST_CASE("Kept sources: each is read as was said for it", "[intake]")
     base.write("KELP.csv", "Date;Close\n30.01.2025;1,5\n31.01.2025;1,75\n");
     update.write("KELP.csv", "Date;Close\n02/05/2025;2.5\n");
     REQUIRE(takeIn({base.path(), market.path()}));
-    PriceLayout american;
-    american.separator = ';';
-    american.dayForm = DayForm::MonthDayYear;
-    american.headings[static_cast<std::size_t>(PriceColumn::Time)] = "Date";
-    american.headings[static_cast<std::size_t>(PriceColumn::Close)] = "Close";
+    const PriceLayout american = semicolons(DayForm::MonthDayYear);
     REQUIRE(takeIn({update.path(), market.path(), american, true}));
     const std::string whole = market.read("market.sieve");
     CHECK(sourcesOf(market.path()).back().mapping == american);

@@ -169,12 +169,14 @@ void addTables(std::vector<BarFile>& files, const fs::path& folder, const std::s
 /// Whether a folder has anything that only a dataset has; an update may have a single table.
 bool isDataset(const fs::path& folder)
 {
-    constexpr std::array tables{"instruments", "renames",  "actions",      "statements",
-                                "estimates",   "owners",   "shares",       "ratings",
-                                "calendar",    "holidays", "index_members"};
-    std::error_code fault; // what cannot be looked at is not there
-    return fs::is_directory(folder / "bars", fault) || fs::is_directory(folder / "news", fault) ||
-           fs::is_directory(folder / "filings", fault) ||
+    constexpr std::array tables{"instruments", "renames",  "actions",       "statements",
+                                "estimates",   "owners",   "shares",        "ratings",
+                                "calendar",    "holidays", "index_members", "currency_rates"};
+    std::error_code fault;                             // what cannot be looked at is not there
+    const auto hasFiles = [&folder](const char* own) { // an empty folder is not kept with a market
+        return !filesIn(folder / own, true).empty();
+    };
+    return hasFiles("bars") || hasFiles("news") || hasFiles("filings") ||
            fs::exists(folder / "dataset.toml", fault) ||
            std::ranges::any_of(tables, [&](const std::string& table) {
                return fs::is_regular_file(folder / (table + ".csv"), fault) ||

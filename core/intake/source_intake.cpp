@@ -156,22 +156,26 @@ private:
                          "there is no benchmark"});
     }
 
-    /// Money of stocks is compared as it stands: who mixes currencies must know that.
+    /// Money of stocks in several currencies is compared by exchange rates, where there are any.
     void noteCurrencies()
     {
         std::map<std::string, std::size_t> told;
         for (const market::InstrumentRecord& record : records_.all())
             if (!record.instrument.currency.empty())
                 ++told[record.instrument.currency];
-        const std::string& own = records_.description.currency;
-        const auto most =
-            std::ranges::max_element(told, {}, [](const auto& each) { return each.second; });
-        for (const auto& [currency, count] : told)
-            if (own.empty() ? currency != most->first : currency != own)
+        const market::MarketDescription& description = records_.description;
+        const std::string own = market::commonCurrency(description.currency, told);
+        for (const auto& [currency, count] : told) {
+            const bool hasRates =
+                std::ranges::find(description.currencies, currency, &market::Currency::name) !=
+                description.currencies.end();
+            if (currency != own && !hasRates)
                 report_.add({"instruments.csv", 0, "currency", shown(currency),
-                             fmt::format("{} of {} instruments: another currency than {}", count,
-                                         records_.size(), own.empty() ? "most" : "the dataset's"),
-                             "kept; money is compared between stocks as it stands, not converted"});
+                             fmt::format("{} of {} instruments, and currency_rates.csv has no rate "
+                                         "of it in {}",
+                                         count, records_.size(), own),
+                             "kept; their money is left out where it meets that of others"});
+        }
     }
 
     LocatedError nothing(std::string problem) const

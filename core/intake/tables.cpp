@@ -169,6 +169,71 @@ void takeHoliday(Rows& rows, market::MarketDescription& description)
         holidays.insert(place, {*date, closesAt});
 }
 
+/// A row of currency_rates.csv, to be brought among the known ones.
+struct RateRow {
+    std::string currency;
+    market::ExchangeRate rate;
+    std::size_t line = 0;
+};
+
+void takeRate(Rows& rows, std::vector<RateRow>& taken)
+{
+    const std::string currency = rows.text("currency");
+    const auto date = rows.day("date", Cell::Required);
+    const double rate = rows.figure("rate", Cell::Required);
+    if (currency.empty())
+        rows.leaveOut("currency", "a row without a currency");
+    if (rows.isTaken() && rate <= 0.0)
+        rows.leaveOut("rate", "a rate is above 0");
+    if (rows.isTaken())
+        taken.push_back({currency, {*date, rate}, rows.line()});
+}
+
+/// The rates of one currency: of rows of one day the first, before what the former market knew.
+void mergeRates(std::span<const RateRow> rows, std::vector<market::ExchangeRate>& rates,
+                IntakeReport& report)
+{
+    std::vector<market::ExchangeRate> merged;
+    auto former = rates.begin();
+    for (const RateRow& row : rows) {
+        for (; former != rates.end() && former->date < row.rate.date; ++former)
+            merged.push_back(*former);
+        if (former != rates.end() && former->date == row.rate.date)
+            ++former;
+        if (merged.empty() || merged.back().date != row.rate.date) {
+            merged.push_back(row.rate);
+            continue;
+        }
+        ++report.rowsLeftOut;
+        report.add({"currency_rates.csv", row.line, "", "", "an earlier row tells the same",
+                    "row left out"});
+    }
+    merged.insert(merged.end(), former, rates.end());
+    rates = std::move(merged);
+}
+
+void readRates(const fs::path& folder, market::MarketDescription& description, IntakeReport& report)
+{
+    std::vector<RateRow> taken;
+    readTable(folder, "currency_rates.csv", {"currency", "date", "rate"}, report, {},
+              [&](Rows& rows) { takeRate(rows, taken); });
+    std::ranges::stable_sort(
+        taken, {}, [](const RateRow& row) { return std::tie(row.currency, row.rate.date); });
+    for (std::size_t first = 0; first < taken.size();) {
+        const auto rest = std::span(taken).subspan(first);
+        const auto other = std::ranges::find_if(
+            rest, [&](const RateRow& row) { return row.currency != rest.front().currency; });
+        const auto count = static_cast<std::size_t>(other - rest.begin());
+        auto& all = description.currencies;
+        auto place =
+            std::ranges::lower_bound(all, rest.front().currency, {}, &market::Currency::name);
+        if (place == all.end() || place->name != rest.front().currency)
+            place = all.insert(place, {rest.front().currency, {}});
+        mergeRates(rest.first(count), place->rates, report);
+        first += count;
+    }
+}
+
 void takeInstrument(Rows& rows, Records& records, std::set<std::string>& seen)
 {
     market::Instrument instrument;
@@ -443,6 +508,7 @@ void readListings(const fs::path& folder, Records& records, IntakeReport& report
     readDescription(folder, records, report);
     readTable(folder, "holidays.csv", {"exchange", "date"}, report, {},
               [&](Rows& rows) { takeHoliday(rows, records.description); });
+    readRates(folder, records.description, report);
     std::set<std::string> seen;
     readTable(folder, "instruments.csv", {"symbol"}, report, {},
               [&](Rows& rows) { takeInstrument(rows, records, seen); });

@@ -14,7 +14,8 @@ namespace sieve::intake {
 // former market knew. docs/dataset.md describes every column and rule.
 // Errors: std::system_error with the path; Stopped.
 
-/// dataset.toml, holidays.csv, instruments.csv and renames.csv: who is there and where.
+/// dataset.toml, holidays.csv, currency_rates.csv, instruments.csv and renames.csv: who is there
+/// and where.
 void readListings(const std::filesystem::path& folder, Records& records, IntakeReport& report);
 
 /// actions.csv: splits, dividends, spin-offs. All instruments must be in `records` by now.

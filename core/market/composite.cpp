@@ -71,7 +71,7 @@ private:
             return missing;
         const std::size_t footing = market_.footing(member, bar);
         return count->outstanding / market_.priceFactor(member, count->date, footing) *
-               bars.close[bar];
+               bars.close[bar] * market_.rate(member, bars.days[bar]);
     }
 
     /// From bar `before` to the next.

@@ -34,7 +34,8 @@ std::vector<Member> sharesWith(const Market& market, TextField field, std::uint3
 ///          after its first session and a delisting leaves with its last price. One that does not
 ///          trade stands still; after `idleSessions` of them it is left out until it trades again,
 ///          and its change since then counts on that day. With Capitalization, one without a share
-///          count is left out. Where nobody counts the level stands still.
+///          count, or without an exchange rate to the market's currency, is left out. Changes are
+///          in each one's own currency. Where nobody counts the level stands still.
 /// Return:  splits do not show. Price leaves dividends and spin-offs out; Total counts them on
 ///          their first day without.
 /// Source:  chained arithmetic returns, equal weights restored each session. What comes later

@@ -136,6 +136,7 @@ Market::Market(MarketParts parts)
             texts_.add(former.symbol); // the text of `symbol` on days before
         }
     findIdle();
+    findCurrencies();
 }
 
 Market::Market(const MarketPtr& past, std::span<const LiveBar> bars) : Market(*past)
@@ -310,6 +311,42 @@ void Market::totalReturn(std::size_t at, std::size_t footing, std::size_t from,
     }
     for (; bar < end; ++bar)
         out[bar - from] *= shares;
+}
+
+void Market::findCurrencies()
+{
+    std::map<std::string, std::size_t> told;
+    for (const Listing& each : listings_)
+        if (!each.instrument.currency.empty())
+            ++told[each.instrument.currency];
+    currency_ = commonCurrency(description_.currency, told);
+    const std::vector<Currency>& all = description_.currencies;
+    for (std::size_t i = 0; i < listings_.size(); ++i) {
+        const std::string& own = listings_[i].instrument.currency;
+        if (own.empty() || own == currency_)
+            continue;
+        const auto known = std::ranges::find(all, own, &Currency::name);
+        ratesOf_.resize(listings_.size());
+        ratesOf_[i] =
+            known == all.end() ? 1U : static_cast<std::uint32_t>(known - all.begin()) + 2U;
+    }
+}
+
+bool Market::isInOtherCurrency(std::size_t at) const
+{
+    return hasOtherCurrencies() && ratesOf_.at(at) != 0;
+}
+
+std::span<const ExchangeRate> Market::rates(std::size_t at) const
+{
+    if (!hasOtherCurrencies() || ratesOf_.at(at) < 2)
+        return {};
+    return description_.currencies[ratesOf_[at] - 2].rates;
+}
+
+double Market::rate(std::size_t at, Day day) const
+{
+    return isInOtherCurrency(at) ? rateOn(rates(at), day) : 1.0;
 }
 
 } // namespace sieve::market

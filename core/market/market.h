@@ -3,6 +3,7 @@
 // What is known of an exchange's instruments, and when it became known:
 //   instrument.h     who is listed         exchange.h   where, and when it trades
 //   bars.h           what was traded       actions.h    splits, dividends, spin-offs
+//   currency.h       exchange rates
 //   statements.h     what companies filed  company_facts.h  shares, owners, estimates, dates
 //   notices.h        news and ratings      text_table.h the texts of instruments, by number
 //   market.h         all of it, immutable  as_of.h      what was known on one day
@@ -13,6 +14,7 @@
 #include "core/market/actions.h"
 #include "core/market/bars.h"
 #include "core/market/company_facts.h"
+#include "core/market/currency.h"
 #include "core/market/exchange.h"
 #include "core/market/instrument.h"
 #include "core/market/notices.h"
@@ -69,6 +71,7 @@ struct MarketDescription {
     std::string currency;
     std::string benchmark; ///< symbol; empty when the dataset names none
     std::vector<Exchange> exchanges = {};
+    std::vector<Currency> currencies = {}; ///< others than the market's, by name
 
     friend bool operator==(const MarketDescription&, const MarketDescription&) = default;
 };
@@ -150,6 +153,19 @@ public:
     std::span<const CalendarEntry> calendar(std::size_t at) const { return listing(at).calendar; }
     Notices notices(std::size_t at) const { return unpackedNotices(listing(at).notices); }
 
+    /// The currency in which money of several stocks is compared: the dataset's, or the one of most
+    /// instruments where it names none. An instrument that names none has this one.
+    const std::string& currency() const { return currency_; }
+    /// Whether some instrument's prices and figures are in another currency.
+    bool hasOtherCurrencies() const { return !ratesOf_.empty(); }
+    bool isInOtherCurrency(std::size_t at) const;
+    /// What one unit of the instrument's currency was worth at the close of a day, in the market's:
+    /// 1 for that itself; missing as of rateOn.
+    double rate(std::size_t at, Day day) const;
+    /// The same by the instrument's rates, for many days; none where it is in the market's currency
+    /// or nothing is known.
+    std::span<const ExchangeRate> rates(std::size_t at) const;
+
     const TextTable& texts() const { return texts_; }
     std::uint32_t text(std::size_t at, TextField field) const;
 
@@ -181,6 +197,7 @@ private:
     const Listing& listing(std::size_t at) const { return listings_.at(at); }
     void setBars(std::size_t at, const BarsView& bars);
     void findIdle();
+    void findCurrencies();
 
     MarketDescription description_;
     std::shared_ptr<const void> keeper_;
@@ -191,6 +208,10 @@ private:
     std::multimap<std::string, std::size_t, std::less<>> byFormerSymbol_;
     std::vector<Day> sessions_;
     TextTable texts_;
+    std::string currency_;
+    /// By instrument: 0 in the market's currency, 1 in another of which no rate is known, else the
+    /// place of its rates, from 2. Empty where all are in the market's.
+    std::vector<std::uint32_t> ratesOf_;
     bool isLive_ = false;
 };
 

@@ -83,6 +83,15 @@ std::string packed(const market::MarketDescription& description)
             packMinute(packer, holiday.closesAt);
         }
     }
+    packer.add(static_cast<std::uint32_t>(description.currencies.size()));
+    for (const market::Currency& currency : description.currencies) {
+        packer.add(std::string_view(currency.name));
+        packer.add(static_cast<std::uint32_t>(currency.rates.size()));
+        for (const market::ExchangeRate& each : currency.rates) {
+            packer.add(each.date);
+            packer.add(each.rate);
+        }
+    }
     return packer.bytes();
 }
 
@@ -103,6 +112,16 @@ market::MarketDescription unpackDescription(Unpacker& unpacker)
             exchange.holidays.push_back({date, unpackMinute(unpacker)});
         }
         description.exchanges.push_back(std::move(exchange));
+    }
+    // A file of a former version ends here.
+    for (std::size_t left = unpacker.readCount(); left > 0 && unpacker.isWhole(); --left) {
+        market::Currency currency;
+        currency.name = unpacker.readText();
+        for (std::size_t days = unpacker.readCount(); days > 0 && unpacker.isWhole(); --days) {
+            const Day date = unpacker.readDay();
+            currency.rates.push_back({date, unpacker.read<double>()});
+        }
+        description.currencies.push_back(std::move(currency));
     }
     return description;
 }

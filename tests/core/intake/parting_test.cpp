@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
 #include <map>
 #include <random>
 #include <sstream>
@@ -26,6 +27,22 @@ struct File {
     std::vector<std::string> rows;
 };
 using Files = std::map<std::string, File>;
+
+/// Every seventh instrument in another currency, with rates of some years.
+void addOtherCurrency(Files& files)
+{
+    std::vector<std::string>& listings = files.at("instruments.csv").rows;
+    for (std::size_t i = 0; i < listings.size(); i += 7)
+        if (const std::size_t place = listings[i].find(",vl,"); place != std::string::npos)
+            listings[i].replace(place, 4, ",dn,");
+    File& rates = files["currency_rates.csv"];
+    rates.header = "currency,date,rate\n";
+    for (int day = 0; day < 400; ++day)
+        for (const char* currency : {"dn", "zz"})
+            rates.rows.push_back(fmt::format("{},{},{}\n", currency,
+                                             Day::parse("2021-01-01")->plusDays(5 * day).iso(),
+                                             0.4 + 0.001 * (day % 37)));
+}
 
 /// A small demo market without its minutes, as its files.
 const Files& filesOfIsles()
@@ -49,6 +66,7 @@ const Files& filesOfIsles()
             while (std::getline(text, line))
                 file.rows.push_back(line + "\n");
         }
+        addOtherCurrency(all);
         return all;
     }();
     return files;

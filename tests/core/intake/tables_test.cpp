@@ -2,6 +2,7 @@
 #include "core/intake/source.h"
 #include "core/intake/take_in.h"
 #include "core/market/as_of.h"
+#include "core/storage/market_file.h"
 #include "tests/core/intake/tiny_dataset.h"
 #include "tests/core/made_market.h"
 
@@ -97,6 +98,14 @@ TEST_CASE("Tables: each row that cannot be taken is told with line, column and r
          "no kind of event"},
         {"index_members.csv", "index,symbol,from,to\nCRWX.C,KELP.C,2024-01-04,2024-01-04\n", 2,
          "to", "a stay ends after it begins"},
+        {"currency_rates.csv", "currency,date,rate\ndn,2024-01-01,0\n", 2, "rate",
+         "a rate is above 0"},
+        {"currency_rates.csv", "currency,date,rate\n,2024-01-01,0.5\n", 2, "currency",
+         "a row without a currency"},
+        {"currency_rates.csv", "currency,date,rate\ndn,monday,0.5\n", 2, "date", "not a day"},
+        {"currency_rates.csv",
+         "currency,date,rate\ndn,2024-01-02,0.5\ndn,2024-01-01,0.7\ndn,2024-01-02,0.6\n", 4, "",
+         "an earlier row tells the same"},
         {"holidays.csv", "exchange,date,closes_at\nNowhere,2024-01-01,\n", 2, "exchange",
          "dataset.toml has no exchange"},
         {"holidays.csv", "exchange,date,closes_at\nCarrow,2024-01-01,noon\n", 2, "closes_at",
@@ -383,8 +392,7 @@ TEST_CASE("Intake: two minutes of one exchange and one of another stand on one t
     CHECK(market.sessions().size() == 4);
 }
 
-TEST_CASE("Instruments: those in another currency are told, for their money is not converted",
-          "[intake]")
+TEST_CASE("Instruments: those in another currency of which no rate is told are named", "[intake]")
 {
     const test::OwnFolder source;
     const test::OwnFolder market;
@@ -399,8 +407,46 @@ TEST_CASE("Instruments: those in another currency are told, for their money is n
     REQUIRE(report->findings.size() == 1);
     CHECK(report->findings[0].column == "currency");
     CHECK(report->findings[0].what == (isNamed ? "vl" : "mk"));
-    CHECK(
-        report->findings[0].why.starts_with(isNamed ? "2 of 3 instruments" : "1 of 3 instruments"));
+    CHECK(report->findings[0].why == (isNamed ? "2 of 3 instruments, and currency_rates.csv has no "
+                                                "rate of it in mk"
+                                              : "1 of 3 instruments, and currency_rates.csv has no "
+                                                "rate of it in vl"));
+}
+
+TEST_CASE("Exchange rates: taken by day, and an update's go before those known", "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    source.write("bars/daily/AAAA.C.csv", "date,close\n2025-01-02,9\n2025-01-03,9\n");
+    source.write("bars/daily/BBBB.C.csv", "date,close\n2025-01-02,9\n2025-01-03,9\n");
+    source.write("instruments.csv", "symbol,currency\nAAAA.C,vl\nBBBB.C,mk\n");
+    source.write("dataset.toml", "currency = \"vl\"\n");
+    source.write("currency_rates.csv", "currency,date,rate\nmk,2025-01-03,0.6\nzz,2025-01-02,4\n"
+                                       "mk,2025-01-01,0.5\n");
+    const Result<Intake> intake = openSource(source.path(), folder.path());
+    REQUIRE(intake);
+    CHECK(intake->report.findings.empty());
+    using Currencies = std::vector<market::Currency>;
+    CHECK(intake->market->description().currencies ==
+          Currencies{{"mk", {{day("2025-01-01"), 0.5}, {day("2025-01-03"), 0.6}}},
+                     {"zz", {{day("2025-01-02"), 4.0}}}});
+    CHECK(intake->market->rate(1, day("2025-01-02")) == 0.5);
+    CHECK(intake->market->rate(0, day("2025-01-02")) == 1.0);
+
+    const test::OwnFolder update;
+    update.write("currency_rates.csv",
+                 "currency,date,rate\nmk,2025-01-06,0.7\nmk,2025-01-01,0.55\nmk,2024-12-31,0.4\n");
+    const Result<IntakeReport> report =
+        takeIn({update.path(), folder.path(), {}, true}); // a table of a dataset alone
+    REQUIRE(report);
+    const auto opened = storage::openMarket(folder.path());
+    REQUIRE(opened);
+    CHECK((*opened)->description().currencies[0].rates ==
+          std::vector<market::ExchangeRate>{{day("2024-12-31"), 0.4},
+                                            {day("2025-01-01"), 0.55},
+                                            {day("2025-01-03"), 0.6},
+                                            {day("2025-01-06"), 0.7}});
+    CHECK((*opened)->description().currencies[1].rates.size() == 1);
 }
 
 } // namespace sieve::intake

@@ -59,6 +59,8 @@ inline void writeTinyDataset(const OwnFolder& folder)
                                       "CRWX.C,GONE.C,2020-01-01,2024-01-05\n");
     folder.write("holidays.csv", "exchange,date,closes_at\nCarrow,2024-01-01,\n"
                                  "Carrow,2024-12-24,13:00\n");
+    folder.write("currency_rates.csv", "currency,date,rate\ndn,2024-01-02,0.31\n"
+                                       "dn,2024-01-05,0.32\n");
     folder.write("news/ossmere.xml",
                  "<?xml version=\"1.0\" encoding=\"utf-8\"?>\n"
                  "<feed xmlns=\"http://www.w3.org/2005/Atom\"><title>Isles wire</title>\n"

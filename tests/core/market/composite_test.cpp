@@ -128,10 +128,11 @@ TEST_CASE("Composite: agrees with the plain sum over every stock and session", "
             if (!before || !now || market->instrument(stock).kind != InstrumentKind::Share)
                 continue;
             const auto shares = sharesOn(*market, stock, market->bars(stock).days[*before]);
+            const double rate = market->rate(stock, market->bars(stock).days[*before]);
             const double size =
                 weight == Weight::Equal ? 1.0
-                : shares
-                    ? shares->outstanding *
+                : shares && !isMissing(rate)
+                    ? rate * shares->outstanding *
                           closeOn(stock, *before, market->footing(stock, *before)) /
                           market->priceFactor(stock, shares->date, market->footing(stock, *before))
                     : 0.0;

@@ -14,6 +14,9 @@ template <class Row> bool haveSameBytes(std::span<const Row> a, std::span<const 
     return std::ranges::equal(std::as_bytes(a), std::as_bytes(b));
 }
 
+const std::vector<market::Currency> madeCurrencies{
+    {"dn", {{test::day("2024-01-02"), 0.5}, {test::day("2024-01-03"), 0.25}}}, {"zz", {}}};
+
 void write(const test::OwnFolder& folder, std::vector<market::InstrumentRecord> records)
 {
     MarketFileWriter writer(folder.path());
@@ -22,7 +25,7 @@ void write(const test::OwnFolder& folder, std::vector<market::InstrumentRecord> 
         market::sortRows(record);
         writer.add(barBlock(record.bars.view()), barBlock(market::MinuteBarsView()));
     }
-    writer.finish({"Made", "1", "vl", "S100"}, records);
+    writer.finish({"Made", "1", "vl", "S100", {}, madeCurrencies}, records);
 }
 
 /// Reads every item of every statement on some days: it need not be right, but must end well.
@@ -48,6 +51,7 @@ TEST_CASE("Market file: what is written is what is mapped", "[storage]")
     const market::MarketPtr made = test::marketOf(records);
     REQUIRE(mapped->size() == made->size());
     CHECK(mapped->description().benchmark == "S100");
+    CHECK(mapped->description().currencies == madeCurrencies);
     CHECK(std::ranges::equal(mapped->sessions(), made->sessions()));
     for (std::size_t i = 0; i < made->size(); ++i) {
         INFO(made->instrument(i).symbol);

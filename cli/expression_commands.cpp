@@ -41,6 +41,11 @@ void addExplained(const language::Explanation& part, std::size_t depth, const Op
     answer.rows.push_back({static_cast<double>(depth), part.text, part.meaning,
                            std::string(kindName(part.kind)), std::string(unitName(part.unit)),
                            opened.cell(part.value, part.kind)});
+    if (opened.market().hasOtherCurrencies()) {
+        auto& row = answer.rows.back();
+        row.push_back(part.other ? Cell(part.other->currency) : Cell());
+        row.push_back(part.other ? Cell(part.other->inMarket) : Cell());
+    }
     for (const language::Explanation& each : part.parts)
         addExplained(each, depth + 1, opened, answer);
 }
@@ -167,6 +172,10 @@ Answer explain(const Request& request)
     if (!explanation)
         throw InputFault(explanation.error(), text);
     Answer answer{{"depth", "part", "meaning", "kind", "unit", "value"}, {}};
+    if (opened.market().hasOtherCurrencies()) {
+        answer.columns.emplace_back("currency");
+        answer.columns.push_back(fmt::format("in_{}", opened.market().currency()));
+    }
     addExplained(*explanation, 0, opened, answer);
     return answer;
 }

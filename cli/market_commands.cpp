@@ -107,7 +107,7 @@ Answer info(const Request& request, const Progress& progress)
                    (source.isUpdate ? " (update)" : "");
     return pairs({{"name", market.description().name},
                   {"version", market.description().version},
-                  {"currency", market.description().currency},
+                  {"currency", market.currency()},
                   {"benchmark", market.description().benchmark},
                   {"sources", sources},
                   {"instruments", count(market.size())},

@@ -21,6 +21,7 @@ using market::InstrumentRecord;
 constexpr std::string_view mainExchange = "Carrow Exchange";
 constexpr std::string_view youngExchange = "Tarn Bourse";
 constexpr std::string_view mainIndex = "CRWX.C";
+constexpr std::string_view neighbourCurrency = "dn"; ///< the receipts' : shares of the Dunmark
 
 struct Counts {
     std::size_t mainShares;
@@ -89,6 +90,8 @@ public:
             addCompany(false, 3000 + number, InstrumentKind::Trust);
         for (std::size_t number = 0; number < counts_.receipts; ++number)
             addCompany(false, 4000 + number, InstrumentKind::Receipt);
+        if (counts_.receipts > 0)
+            addRates();
         if (extent_ == Extent::Whole) {
             addMergers();
             addSpinOff();
@@ -105,6 +108,19 @@ public:
     }
 
 private:
+    /// A dn is worth about a third of a vell.
+    void addRates()
+    {
+        Dice dice = dice_.fork(5000);
+        market::Currency currency{std::string(neighbourCurrency), {}};
+        double rate = 0.32;
+        for (const Day session : sessions_) {
+            rate *= 1.0 + 0.004 * dice.bell();
+            currency.rates.push_back({session, std::floor(rate * 1e5 + 0.5) / 1e5});
+        }
+        made_.description.currencies.push_back(std::move(currency));
+    }
+
     const std::vector<Day>& sessionsOf(bool isYoung) const
     {
         return isYoung ? youngSessions_ : sessions_;
@@ -225,7 +241,7 @@ private:
         instrument.kind = kind;
         instrument.sector = industry.sector;
         instrument.industry = industry.name;
-        instrument.currency = "vl";
+        instrument.currency = kind == InstrumentKind::Receipt ? neighbourCurrency : "vl";
         instrument.optionable = birth.size > 60.0;
         instrument.shortable = birth.size > 15.0;
         instrument.about = fmt::format("{} of the Vellan Isles: {}.", entry.name, industry.name);

@@ -95,6 +95,14 @@ void writeListings(const DemoMarket& market, const fs::path& folder)
         [](TextFile& file, const std::string& symbol, const market::Membership& row) {
             file.line("{},{},{},{}", row.index, symbol, row.from.iso(), dayText(row.until));
         });
+    if (!market.description.currencies.empty()) {
+        TextFile rates;
+        rates.line("currency,date,rate");
+        for (const market::Currency& currency : market.description.currencies)
+            for (const market::ExchangeRate& each : currency.rates)
+                rates.line("{},{},{}", currency.name, each.date.iso(), each.rate);
+        rates.write(folder / "currency_rates.csv");
+    }
     TextFile holidays;
     holidays.line("exchange,date,closes_at");
     for (const market::Exchange& exchange : market.description.exchanges)

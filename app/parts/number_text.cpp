@@ -73,6 +73,24 @@ QString valueText(double value, Kind kind, Unit unit, int decimals, const market
     return numberText(value, unit, decimals);
 }
 
+QString otherMoneyText(double figure, int decimals, const std::string& currency)
+{
+    const QString number = numberText(figure, Unit::Money, decimals);
+    return isMissing(figure) ? number : text(currency) + QChar(0x00A0) + number;
+}
+
+QString exchangedText(double figure, double inMarket, int decimals, const std::string& currency,
+                      const std::string& marketCurrency)
+{
+    if (isMissing(inMarket))
+        return QObject::tr("No exchange rate of %1 to %2 is known on this day: it cannot be "
+                           "compared with others.")
+            .arg(text(currency), text(marketCurrency));
+    return QObject::tr("%1 is %2 at the rate of the day")
+        .arg(otherMoneyText(figure, decimals, currency),
+             otherMoneyText(inMarket, decimals, marketCurrency));
+}
+
 QString countText(std::size_t count)
 {
     return locale().toString(static_cast<qulonglong>(count));

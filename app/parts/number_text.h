@@ -16,6 +16,11 @@ QString numberText(double figure, Unit unit, int decimals);
 /// As numberText with a sign in front of what is above 0: "+1.2 %".
 QString signedText(double figure, Unit unit, int decimals);
 QString valueText(double value, Kind kind, Unit unit, int decimals, const market::TextTable& texts);
+/// Money in another currency than the market's: "dn 12.4 M", so that figures of a column stay under
+/// each other; and what it is in the market's, "dn 12.4 M is vl 3.1 M at the rate of the day".
+QString otherMoneyText(double figure, int decimals, const std::string& currency);
+QString exchangedText(double figure, double inMarket, int decimals, const std::string& currency,
+                      const std::string& marketCurrency);
 QString countText(std::size_t count); ///< "12,400"
 QDate dateOf(Day day);
 Day dayOf(const QDate& date);

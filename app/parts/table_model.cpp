@@ -70,12 +70,14 @@ QVariant TableModel::picture(const screens::TableColumn& column, std::size_t row
         return {};
     switch (column.graphic) {
     case CellGraphic::Bar: {
-        if (!(column.spread.high > column.spread.low))
+        const double compared = column.compared()[row];
+        if (!(column.spread.high > column.spread.low) || isMissing(compared))
             return {};
         const bool hasZero = column.spread.low < 0.0 && !column.spread.isLogarithmic;
         const double zero = hasZero ? column.spread.placeOf(0.0) : 0.0;
-        return QVariant::fromValue(CellPicture{CellPicture::What::Bar, std::clamp(zero, 0.0, 1.0),
-                                               std::clamp(column.spread.placeOf(value), 0.0, 1.0)});
+        return QVariant::fromValue(
+            CellPicture{CellPicture::What::Bar, std::clamp(zero, 0.0, 1.0),
+                        std::clamp(column.spread.placeOf(compared), 0.0, 1.0)});
     }
     case CellGraphic::Range: {
         const double width = column.highs[row] - column.lows[row];
@@ -98,6 +100,26 @@ QVariant TableModel::picture(const screens::TableColumn& column, std::size_t row
         return value == 0.0 ? QVariant()
                             : QVariant::fromValue(CellPicture{CellPicture::What::Sign, 0.0, value});
     }
+}
+
+std::string TableModel::otherCurrency(const screens::TableColumn& column, std::size_t row) const
+{
+    return column.inMarket.empty() ? std::string() : table_->otherCurrencies[row];
+}
+
+QVariant TableModel::toolTip(const screens::TableColumn& column, std::size_t row,
+                             std::size_t idle) const
+{
+    if (idle > 0)
+        return tr("Its newest bar is %1 sessions old: it has not traded since. After %2 sessions "
+                  "without trade a stock leaves the screens.")
+            .arg(idle)
+            .arg(market::idleSessions);
+    const std::string currency = otherCurrency(column, row);
+    if (currency.empty() || isMissing(column.figures[row]))
+        return {};
+    return exchangedText(column.figures[row], column.inMarket[row], column.decimals, currency,
+                         table_->currency);
 }
 
 std::size_t TableModel::instrumentAt(int row) const
@@ -132,16 +154,16 @@ QVariant TableModel::data(const QModelIndex& index, int role) const
     const std::size_t idle =
         column.text == "symbol" && row < table_->idle.size() ? table_->idle[row] : 0;
     if (role == Qt::DisplayRole || role == Qt::EditRole) { // EditRole: the value alone
+        const std::string currency = otherCurrency(column, row);
+        if (!currency.empty() && role == Qt::DisplayRole)
+            return otherMoneyText(value, column.decimals, currency);
         const QString shown =
             valueText(value, column.kind, column.unit, column.decimals, market_->texts());
         return idle == 0 || role == Qt::EditRole ? shown
                                                  : tr("%1 (%2 d)").arg(shown, countText(idle));
     }
-    if (role == Qt::ToolTipRole && idle > 0)
-        return tr("Its newest bar is %1 sessions old: it has not traded since. After %2 sessions "
-                  "without trade a stock leaves the screens.")
-            .arg(idle)
-            .arg(market::idleSessions);
+    if (role == Qt::ToolTipRole)
+        return toolTip(column, row, idle);
     if (role == figureRole && isNumber && !isMissing(value))
         return value;
     if (role == CellPicture::role)

@@ -39,6 +39,9 @@ public:
                         int role = Qt::DisplayRole) const override;
 
 private:
+    /// The currency of a cell that is money in another than the market's; else empty.
+    std::string otherCurrency(const screens::TableColumn& column, std::size_t row) const;
+    QVariant toolTip(const screens::TableColumn& column, std::size_t row, std::size_t idle) const;
     QVariant picture(const screens::TableColumn& column, std::size_t row) const;
 
     std::shared_ptr<const screens::ResultTable> table_ =

@@ -9,6 +9,8 @@ namespace sieve::app {
 
 namespace {
 
+constexpr int decimals = 4;
+
 /// Where a value comes from: its bar, or what was filed when.
 QString sourceText(const language::Explanation& part)
 {
@@ -20,20 +22,36 @@ QString sourceText(const language::Explanation& part)
     return part.day ? shortDayText(*part.day) : QString();
 }
 
+/// What money in another currency is in the market's.
+QString worthText(const language::Explanation& part)
+{
+    if (!part.other || isMissing(part.value))
+        return {};
+    return isMissing(part.other->inMarket)
+               ? QObject::tr("no exchange rate")
+               : QStringLiteral("= ") +
+                     otherMoneyText(part.other->inMarket, decimals, part.other->marketCurrency);
+}
+
 } // namespace
 
 void addParts(QTreeWidgetItem* to, const language::Explanation& part,
               const market::TextTable& texts, PartColumns columns)
 {
-    constexpr int decimals = 4;
     auto* item = new QTreeWidgetItem(to);
     item->setText(columns.part, part.meaning.empty() ? text(part.text)
                                                      : QObject::tr("%1   %2").arg(
                                                            text(part.text), text(part.meaning)));
     item->setToolTip(columns.part, text(part.text));
     item->setText(columns.value, valueText(part.value, part.kind, part.unit, decimals, texts));
+    if (part.other && !isMissing(part.value))
+        item->setText(columns.value, otherMoneyText(part.value, decimals, part.other->currency));
     item->setTextAlignment(columns.value, Qt::AlignRight | Qt::AlignVCenter);
-    item->setText(columns.from, sourceText(part));
+    const QString source = sourceText(part);
+    const QString worth = worthText(part);
+    item->setText(columns.from, worth.isEmpty() || source.isEmpty()
+                                    ? worth + source
+                                    : QStringLiteral("%1 · %2").arg(worth, source));
     for (const language::Explanation& each : part.parts)
         addParts(item, each, texts, columns);
 }

@@ -213,6 +213,13 @@ void Dossier::setFigures(const screens::ResultTable& figures, const market::Text
         label->setText(text(column.title));
         label->setToolTip(text(column.meaning));
         shown->setText(valueText(value, column.kind, column.unit, column.decimals, texts));
+        shown->setToolTip({});
+        if (!column.inMarket.empty() && !isMissing(value) && !figures.otherCurrencies[0].empty()) {
+            const std::string& currency = figures.otherCurrencies[0];
+            shown->setText(otherMoneyText(value, column.decimals, currency));
+            shown->setToolTip(exchangedText(value, column.inMarket[0], column.decimals, currency,
+                                            figures.currency));
+        }
         const bool isFall = column.unit == Unit::Percent && value < 0.0;
         setTone(shown, isMissing(value) ? Tone::Soft : isFall ? Tone::Fall : Tone::Ink);
     }

@@ -19,7 +19,7 @@ public:
     {
         engine::Plan plan;
         const language::Names names{language::Vocabulary::builtIn()};
-        const auto size = check("market_cap", names, plan);
+        const auto size = check("converted(market_cap)", names, plan);
         const auto change = check(fmt::format("change(close, {})", span), names, plan);
         require(size && change, "mosaic: its own expressions do not check");
         const engine::NodeId targets[] = {size->node, change->node};

@@ -14,7 +14,7 @@ struct MosaicPart {
     std::string name;                 ///< a symbol or an industry
     std::optional<std::size_t> share; ///< the instrument
     std::optional<std::size_t> group; ///< of an industry: its place among the groups
-    double size = 0.0;                ///< capitalization on the day
+    double size = 0.0;                ///< capitalization on the day, in the market's currency
     double change = missing;          ///< over the span
     std::size_t shares = 1;
 };

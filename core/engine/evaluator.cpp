@@ -1,11 +1,35 @@
 #include "core/engine/evaluator.h"
 
+#include "core/engine/currencies.h"
 #include "core/engine/place_limits.h"
 #include "core/engine/question.h"
 
 #include <algorithm>
 
 namespace sieve::engine {
+
+namespace {
+
+/// A question as it is put to a market: with money of several currencies brought to one.
+class Asked {
+public:
+    Asked(const market::Market& market, const Plan& plan, std::span<const NodeId> targets)
+        : plan_(plan), targets_(targets)
+    {
+        if (market.hasOtherCurrencies())
+            rewritten_ = inOneCurrency(plan, targets);
+    }
+
+    const Plan& plan() const { return rewritten_ ? rewritten_->plan : plan_; }
+    std::span<const NodeId> targets() const { return rewritten_ ? rewritten_->targets : targets_; }
+
+private:
+    const Plan& plan_;
+    std::span<const NodeId> targets_;
+    std::optional<TargetPlan> rewritten_;
+};
+
+} // namespace
 
 Evaluator::Evaluator(market::MarketPtr market, std::size_t cacheBudget)
     : market_(std::move(market)), cacheBudget_(cacheBudget), cache_(cacheBudget)
@@ -33,7 +57,8 @@ const market::Market& Evaluator::compositeMarket(std::size_t weight)
 std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const NodeId> targets,
                                           Day day, const Progress& progress)
 {
-    auto columns = Question(*this, plan, progress).columns(targets, day);
+    const Asked asked(*market_, plan, targets);
+    auto columns = Question(*this, asked.plan(), progress).columns(asked.targets(), day);
     tbb::parallel_for(std::size_t{0}, targets.size(), [&](std::size_t i) {
         if (!plan.isConstant(targets[i]))
             return;
@@ -55,7 +80,8 @@ ColumnPtr Evaluator::column(const Plan& plan, NodeId target, Day day)
 std::vector<ColumnPtr> Evaluator::columnsOver(const Plan& plan, NodeId target,
                                               std::span<const Day> days, const Progress& progress)
 {
-    const TargetPlan rewritten = withPlaceLimits(plan, std::span(&target, 1));
+    const Asked asked(*market_, plan, std::span(&target, 1));
+    const TargetPlan rewritten = withPlaceLimits(asked.plan(), asked.targets());
     const auto tables =
         Question(*this, rewritten.plan, progress).tablesOver(rewritten.targets, days);
     std::vector<ColumnPtr> columns;
@@ -71,9 +97,10 @@ void Evaluator::sweep(const Plan& plan, std::span<const NodeId> targets, std::sp
                       const std::function<void(const SweepValues&)>& visit,
                       const Progress& progress)
 {
+    const Asked asked(*market_, plan, targets);
     if (days.size() == 1)
-        return Question(*this, plan, progress).sweep(targets, days, visit);
-    const TargetPlan rewritten = withPlaceLimits(plan, targets);
+        return Question(*this, asked.plan(), progress).sweep(asked.targets(), days, visit);
+    const TargetPlan rewritten = withPlaceLimits(asked.plan(), asked.targets());
     Question(*this, rewritten.plan, progress).sweep(rewritten.targets, days, visit);
 }
 
@@ -93,7 +120,9 @@ Evaluator::histories(const Plan& plan, std::span<const NodeId> targets, const ma
     const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
     if (end == 0)
         return std::vector<std::vector<double>>(targets.size());
-    return Question(*this, plan, progress).histories(targets, line, instrument, end);
+    const Asked asked(*market_, plan, targets);
+    return Question(*this, asked.plan(), progress)
+        .histories(asked.targets(), line, instrument, end);
 }
 
 std::vector<std::vector<double>> Evaluator::lineHistories(const Plan& plan,

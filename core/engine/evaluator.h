@@ -44,7 +44,8 @@ struct SweepValues {
 ///
 /// A stock's value on a day is that of its newest bar by then, with what was known by that bar's
 /// day; before its first bar and once delisted it has none. Prices stand on the footing of that
-/// bar: splits that came later do not show.
+/// bar: splits that came later do not show. Money is in the instrument's own currency, and brought
+/// to the market's where it meets that of others (currencies.h).
 ///
 /// Threads: may be asked from several threads at once; works in parallel inside.
 /// Owns:    finished columns of single days, up to `cacheBudget` bytes, so that a changed limit

@@ -403,6 +403,12 @@ void Checker::setType(Node& made, const Operator& function, const Syntax& tree)
     case Typed::AsItem:
         made.unit = items[made.item].unit;
         break;
+    case Typed::AsMoney:
+        made.unit = Unit::Money;
+        if (input(0).unit != Unit::Money)
+            fail(tree.where, "only money has a currency",
+                 "write converted(close) or converted(market_cap)");
+        break;
     case Typed::AsTraded:
         made.unit = input(0).unit;
         if (made.unit != Unit::Money && made.unit != Unit::Shares)

@@ -1,5 +1,6 @@
 #include "core/language/explanation.h"
 
+#include "core/engine/currencies.h"
 #include "core/language/functions.h"
 #include "core/language/syntax.h"
 
@@ -44,6 +45,7 @@ public:
         const Result<Checked> whole = check(text, names_, plan_);
         if (!whole)
             return whole.error();
+        isInOtherCurrency_ = evaluator_.market().isInOtherCurrency(instrument);
         Explanation explanation;
         add(explanation, text, *tree, *whole);
         columns_ = evaluator_.columns(plan_, targets_, day);
@@ -60,9 +62,16 @@ private:
         part.text = std::string(text.substr(tree.where.offset, tree.where.bytes));
         part.kind = checked.kind;
         part.unit = checked.unit;
+        const std::size_t own = targets_.size();
         targets_.push_back(checked.node);
+        if (isInOtherCurrency_)
+            if (const auto inMarket = engine::inMarketCurrency(plan_, checked.node);
+                inMarket != checked.node) {
+                inMarket_[own] = targets_.size();
+                targets_.push_back(inMarket);
+            }
         if (tree.form == Form::Comparison && tree.children.size() == 2)
-            addSides(text, tree);
+            addSides(text, tree, own);
         if (const Field* field =
                 tree.form == Form::Name ? names_.vocabulary.field(tree.text) : nullptr) {
             part.meaning = field->title;
@@ -96,15 +105,19 @@ private:
     }
 
     /// The two sides of a comparison of figures, to be held against each other.
-    void addSides(std::string_view text, const Syntax& tree)
+    void addSides(std::string_view text, const Syntax& tree, std::size_t comparison)
     {
         const Result<Checked> left = checkPart(text, tree.children[0]);
         const Result<Checked> right = checkPart(text, tree.children[1]);
         if (!left || !right || left->kind != Kind::Number || right->kind != Kind::Number)
             return;
-        sides_[targets_.size() - 1] = targets_.size();
-        targets_.push_back(left->node);
-        targets_.push_back(right->node);
+        const bool isByRates =
+            isInOtherCurrency_ && engine::dependsOnRates(plan_, targets_[comparison]);
+        sides_[comparison] = targets_.size();
+        for (const NodeId side : {left->node, right->node})
+            targets_.push_back(isByRates && !plan_.isConstant(side)
+                                   ? engine::inMarketCurrency(plan_, side)
+                                   : side);
     }
 
     /// A name of a statement's item or of a group has no value by itself, and is passed over.
@@ -122,6 +135,12 @@ private:
         const std::size_t own = next++;
         part.value = (*columns_[own])[instrument_];
         date(part, plan_[targets_[own]], evaluator_.market(), instrument_, day_);
+        if (const auto inMarket = inMarket_.find(own); inMarket != inMarket_.end()) {
+            const market::Market& market = evaluator_.market();
+            part.other = OtherMoney{market.instrument(instrument_).currency, market.currency(),
+                                    (*columns_[inMarket->second])[instrument_]};
+            ++next;
+        }
         if (const auto sides = sides_.find(own); sides != sides_.end()) {
             const double left = (*columns_[sides->second])[instrument_];
             const double right = (*columns_[sides->second + 1])[instrument_];
@@ -138,7 +157,10 @@ private:
     Plan plan_;
     std::vector<NodeId> targets_;              ///< in the order of the tree
     std::map<std::size_t, std::size_t> sides_; ///< of a comparison's target: its left side's
-    std::string before_;                       ///< what stands around a part of other bars
+    std::map<std::size_t, std::size_t>
+        inMarket_; ///< of a target: the same in the market's currency
+    bool isInOtherCurrency_ = false;
+    std::string before_; ///< what stands around a part of other bars
     std::string after_;
     std::vector<ColumnPtr> columns_;
     std::size_t instrument_ = 0;

@@ -10,6 +10,13 @@
 
 namespace sieve::language {
 
+/// Money of an instrument in another currency than the market's.
+struct OtherMoney {
+    std::string currency;
+    std::string marketCurrency;
+    double inMarket = missing; ///< in that of the market; missing where no rate is known
+};
+
 /// One part of an expression with its value for one stock on one day.
 struct Explanation {
     std::string text;    ///< the part as it is written
@@ -17,8 +24,9 @@ struct Explanation {
     Kind kind = Kind::Number;
     Unit unit = Unit::Plain;
     double value = missing;
-    std::optional<double> distance; ///< of a comparison: how far its sides stand apart
-    std::optional<Day> day;         ///< of the bar that it comes from
+    std::optional<OtherMoney> other; ///< of money that is in another currency
+    std::optional<double> distance;  ///< of a comparison: how far its sides stand apart
+    std::optional<Day> day;          ///< of the bar that it comes from
     std::optional<Day> periodEnd;   ///< of what was filed or estimated: the period that it is about
     std::optional<Day> knownOn;     ///< and the day on which it became known
     std::vector<Explanation> parts; ///< of a field: its formula; else the parts that have a value

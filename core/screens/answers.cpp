@@ -1,7 +1,10 @@
 #include "core/screens/answers.h"
 
+#include "core/engine/currencies.h"
 #include "core/market/as_of.h"
 
+#include <fmt/format.h>
+#include <map>
 #include <tbb/parallel_for.h>
 
 namespace sieve::screens {
@@ -18,6 +21,7 @@ public:
 
     Answers answer(engine::Evaluator& evaluator, Day day, const Progress& progress)
     {
+        hasOtherCurrencies_ = evaluator.market().hasOtherCurrencies();
         readUniverse();
         for (const Criterion& criterion : screen_.criteria)
             readCriterion(criterion);
@@ -30,6 +34,7 @@ public:
             std::erase_if(answers_.stocks, [&universe = *columns[*universe_]](std::size_t stock) {
                 return universe[stock] != 1.0;
             });
+        warnOfUnknownRates(evaluator.market(), day);
         sortOut();
         return std::move(answers_);
     }
@@ -91,7 +96,12 @@ private:
         }
         answer.warnings = checked->warnings;
         want(checked->node, [place](Answers& all) { return &all.criteria[place].column; });
+        if (hasOtherCurrencies_ && engine::dependsOnRates(plan_, checked->node))
+            needRates_.push_back(place);
         for (Limit& limit : limitsOf(criterion.text, names_, plan_)) {
+            if (!needRates_.empty() && needRates_.back() == place &&
+                !compareInMarketCurrency(limit))
+                continue;
             const std::size_t at = answer.limits.size();
             want(limit.fieldNode,
                  [place, at](Answers& all) { return &all.criteria[place].limits[at].field; });
@@ -101,13 +111,49 @@ private:
         }
     }
 
+    /// Takes both sides as the criterion compares them; false where rates are in it in another way,
+    /// such as in a logarithm of money: then there is no picture of the limit.
+    bool compareInMarketCurrency(Limit& limit)
+    {
+        const auto isMoney = [&](NodeId id) { return plan_[id].unit == Unit::Money; };
+        if (!isMoney(limit.fieldNode) && !isMoney(limit.boundNode))
+            return false;
+        limit.fieldNode = engine::inMarketCurrency(plan_, limit.fieldNode);
+        if (!plan_.isConstant(limit.boundNode))
+            limit.boundNode = engine::inMarketCurrency(plan_, limit.boundNode);
+        return true;
+    }
+
+    /// Stocks that a criterion cannot compare, for want of an exchange rate on the day.
+    void warnOfUnknownRates(const market::Market& market, Day day)
+    {
+        if (needRates_.empty())
+            return;
+        std::map<std::string, std::size_t> unknown;
+        for (const std::size_t stock : answers_.stocks) {
+            const auto bar = market::barOn(market, stock, day);
+            if (bar && isMissing(market.rate(stock, market.bars(stock).days[*bar])))
+                ++unknown[market.instrument(stock).currency];
+        }
+        for (const auto& [currency, count] : unknown)
+            for (const std::size_t place : needRates_)
+                answers_.criteria[place].warnings.push_back(
+                    {{},
+                     fmt::format("no exchange rate of {} to {} is known on this day: {} stocks "
+                                 "cannot be compared",
+                                 currency, market.currency(), count),
+                     "add its rates to currency_rates.csv of the dataset"});
+    }
+
     void readRank()
     {
         if (screen_.rankBy.empty())
             return;
         const auto checked = check(screen_.rankBy, names_, plan_);
         if (checked && checked->kind == Kind::Number)
-            want(checked->node, [](Answers& all) { return &all.rank; });
+            want(hasOtherCurrencies_ ? engine::inMarketCurrency(plan_, checked->node)
+                                     : checked->node,
+                 [](Answers& all) { return &all.rank; });
         else
             answers_.rankError = checked ? LocatedError{{},
                                                         "the rank is no number",
@@ -122,6 +168,8 @@ private:
     std::vector<NodeId> targets_;
     std::vector<std::pair<std::size_t, To>> wanted_;
     std::optional<std::size_t> universe_;
+    bool hasOtherCurrencies_ = false;
+    std::vector<std::size_t> needRates_; ///< criteria, by their places
     Answers answers_;
 };
 

@@ -1,6 +1,7 @@
 #include "core/screens/field_trial.h"
 
 #include "core/engine/across.h"
+#include "core/engine/currencies.h"
 #include "core/market/as_of.h"
 
 namespace sieve::screens {
@@ -48,7 +49,7 @@ FieldTrial tryField(const language::Field& field, const std::string& former, con
     }
     trial.kind = checked->kind;
     trial.unit = checked->unit;
-    const engine::NodeId targets[] = {checked->node};
+    const engine::NodeId targets[] = {engine::inMarketCurrency(plan, checked->node)};
     spread(trial, *evaluator.columns(plan, targets, day, progress)[0], evaluator.market(), day);
     if (stock) {
         auto parts = explain(field.formula, names, evaluator, *stock, day);

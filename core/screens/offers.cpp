@@ -3,6 +3,7 @@
 #include "core/base/lower_case.h"
 #include "core/base/spelling.h"
 #include "core/engine/across.h"
+#include "core/engine/currencies.h"
 #include "core/language/functions.h"
 #include "core/screens/run.h"
 
@@ -235,7 +236,8 @@ std::optional<FieldToday> fieldToday(const std::string& field, const Screen& scr
     Screen all = screen;
     all.keep = 0;
     const ScreenRun run = screens::run(all, names, evaluator, day, progress);
-    const engine::ColumnPtr column = evaluator.column(plan, checked->node, day);
+    const engine::ColumnPtr column =
+        evaluator.column(plan, engine::inMarketCurrency(plan, checked->node), day);
     FieldToday today;
     today.kind = checked->kind;
     today.unit = checked->unit;

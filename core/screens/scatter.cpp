@@ -40,15 +40,15 @@ Scatter scatterOf(const ScreenRun& run, const std::array<std::string, 3>& texts,
                   const Progress& progress)
 {
     ResultTable table = makeTable(run.stocks, texts, names, evaluator, run.day, {}, progress);
-    const std::vector<double> sizes = rankShares(table.columns[2].figures);
+    const std::vector<double> sizes = rankShares(table.columns[2].compared());
     std::vector<char> passes(evaluator.market().size());
     for (const std::size_t stock : run.matches)
         passes[stock] = 1;
     Scatter scatter;
     for (std::size_t row = 0; row < run.stocks.size(); ++row) {
         const std::size_t stock = run.stocks[row];
-        const double across = table.columns[0].figures[row];
-        const double up = table.columns[1].figures[row];
+        const double across = table.columns[0].compared()[row];
+        const double up = table.columns[1].compared()[row];
         if (isMissing(across) || isMissing(up)) {
             ++scatter.leftOut;
             continue;
@@ -61,10 +61,11 @@ Scatter scatterOf(const ScreenRun& run, const std::array<std::string, 3>& texts,
                           [](const ScatterPoint& point) { return !point.passes; });
     for (std::size_t i = 0; i < texts.size(); ++i) {
         ScatterAxis& axis = scatter.axes[i];
-        axis.spread = distributionOf(table.columns[i].figures);
+        axis.spread = distributionOf(table.columns[i].compared());
         axis.bounds = boundsOn(run, texts[i]);
         axis.column = std::move(table.columns[i]);
         axis.column.figures.clear();
+        axis.column.inMarket.clear();
     }
     return scatter;
 }

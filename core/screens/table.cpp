@@ -1,6 +1,7 @@
 #include "core/screens/table.h"
 
 #include "core/engine/across.h"
+#include "core/engine/currencies.h"
 #include "core/language/checker.h"
 #include "core/market/as_of.h"
 
@@ -74,6 +75,10 @@ public:
         want(column, checked->node, &TableColumn::figures);
         if (column.kind != Kind::Number)
             return;
+        if (evaluator_.market().hasOtherCurrencies())
+            if (const auto compared = engine::inMarketCurrency(plan_, checked->node);
+                compared != checked->node)
+                want(column, compared, &TableColumn::inMarket);
         const auto chosen = cells.find(text);
         column.graphic = chosen != cells.end() ? chosen->second
                          : field               ? field->graphic
@@ -91,10 +96,11 @@ public:
             TableColumn& column = columns_[wanted_[i].column];
             for (const std::size_t row : rows_)
                 (column.*wanted_[i].figures).push_back((*values[i])[row]);
-            const bool isOwn = wanted_[i].figures == &TableColumn::figures;
-            if (isOwn && column.kind == Kind::Number)
-                column.median = engine::valueOfTheDay(engine::Op::Median, column.figures);
-            if (isOwn && column.graphic == language::CellGraphic::Bar)
+            const bool isCompared = wanted_[i].figures == &TableColumn::figures ||
+                                    wanted_[i].figures == &TableColumn::inMarket; // the later
+            if (isCompared && column.kind == Kind::Number)
+                column.median = engine::valueOfTheDay(engine::Op::Median, column.compared());
+            if (isCompared && column.graphic == language::CellGraphic::Bar)
                 column.spread = spreadOver(*values[i], evaluator_.market(), day_);
         }
         return std::move(columns_);
@@ -146,6 +152,12 @@ ResultTable makeTable(std::span<const std::size_t> rows, std::span<const std::st
     ResultTable table{{rows.begin(), rows.end()}, filling.run(progress)};
     for (const std::size_t row : rows)
         table.idle.push_back(market::sessionsIdle(evaluator.market(), row, day));
+    const market::Market& market = evaluator.market();
+    table.currency = market.currency();
+    if (market.hasOtherCurrencies())
+        for (const std::size_t row : rows)
+            table.otherCurrencies.push_back(
+                market.isInOtherCurrency(row) ? market.instrument(row).currency : std::string());
     return table;
 }
 
@@ -174,8 +186,8 @@ void sortBy(ResultTable& table, std::span<const SortKey> keys, const market::Tex
     // Below 0: the first stands before the second.
     const auto compare = [&](const SortKey& key, std::size_t i, std::size_t j) {
         const TableColumn& column = table.columns.at(key.column);
-        const double a = column.figures[i];
-        const double b = column.figures[j];
+        const double a = column.compared()[i];
+        const double b = column.compared()[j];
         if (isMissing(a) || isMissing(b))
             return static_cast<int>(isMissing(a)) - static_cast<int>(isMissing(b));
         int order = a < b ? -1 : a > b ? 1 : 0;
@@ -197,8 +209,10 @@ void sortBy(ResultTable& table, std::span<const SortKey> keys, const market::Tex
     arrange(table.rows);
     if (!table.idle.empty())
         arrange(table.idle);
+    if (!table.otherCurrencies.empty())
+        arrange(table.otherCurrencies);
     for (TableColumn& each : table.columns)
-        for (auto* values : {&each.figures, &each.lows, &each.highs})
+        for (auto* values : {&each.figures, &each.inMarket, &each.lows, &each.highs})
             if (!values->empty())
                 arrange(*values);
 }
@@ -213,13 +227,21 @@ exports::Sheet sheetOf(const ResultTable& table, const market::TextTable& texts)
 {
     exports::Sheet sheet;
     for (const TableColumn& column : table.columns) {
+        const Unit unit = column.kind == Kind::Number ? column.unit : Unit::Plain;
         sheet.columns.push_back(column.text);
-        sheet.units.push_back(column.kind == Kind::Number ? column.unit : Unit::Plain);
+        sheet.units.push_back(unit);
+        if (column.inMarket.empty())
+            continue;
+        sheet.columns.push_back(fmt::format("converted({})", column.text));
+        sheet.units.push_back(unit);
     }
     for (std::size_t row = 0; row < table.rows.size(); ++row) {
         auto& cells = sheet.rows.emplace_back();
-        for (const TableColumn& column : table.columns)
+        for (const TableColumn& column : table.columns) {
             cells.push_back(exports::cellOf(column.figures[row], column.kind, texts));
+            if (!column.inMarket.empty())
+                cells.push_back(exports::cellOf(column.inMarket[row], column.kind, texts));
+        }
     }
     return sheet;
 }

@@ -23,8 +23,14 @@ struct TableColumn {
     Unit unit = Unit::Plain;
     int decimals = 2;
     std::vector<double> figures;       ///< a row; a text is its number in the market's table
-    double median = missing;           ///< of the figures that are known; numbers only
+    double median = missing;           ///< of the compared figures that are known; numbers only
     std::optional<LocatedError> error; ///< then all figures are missing
+    /// Of money in a market of several currencies: a row's figure in the market's own, at the rate
+    /// of its bar's day, by which rows are compared. Else empty.
+    std::vector<double> inMarket = {};
+
+    /// What rows are sorted and pictured by, and the median is of.
+    const std::vector<double>& compared() const { return inMarket.empty() ? figures : inMarket; }
 
     language::CellGraphic graphic = language::CellGraphic::None;
     Distribution spread = {};       ///< over all listed stocks, for a bar
@@ -37,6 +43,9 @@ struct ResultTable {
     std::vector<std::size_t> rows; ///< instruments
     std::vector<TableColumn> columns;
     std::vector<std::size_t> idle = {}; ///< of each row, sessions since its newest bar
+    std::string currency = {};          ///< the market's
+    /// Of each row: its currency where that is another, else empty. No rows where all have one.
+    std::vector<std::string> otherCurrencies = {};
 };
 
 /// Fills the columns for these instruments on that day. Numbers bear the graphic that `cells` gives
@@ -54,7 +63,8 @@ std::vector<std::vector<double>> linesOf(const std::string& column,
                                          Day day, std::size_t sessions,
                                          const Progress& progress = {});
 
-/// The table as it leaves the program: the texts of its columns as heads, with their units.
+/// The table as it leaves the program: the texts of its columns as heads, with their units. Money
+/// in several currencies is followed by the same in the market's.
 exports::Sheet sheetOf(const ResultTable& table, const market::TextTable& texts);
 
 enum class Order { Ascending, Descending };

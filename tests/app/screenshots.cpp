@@ -139,6 +139,36 @@ void takeSift(const QDir& folder)
     take(bench, folder, "sift_small");
 }
 
+/// Stocks in another currency beside those of the market's, and why one of them is out.
+void takeCurrencies(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    bench.go("sift");
+    bench.desk->work().edit(QStringLiteral("screen"), [](sieve::app::Work& work) {
+        auto& screen = work.screen.edit();
+        screen.universe = "kind == \"receipt\" or sector == \"Energy\"";
+        screen.criteria = {{"market_cap > 100M", true, {}}, {"close > 5", true, {}}};
+        screen.columns = {"symbol", "name", "currency", "close", "market_cap", "eps_ttm"};
+        screen.cells = {{"market_cap", sieve::language::CellGraphic::Bar}};
+        screen.rankBy = "market_cap";
+    });
+    bench.settle();
+    auto* evidence = bench.window->place(QStringLiteral("sift"))->findChild<QTabWidget*>();
+    auto* results = bench.find<QTableView>(QStringLiteral("Results"));
+    for (int row = 0; row < results->model()->rowCount(); ++row)
+        if (results->model()->index(row, 2).data().toString() == QStringLiteral("dn")) {
+            results->setCurrentIndex(results->model()->index(row, 0));
+            break;
+        }
+    evidence->setCurrentIndex(1);
+    bench.settle();
+    bench.find<QTreeWidget>(QStringLiteral("Why"))->expandAll();
+    take(bench, folder, "currencies_sift");
+    bench.go("weigh");
+    take(bench, folder, "currencies_weigh");
+}
+
 /// The browser of screens, with some of the person's own.
 void takeScreens(const QDir& folder)
 {
@@ -459,9 +489,9 @@ void takeWork(const QDir& folder)
 const std::map<std::string, void (*)(const QDir&)>& parts()
 {
     static const std::map<std::string, void (*)(const QDir&)> all{
-        {"market", takeMarket},      {"sift", takeSift},   {"screens", takeScreens},
-        {"own_field", takeOwnField}, {"hands", takeHands}, {"menus", takeMenus},
-        {"work", takeWork}};
+        {"market", takeMarket},         {"sift", takeSift},   {"screens", takeScreens},
+        {"own_field", takeOwnField},    {"hands", takeHands}, {"menus", takeMenus},
+        {"currencies", takeCurrencies}, {"work", takeWork}};
     return all;
 }
 

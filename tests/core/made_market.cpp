@@ -38,11 +38,41 @@ market::InstrumentRecord recordOf(const std::string& symbol, const std::vector<d
     return record;
 }
 
+namespace {
+
+/// Rates of the "dn" up to a day: from March 2024, every few days, with a pause of two months.
+std::vector<market::ExchangeRate> rates(Day last)
+{
+    std::vector<market::ExchangeRate> rates;
+    demo_market::Dice dice(5);
+    double rate = 0.4;
+    for (Day date = day("2024-03-01"); date <= last && date < day("2034-01-01");
+         date = date.plusDays(1 + static_cast<int>(dice.below(6)))) {
+        rate *= 1.0 + 0.02 * dice.bell();
+        if (date < day("2024-09-02") || date > day("2024-11-04"))
+            rates.push_back({date, rate});
+    }
+    return rates;
+}
+
+market::MarketPtr marketBy(std::vector<market::InstrumentRecord> records, Day last,
+                           const std::string& benchmark)
+{
+    market::MarketDescription description{"Test market", "1", "vl", benchmark};
+    const auto isOther = [](const market::InstrumentRecord& record) {
+        return record.instrument.currency == otherCurrency;
+    };
+    if (std::ranges::any_of(records, isOther))
+        description.currencies.push_back({otherCurrency, rates(last)});
+    return std::make_shared<const market::Market>(std::move(description), std::move(records));
+}
+
+} // namespace
+
 market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records,
                            const std::string& benchmark)
 {
-    return std::make_shared<const market::Market>(
-        market::MarketDescription{"Test market", "1", "vl", benchmark}, std::move(records));
+    return marketBy(std::move(records), day("2099-12-31"), benchmark);
 }
 
 namespace {
@@ -92,6 +122,7 @@ void addFacts(market::InstrumentRecord& record, int number, demo_market::Dice& d
     }
     market::Instrument& instrument = record.instrument;
     instrument.offerPrice = 9.5;
+    instrument.currency = number % 5 == 4 ? otherCurrency : "vl";
     instrument.optionable = number % 2 == 0;
     if (number % 4 == 2)
         instrument.exchange = "Outer Exchange";
@@ -216,7 +247,7 @@ std::vector<market::InstrumentRecord> recordsBy(std::vector<market::InstrumentRe
 market::MarketPtr cutAfter(std::vector<market::InstrumentRecord> records, Day last,
                            const std::string& benchmark)
 {
-    return marketOf(recordsBy(std::move(records), last), benchmark);
+    return marketBy(recordsBy(std::move(records), last), last, benchmark);
 }
 
 market::MarketPtr withMinutes(const market::MarketPtr& market)
@@ -276,7 +307,7 @@ market::MarketPtr liveOn(const std::vector<market::InstrumentRecord>& records, D
                                   bars.volume[at]});
         truncateAfter(record, last.plusDays(-1));
     }
-    const market::MarketPtr evening = withMinutes(marketOf(std::move(past), benchmark));
+    const market::MarketPtr evening = withMinutes(marketBy(std::move(past), last, benchmark));
     std::vector<market::LiveBar> live;
     for (const auto& [symbol, bar] : today)
         live.push_back({*evening->find(symbol), bar});

@@ -17,12 +17,16 @@ market::Bars barsOf(const std::vector<double>& closes, Day first = day("2024-01-
 market::InstrumentRecord recordOf(const std::string& symbol, const std::vector<double>& closes,
                                   const std::string& sector = "Energy");
 
+/// In the currency "vl". Where some are in `otherCurrency`, there are rates of that which change
+/// every few days, begin some weeks after January 2024 and pause in that autumn.
 market::MarketPtr marketOf(std::vector<market::InstrumentRecord> records,
                            const std::string& benchmark = "");
+inline constexpr const char* otherCurrency = "dn";
 
 /// Twenty stocks over 320 sessions (or more) with gaps, splits, dividends, late listings, a
 /// delisting, renamings, two exchanges, an index, restated quarters, and estimates, owners, counts
-/// of shares, reports, opinions and news that change over the first 420 sessions.
+/// of shares, reports, opinions and news that change over the first 420 sessions. Every fifth is in
+/// `otherCurrency`.
 std::vector<market::InstrumentRecord> eventfulRecords(int sessions = 320);
 
 /// The same market with everything after a day cut off, as its files would have been that evening.

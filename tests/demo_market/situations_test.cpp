@@ -436,6 +436,21 @@ TEST_CASE("Whole demo market: minutes add up to their day", "[demo_market][whole
     CHECK(stocks == 300);
 }
 
+TEST_CASE("Whole demo market: receipts are in another currency, with a rate on each session",
+          "[demo_market][whole]")
+{
+    int receipts = 0;
+    for (std::size_t stock = 0; stock < isles().size(); ++stock) {
+        const bool isReceipt = isles().instrument(stock).kind == InstrumentKind::Receipt;
+        CHECK(isles().isInOtherCurrency(stock) == isReceipt);
+        for (const Day session : isles().sessions())
+            if (isReceipt)
+                REQUIRE(std::fabs(isles().rate(stock, session) - 0.3) < 0.1);
+        receipts += isReceipt ? 1 : 0;
+    }
+    CHECK(receipts == 20);
+}
+
 TEST_CASE("Whole demo market: receipts tell their statements by filings", "[demo_market][whole]")
 {
     int compared = 0;

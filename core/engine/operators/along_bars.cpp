@@ -140,6 +140,28 @@ bool asTraded(Series& series, const Run& run, std::size_t from, std::size_t to)
     return true;
 }
 
+/// Where the instrument is in the market's currency its values lie where the input's do.
+bool converted(Series& series, const Run& run, std::size_t from, std::size_t to)
+{
+    const BarFrame& frame = run.frame;
+    const double* const money = series.inputs[0]->valuesFrom(from);
+    if (!frame.market->isInOtherCurrency(frame.instrument)) {
+        series.lieAt(series.inputs[0]->valuesFrom(series.from));
+        return true;
+    }
+    series.lieInStore();
+    const std::span<const market::ExchangeRate> rates = frame.market->rates(frame.instrument);
+    const std::span<double> out = series.out(from, to);
+    double rate = missing;
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        const Day day = frame.days[from + i];
+        if (i == 0 || day != frame.days[from + i - 1])
+            rate = market::rateOn(rates, day);
+        out[i] = money[i] * rate;
+    }
+    return true;
+}
+
 bool contains(Series& series, const Run& run, std::size_t from, std::size_t to)
 {
     const market::TextTable& texts = run.frame.market->texts(); // a line has its own
@@ -222,6 +244,15 @@ constexpr std::array alongBarsRows{
              .parameters = oneFigure,
              .typed = Typed::AsTraded,
              .fill = asTraded},
+    Operator{.op = Op::Converted,
+             .family = Family::AlongBars,
+             .name = "converted",
+             .help = "Money in the market's currency, at the rate of the bar's day",
+             .parameters = oneFigure,
+             .typed = Typed::AsMoney,
+             .fill = converted,
+             .liesInPlace = true,
+             .cost = 0.0},
     Operator{.op = Op::Contains,
              .family = Family::AlongBars,
              .name = "contains",

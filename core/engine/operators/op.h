@@ -77,6 +77,7 @@ enum class Op {
     OnDay,     ///< on the newest bar by the day `number`
     AtYearEnd, ///< on the last bar of the calendar year before the bar's
     AsTraded,  ///< on the footing of the bar itself
+    Converted, ///< money, in the market's currency
     Contains,  ///< whether a text has `text` in it
     // patterns.cpp: records of several values a bar, and what is read of them
     BarShape,

@@ -65,6 +65,7 @@ enum class Typed {
     AsItem,       ///< in the unit of the item of the statements
     AsSummedItem, ///< the same; the item must be one that is summed over time
     AsTraded,     ///< in the unit of the input, which must be a price or a volume
+    AsMoney,      ///< money, as the input must be
 };
 
 /// The dates of a value: the bar that it is of, the end of the period that it is about, and since

@@ -108,4 +108,33 @@ TEST_CASE("Tables: Ctrl+C copies head and rows for a spreadsheet", "[app]")
           QStringLiteral("Symbol\tChg\tOn\nAAAA.C\t5.0 %\tyes\n–\t-2.0 %\t–"));
 }
 
+TEST_CASE("Table model: money in another currency bears it, and tells what it is worth", "[app]")
+{
+    const auto market = oneStock();
+    TableModel model;
+    auto table = tableOf(market);
+    table->currency = "vl";
+    table->otherCurrencies = {"dn", ""};
+    screens::TableColumn money;
+    money.text = "close";
+    money.unit = Unit::Money;
+    money.figures = {1204.5, 20.0};
+    money.inMarket = {361.35, 20.0};
+    table->columns.push_back(money);
+    money.inMarket[0] = missing;
+    table->columns.push_back(money);
+    model.setTable(table, market);
+    const auto shown = [&](int row, int column, int role) {
+        return model.index(row, column).data(role).toString();
+    };
+    CHECK(shown(0, 3, Qt::DisplayRole) == QStringLiteral("dn\u00A01,204.50"));
+    CHECK(shown(0, 3, Qt::EditRole) == QStringLiteral("1,204.50"));
+    CHECK(shown(0, 3, Qt::ToolTipRole) ==
+          QStringLiteral("dn\u00A01,204.50 is vl\u00A0361.35 at the rate of the day"));
+    CHECK(shown(1, 3, Qt::DisplayRole) == QStringLiteral("20.00"));
+    CHECK_FALSE(model.index(1, 3).data(Qt::ToolTipRole).isValid());
+    CHECK(shown(0, 4, Qt::ToolTipRole).contains(QStringLiteral("No exchange rate of dn to vl")));
+    CHECK(shown(0, 1, Qt::DisplayRole) == QStringLiteral("5.0 %")); // a percentage has none
+}
+
 } // namespace sieve::app

@@ -67,6 +67,21 @@ TEST_CASE("Mosaic: sectors by size, industries by change, changes by capitalizat
     CHECK(cells[1].height == Approx(1100.0 / 3800.0));
 }
 
+TEST_CASE("Mosaic: sizes are in one currency", "[conditions]")
+{
+    auto other = sized("BBBB", "Water", "Wells", 10, 0.0);
+    other.instrument.currency = test::otherCurrency;
+    const market::Market market(
+        {"Isles", "1", "vl", "", {}, {{test::otherCurrency, {{test::day("2024-01-01"), 0.25}}}}},
+        {sized("AAAA", "Energy", "Tides", 10, 0.0), other});
+    engine::Evaluator evaluator(std::make_shared<const market::Market>(market));
+    const std::size_t both[] = {0, 1};
+    const Mosaic mosaic = sharesMosaic(evaluator, both, market.sessions().back(), 1);
+    REQUIRE(mosaic.columns.size() == 2);
+    CHECK(mosaic.columns[0].size == 1000.0);
+    CHECK(mosaic.columns[1].size == 250.0);
+}
+
 TEST_CASE("Mosaic: small parts lie together, and the picture stays full", "[conditions]")
 {
     std::vector<market::InstrumentRecord> records;

@@ -65,6 +65,7 @@ public:
                         "listed_days",
                         "market_cap",
                         "as_traded(close)",
+                        "converted(market_cap)",
                         "estimate(eps)",
                         "estimate_quarter(eps, 1)",
                         "revision(eps, 60)",

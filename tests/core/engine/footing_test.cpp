@@ -130,4 +130,26 @@ TEST_CASE("Footing: another currency changes no ratio, percentage or answer", "[
     checkSameRatios(test::marketOf(records, "S100"), test::marketOf(other, "S100"), {});
 }
 
+TEST_CASE("Footing: half of the stocks in another currency changes no comparison", "[engine]")
+{
+    auto records = test::eventfulRecords(420);
+    for (InstrumentRecord& record : records)
+        record.instrument.currency = "vl";
+    auto mixed = records;
+    constexpr double rate = 0.137; // of a dn in vl
+    for (std::size_t i = 0; i < mixed.size(); i += 2) {
+        restateMoney(mixed[i], 1.0 / rate);
+        mixed[i].instrument.currency = test::otherCurrency;
+    }
+    const market::MarketPtr one = test::marketOf(records, "S100");
+    market::MarketDescription description = one->description();
+    description.currencies.push_back({test::otherCurrency, {}});
+    for (Day date = test::day("2023-12-31"); date < test::day("2026-12-31");
+         date = date.plusDays(30))
+        description.currencies.back().rates.push_back({date, rate});
+    const auto other = std::make_shared<const market::Market>(description, mixed);
+    REQUIRE(other->hasOtherCurrencies());
+    checkSameRatios(one, other, {});
+}
+
 } // namespace sieve::engine

@@ -166,4 +166,23 @@ TEST_CASE("Explanation: is bounded, and tells errors where they are", "[language
     CHECK(wrong.error().where.column == 9);
 }
 
+TEST_CASE("Explanation: money in another currency is told in both", "[language]")
+{
+    Bench bench;
+    const std::size_t stock = *bench.market->find("S104");
+    const Day day = bench.market->sessions().back();
+    const double rate = bench.market->rate(stock, day);
+    REQUIRE(rate > 0.0);
+    const Explanation whole = bench.explained("close > 12 and change(close, 5) > 0", stock);
+    const Explanation& comparison = whole.parts.at(0);
+    const Explanation& close = comparison.parts.at(0);
+    REQUIRE(close.other);
+    CHECK(close.other->currency == "dn");
+    CHECK(close.other->marketCurrency == "vl");
+    CHECK(close.other->inMarket == close.value * rate);
+    CHECK(*comparison.distance == Approx(std::fabs(close.value * rate - 12.0)));
+    CHECK_FALSE(whole.parts.at(1).parts.at(0).other); // a percentage has no currency
+    CHECK_FALSE(bench.explained("close > 12", 3).parts.at(0).other);
+}
+
 } // namespace sieve::language

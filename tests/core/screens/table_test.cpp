@@ -1,4 +1,5 @@
 #include "core/screens/column_sets.h"
+#include "core/screens/run.h"
 #include "core/screens/starter.h"
 #include "core/screens/table.h"
 #include "tests/core/made_market.h"
@@ -194,6 +195,69 @@ TEST_CASE("Table: tells how old each newest bar is, also when it is sorted", "[s
     CHECK(table.idle == std::vector<std::size_t>{3, 0});
     sortBy(table, 1, Order::Ascending, evaluator.market().texts());
     CHECK(table.idle == std::vector<std::size_t>{0, 3});
+}
+
+TEST_CASE("Table: money in two currencies is shown as it is and sorted by what it is worth",
+          "[screens]")
+{
+    auto other = test::recordOf("BBBB", {100, 100});
+    other.instrument.currency = test::otherCurrency;
+    auto unknown = test::recordOf("DDDD", {70, 70});
+    unknown.instrument.currency = "zz";
+    const auto market = std::make_shared<const market::Market>(
+        market::MarketDescription{
+            "Isles", "1", "vl", "", {}, {{test::otherCurrency, {{test::day("2024-01-01"), 0.25}}}}},
+        std::vector{test::recordOf("AAAA", {20, 20}), other, test::recordOf("CCCC", {30, 30}),
+                    unknown});
+    engine::Evaluator evaluator(market);
+    const language::Names names{language::Vocabulary::builtIn()};
+    const std::vector<std::size_t> rows{0, 1, 2, 3};
+    ResultTable table =
+        makeTable(rows, std::vector<std::string>{"symbol", "close", "change(close, 1)"}, names,
+                  evaluator, market->sessions().back());
+    CHECK(table.currency == "vl");
+    CHECK(table.otherCurrencies == std::vector<std::string>{"", "dn", "", "zz"});
+    CHECK(table.columns[1].figures == std::vector<double>{20, 100, 30, 70});
+    CHECK(table.columns[1].compared()[1] == 25.0);
+    CHECK(isMissing(table.columns[1].compared()[3]));
+    CHECK(table.columns[1].median == 25.0);
+    CHECK(table.columns[2].inMarket.empty()); // percentages are the same in all
+    sortBy(table, 1, Order::Descending, market->texts());
+    CHECK(table.rows == std::vector<std::size_t>{2, 1, 0, 3});
+    CHECK(table.otherCurrencies == std::vector<std::string>{"", "dn", "", "zz"});
+    CHECK(table.columns[1].figures == std::vector<double>{30, 100, 20, 70});
+    const exports::Sheet sheet = sheetOf(table, market->texts());
+    CHECK(sheet.columns ==
+          std::vector<std::string>{"symbol", "close", "converted(close)", "change(close, 1)"});
+    CHECK(sheet.units.size() == 4);
+    CHECK(std::get<double>(sheet.rows[1][1]) == 100.0);
+    CHECK(std::get<double>(sheet.rows[1][2]) == 25.0);
+}
+
+TEST_CASE("Screen: compares money of two currencies, and tells what it cannot compare", "[screens]")
+{
+    const auto market = test::marketOf(test::eventfulRecords(), "S100");
+    engine::Evaluator evaluator(market);
+    const language::Names names{language::Vocabulary::builtIn()};
+    Screen screen;
+    screen.criteria = {{"close > 12", true, {}}, {"change(close, 5) > 0", true, {}}};
+    screen.rankBy = "close";
+    const Day known = market->sessions().back();
+    ScreenRun answered = run(screen, names, evaluator, known);
+    CHECK(answered.criteria[0].warnings.empty());
+    const std::size_t other = *market->find("S104");
+    const double worth = market->bars(other).close.back() * market->rate(other, known);
+    const LimitFigures& limit = answered.criteria[0].limits.at(0);
+    CHECK((*limit.field)[other] == Approx(worth));
+    CHECK(limit.shown(other) == Approx(worth));
+
+    const Day pause = test::day("2024-10-28"); // more than 45 days after a rate
+    answered = run(screen, names, evaluator, pause);
+    REQUIRE(answered.criteria[0].warnings.size() == 1);
+    CHECK(answered.criteria[0].warnings[0].problem ==
+          "no exchange rate of dn to vl is known on this day: 4 stocks cannot be compared");
+    CHECK(answered.criteria[0].noData == 4);
+    CHECK(answered.criteria[1].warnings.empty());
 }
 
 } // namespace sieve::screens

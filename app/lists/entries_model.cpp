@@ -86,6 +86,10 @@ QVariant EntriesModel::shown(std::size_t row, int column) const
     const watchlists::Entry& entry = list_->entries[row];
     const watchlists::EntryResult& result = results_[row];
     const market::Instrument* stock = result.stock ? &market_->instrument(*result.stock) : nullptr;
+    const auto price = [&](double figure) {
+        return stock ? priceText(figure, *market_, *result.stock)
+                     : numberText(figure, Unit::Money, 2);
+    };
     switch (column) {
     case Symbol:
         return text(stock ? stock->symbol : entry.symbol);
@@ -97,10 +101,9 @@ QVariant EntriesModel::shown(std::size_t row, int column) const
     case Added:
         return shortDayText(entry.addedOn);
     case PriceThen: // beside the close it must stand on the same footing
-        return numberText(isMissing(result.priceThen) ? entry.priceThen : result.priceThen,
-                          Unit::Money, 2);
+        return price(isMissing(result.priceThen) ? entry.priceThen : result.priceThen);
     case Price:
-        return numberText(result.price, Unit::Money, 2);
+        return price(result.price);
     case Gain:
         return signedText(result.gain, Unit::Percent, 1);
     case Reason:
@@ -120,7 +123,7 @@ QString EntriesModel::tip(std::size_t row, int column) const
         !isMissing(result.priceThen) && std::abs(result.priceThen / entry.priceThen - 1.0) > 1e-9;
     if (column == PriceThen && isMoved)
         return tr("It traded at %1 then; splits since are taken out.")
-            .arg(numberText(entry.priceThen, Unit::Money, 2));
+            .arg(priceText(entry.priceThen, *market_, *result.stock));
     if (column == Symbol && result.stock &&
         market_->instrument(*result.stock).symbol != entry.symbol)
         return tr("It was called %1 when it was added.").arg(text(entry.symbol));

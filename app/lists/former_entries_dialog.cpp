@@ -104,7 +104,8 @@ private:
             return shortDayText(former.leftOn);
         case PriceThen:
         case PriceLeft:
-            return numberText(figure, Unit::Money, 2);
+            return result.stock ? priceText(figure, *market_, *result.stock)
+                                : numberText(figure, Unit::Money, 2);
         case Change:
             return signedText(figure, Unit::Percent, 1);
         case Reason:

@@ -79,6 +79,13 @@ QString otherMoneyText(double figure, int decimals, const std::string& currency)
     return isMissing(figure) ? number : text(currency) + QChar(0x00A0) + number;
 }
 
+QString priceText(double price, const market::Market& market, std::size_t instrument)
+{
+    return market.isInOtherCurrency(instrument)
+               ? otherMoneyText(price, 2, market.instrument(instrument).currency)
+               : numberText(price, Unit::Money, 2);
+}
+
 QString exchangedText(double figure, double inMarket, int decimals, const std::string& currency,
                       const std::string& marketCurrency)
 {

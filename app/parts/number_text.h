@@ -19,6 +19,8 @@ QString valueText(double value, Kind kind, Unit unit, int decimals, const market
 /// Money in another currency than the market's: "dn 12.4 M", so that figures of a column stay under
 /// each other; and what it is in the market's, "dn 12.4 M is vl 3.1 M at the rate of the day".
 QString otherMoneyText(double figure, int decimals, const std::string& currency);
+/// A price of an instrument, with its currency where that is another than the market's.
+QString priceText(double price, const market::Market& market, std::size_t instrument);
 QString exchangedText(double figure, double inMarket, int decimals, const std::string& currency,
                       const std::string& marketCurrency);
 QString countText(std::size_t count); ///< "12,400"

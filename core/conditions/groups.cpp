@@ -2,6 +2,7 @@
 
 #include "core/base/require.h"
 #include "core/engine/across.h"
+#include "core/engine/currencies.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -161,7 +162,8 @@ Result<GroupFigures> mediansOf(engine::Evaluator& evaluator, const language::Nam
         return LocatedError{{}, "groups are ranked by a figure", "write one such as rsi(close)"};
     const std::size_t count = std::min(rankPathSessions, session + 1);
     const auto days = std::span(groups.sessions).subspan(session + 1 - count, count);
-    const auto columns = evaluator.columnsOver(plan, checked->node, days, progress);
+    const engine::NodeId compared = engine::inMarketCurrency(plan, checked->node);
+    const auto columns = evaluator.columnsOver(plan, compared, days, progress);
     GroupFigures figures{session, checked->unit, {}};
     std::vector<double> known;
     for (const Group& group : groups.all) {

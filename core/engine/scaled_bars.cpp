@@ -64,10 +64,6 @@ void ScaledBars::open(const BarFrame& daily, Op op, int minutes, std::size_t dai
                                adjusted_.at(i));
         dailyColumns_.at(i) = adjusted_.at(i);
     }
-    for (std::size_t bar = 0; bar + 1 < begins_.size(); ++bar) {
-        days_[bar] = daily.days[begins_[bar + 1] - 1];
-        dailyBars_[bar] = static_cast<std::uint32_t>(begins_[bar + 1] - 1);
-    }
     show();
 }
 

@@ -62,7 +62,7 @@ int daysLate(Day day, Day end, int months)
 {
     constexpr int thousandMonths = 30437; // days
     constexpr int irregular = 6; // more days than so many months of the calendar differ from it by
-    const int roughly = day - end + (months * thousandMonths + 500) / 1000;
+    const int roughly = day - end + months * thousandMonths / 1000;
     return std::abs(std::abs(roughly) - periodSlack) > irregular ? roughly
                                                                  : day - end.plusMonths(-months);
 }

@@ -120,6 +120,7 @@ TEST_CASE("Line of a list: begins the session before one of its stocks first cou
     list.stays = {{"AAAA", market->sessions()[2]}};
     const Line line = lineOfList(*market, "Mine", list);
     const auto bars = line.market->bars(0);
+    CHECK_FALSE(line.hasRange); // it has closes only
     REQUIRE(bars.days.size() == 3);
     CHECK(bars.days.front() == market->sessions()[2]);
     CHECK(bars.close[0] == Approx(1000));

@@ -77,6 +77,51 @@ TEST_CASE("Groups: ranked by their change now, a week and a month ago", "[condit
     CHECK(named(groups, industries, "Tides").ranks[0] == 2U);
 }
 
+TEST_CASE("Groups: ranks are told of today, a week, a month and a quarter ago", "[conditions]")
+{
+    CHECK(rankAges == std::array<std::size_t, 4>{0, 5, 21, 63});
+    Groups groups;
+    groups.sessions.assign(70, test::day("2024-01-01"));
+    for (const char* name : {"Energy", "Water", "Salt"}) {
+        Group& group = groups.all.emplace_back();
+        group.name = name;
+        group.members.assign(70, 1);
+        group.above.assign(70, 0.0);
+    }
+    // Energy leads until 63 sessions ago, Water until 5 ago, Salt until yesterday; today Energy.
+    GroupFigures figures{69, Unit::Plain, {}};
+    figures.values.assign(3, std::vector<double>(70, 0.0));
+    for (std::size_t day = 0; day < 70; ++day) {
+        const std::size_t ago = 69 - day;
+        const std::size_t leads = ago >= 63 ? 0 : ago >= 5 ? 1 : ago >= 1 ? 2 : 0;
+        figures.values[leads][day] = 1.0;
+    }
+    const auto ranked = rankGroups(groups, std::nullopt, figures);
+    using Ranks = std::array<std::optional<std::size_t>, 4>;
+    CHECK(ranked[0].group == 0);
+    CHECK(ranked[0].ranks == Ranks{1, 2, 2, 1});
+    CHECK(ranked[1].ranks == Ranks{2, 1, 1, 2});
+    CHECK(ranked[2].ranks == Ranks{2, 2, 2, 2});
+}
+
+TEST_CASE("Groups: medians of money are of one currency", "[conditions]")
+{
+    auto other = shareOf("BBBB", "Water", "Wells", 0.0, 0.0, 100);
+    other.instrument.currency = "dn";
+    const auto market = std::make_shared<const market::Market>(
+        market::MarketDescription{
+            "Isles", "1", "vl", "", {}, {{"dn", {{test::day("2023-12-30"), 0.25}}}}},
+        std::vector{shareOf("AAAA", "Energy", "Tides", 0.0, 0.0, 100), other});
+    engine::Evaluator evaluator(market);
+    const language::Names names{language::Vocabulary::builtIn()};
+    const Groups groups = readGroups(evaluator);
+    const auto figures = mediansOf(evaluator, names, groups, "close", 5);
+    REQUIRE(figures);
+    for (std::size_t i = 0; i < groups.all.size(); ++i)
+        CHECK(figures->values[i].back() == market->bars(groups.all[i].shares[0]).close[5] *
+                                               (groups.all[i].shares[0] == 0 ? 1.0 : 0.25));
+}
+
 TEST_CASE("Groups: too early for a change there is no rank", "[conditions]")
 {
     const Groups groups = madeGroups();

@@ -579,4 +579,46 @@ TEST_CASE("Evaluator: tells how far it is, from nothing to all and never back", 
     }
 }
 
+TEST_CASE("Evaluator: of a question across stocks, their figures are the first half of the work",
+          "[engine]")
+{
+    const tbb::global_control one(tbb::global_control::max_allowed_parallelism, 1);
+    const auto market = test::marketOf(test::eventfulRecords());
+    const auto fractionsOf = [&](const char* text) {
+        Evaluator evaluator(market);
+        Plan plan;
+        const NodeId node = language::check(text, {language::Vocabulary::builtIn()}, plan)->node;
+        std::vector<double> fractions;
+        (void)evaluator.columnsOver(plan, node, market->sessions(),
+                                    Progress({}, [&](double fraction, std::string_view) {
+                                        fractions.push_back(fraction);
+                                    }));
+        return fractions;
+    };
+    // Twenty stocks are one portion of the work.
+    CHECK(fractionsOf("sma(close, 20)") == std::vector<double>{20.0 / 20});
+    CHECK(fractionsOf("rank(close)") == std::vector<double>{0.5, 1.0});
+}
+
+TEST_CASE("Evaluator: a screen is asked of the newest day alone", "[engine]")
+{
+    const auto market = test::marketOf(test::eventfulRecords());
+    Evaluator evaluator(market);
+    Plan plan;
+    const language::Names names{language::Vocabulary::builtIn()};
+    const NodeId screen =
+        language::check("sector == \"Energy\" and close > 0 and volume > 0", names, plan)->node;
+    const Day last = market->sessions().back();
+    const ColumnPtr column = evaluator.column(plan, screen, last);
+    std::mutex mutex;
+    std::size_t visited = 0;
+    evaluator.sweep(plan, std::span(&screen, 1), std::span(&last, 1),
+                    [&](const SweepValues& swept) {
+                        const std::scoped_lock lock(mutex);
+                        ++visited;
+                        CHECK(sameBits(swept.value(0, 0), (*column)[swept.instrument]));
+                    });
+    CHECK(visited > 15);
+}
+
 } // namespace sieve::engine

@@ -98,6 +98,9 @@ TEST_CASE("Turning points: nothing within reach tops them, the first of equals c
     CHECK(points[0] == Swing{Turn::High, 2, 5.0, 4});
     CHECK(points[1] == Swing{Turn::Low, 6, 0.0, 8});
     CHECK(turningPoints(std::vector<double>{1, 2, 5, missing, 2, 1}, 2).empty());
+    CHECK(turningPoints(std::vector<double>{1, 3, 2, 9}, 1).front() ==
+          Swing{Turn::High, 1, 3.0, 2}); // what comes later does not matter
+    CHECK(turningPoints(std::vector<double>{9, 1, 3, 2}, 1).back() == Swing{Turn::High, 2, 3.0, 3});
 }
 
 TEST_CASE("Retracement: how much of a move was taken back", "[patterns]")

@@ -1,5 +1,6 @@
 #include "app/frame/layout_keeper.h"
 
+#include "app/chart/chart_view.h"
 #include "app/chart/time_plot.h"
 #include "app/desk/settings.h"
 #include "app/parts/number_text.h"
@@ -83,6 +84,8 @@ void LayoutKeeper::restore(QWidget* widget, const std::string& key)
         setOwnWidths(head, text(kept));
     else if (auto* plot = qobject_cast<TimePlot*>(widget))
         plot->setLogarithmic(number != 0);
+    else if (auto* chart = qobject_cast<ChartView*>(widget))
+        chart->restoreSetUp(kept);
     else if (auto* button = qobject_cast<QAbstractButton*>(widget);
              button && button->isChecked() != (number != 0))
         button->click(); // as the person did, with all that follows
@@ -109,6 +112,9 @@ void LayoutKeeper::follow(QWidget* widget, const std::string& key)
     else if (auto* plot = qobject_cast<TimePlot*>(widget))
         connect(plot, &TimePlot::scaleChanged, this,
                 [this, key](bool isLogarithmic) { note(key, isLogarithmic ? "1" : "0"); });
+    else if (auto* chart = qobject_cast<ChartView*>(widget))
+        connect(chart, &ChartView::setUpChanged, this,
+                [this, chart, key] { note(key, charts::toToml(chart->setUp())); });
     else if (auto* button = qobject_cast<QAbstractButton*>(widget))
         connect(button, &QAbstractButton::toggled, this,
                 [this, key](bool isDown) { note(key, isDown ? "1" : "0"); });

@@ -1,7 +1,6 @@
 #include "app/lists/lists_place.h"
 
-#include "app/chart/price_chart_feed.h"
-#include "app/chart/time_plot.h"
+#include "app/chart/chart_view.h"
 #include "app/desk/desk.h"
 #include "app/desk/dropped_stocks.h"
 #include "app/desk/focus.h"
@@ -158,7 +157,9 @@ QWidget* ListsPlace::makeMiddle()
     chartLayout->addWidget(chart_);
     auto* split = new QSplitter(Qt::Vertical);
     remember(split, "lists.chart");
-    remember(&chart_->plot(), "lists.chart_scale");
+    remember(&chart_->view(), "lists.chart_set_up");
+    connect(&chart_->view(), &ChartView::setUpChanged, this, &ListsPlace::askChart);
+    connect(&chart_->view(), &ChartView::failed, &desk_, &Desk::noticed);
     split->setChildrenCollapsible(false);
     split->setHandleWidth(8);
     split->addWidget(entries_);
@@ -316,12 +317,12 @@ void ListsPlace::askChart()
         return;
     chartAsker_.ask(
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
-         stock = *desk_.focus().selected(), day = desk_.focus().day()](const Progress& progress) {
-            return priceChartData(*evaluator, stock, day, initialChartLines(), book->names(),
-                                  progress);
+         stock = *desk_.focus().selected(), day = desk_.focus().day(),
+         setUp = chart_->view().setUp()](const Progress& progress) {
+            return charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress);
         },
-        [this](PriceChartData shown) {
-            chart_->setData(std::make_shared<const PriceChartData>(std::move(shown)));
+        [this](charts::Chart shown) {
+            chart_->setChart(std::make_shared<const charts::Chart>(std::move(shown)));
         });
 }
 

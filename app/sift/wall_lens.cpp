@@ -1,7 +1,6 @@
 #include "app/sift/wall_lens.h"
 
-#include "app/chart/price_chart_feed.h"
-#include "app/chart/time_plot.h"
+#include "app/chart/chart_view.h"
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
 #include "app/desk/open_market.h"
@@ -105,27 +104,33 @@ void WallLens::fill()
     shown_ = stocks;
     asker_.ask(
         [evaluator = sifted_->evaluator, book = desk_.work().nameBook(), stocks,
-         day = sifted_->run.day](const Progress& progress) {
-            std::vector<std::shared_ptr<const PriceChartData>> charts;
-            for (const std::size_t stock : stocks) {
-                charts.push_back(std::make_shared<const PriceChartData>(priceChartData(
-                    *evaluator, stock, day, initialChartLines(), book->names(), progress)));
-            }
+         day = sifted_->run.day, setUp = setUp_](const Progress& progress) {
+            std::vector<ChartPtr> charts;
+            for (const std::size_t stock : stocks)
+                charts.push_back(std::make_shared<const charts::Chart>(
+                    charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress)));
             return charts;
         },
-        [this](std::vector<std::shared_ptr<const PriceChartData>> charts) {
-            place(std::move(charts));
-        });
+        [this](std::vector<ChartPtr> charts) { place(std::move(charts)); });
 }
 
-void WallLens::place(std::vector<std::shared_ptr<const PriceChartData>> charts)
+void WallLens::place(std::vector<ChartPtr> charts)
 {
     const int side = count_->currentData().toInt();
     while (charts_.size() < charts.size()) {
         auto* chart = new PriceChart(this);
         chart->setObjectName(QStringLiteral("sheet"));
         chart->setCompact(true);
-        chart->plot().installEventFilter(this);
+        chart->view().installEventFilter(this);
+        connect(&chart->view(), &ChartView::failed, &desk_, &Desk::noticed);
+        connect(&chart->view(), &ChartView::setUpChanged, this, [this, chart](bool needsFigures) {
+            setUp_ = chart->view().setUp(); // all of the wall, so that they compare
+            for (PriceChart* each : charts_)
+                each->view().setSetUp(setUp_);
+            if (needsFigures)
+                fill();
+        });
+        chart->view().setSetUp(setUp_);
         charts_.push_back(chart);
     }
     for (std::size_t i = 0; i < charts_.size(); ++i) {
@@ -135,7 +140,7 @@ void WallLens::place(std::vector<std::shared_ptr<const PriceChartData>> charts)
             continue;
         grid_->addWidget(charts_[i], static_cast<int>(i) / side, static_cast<int>(i) % side);
         charts_[i]->setShownBars(span_->currentData().toInt());
-        charts_[i]->setData(charts[i]);
+        charts_[i]->setChart(charts[i]);
     }
     for (int line = 0; line < 5; ++line) { // few charts are as large as many
         grid_->setRowStretch(line, line < side ? 1 : 0);
@@ -164,7 +169,7 @@ bool WallLens::eventFilter(QObject* watched, QEvent* event)
 {
     if (event->type() == QEvent::MouseButtonPress)
         for (std::size_t i = 0; i < charts_.size() && i < shown_.size(); ++i)
-            if (&charts_[i]->plot() == watched)
+            if (&charts_[i]->view() == watched)
                 desk_.focus().select(shown_[i]);
     return Lens::eventFilter(watched, event);
 }

@@ -27,7 +27,8 @@ private:
     std::size_t aPage() const;
     void turn(int pages);
     void fill();
-    void place(std::vector<std::shared_ptr<const PriceChartData>> charts);
+    using ChartPtr = std::shared_ptr<const charts::Chart>;
+    void place(std::vector<ChartPtr> charts);
     void markChosen();
 
     Asker asker_;
@@ -39,6 +40,7 @@ private:
     QGridLayout* grid_;
     std::vector<PriceChart*> charts_;
     std::vector<std::size_t> shown_; ///< a chart: its stock
+    charts::SetUp setUp_ = charts::standardSetUp();
     SiftedPtr sifted_;
     std::size_t first_ = 0; ///< match of the page
 };

@@ -1,7 +1,6 @@
 #include "app/weigh/weigh_place.h"
 
-#include "app/chart/price_chart_feed.h"
-#include "app/chart/time_plot.h"
+#include "app/chart/chart_view.h"
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
 #include "app/desk/navigator.h"
@@ -34,7 +33,7 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     chartLayout->addWidget(chart_);
     auto* split = new QSplitter;
     remember(split, "weigh.split");
-    remember(&chart_->plot(), "weigh.chart_scale");
+    remember(&chart_->view(), "weigh.chart_set_up");
     split->setChildrenCollapsible(false);
     split->setHandleWidth(8);
     split->addWidget(chartSheet);
@@ -59,6 +58,8 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(dossier_, &Dossier::reasonGiven, this, &WeighPlace::saveReason);
     connect(dossier_, &Dossier::reasonLeft, this, qOverload<>(&QWidget::setFocus));
     connect(dossier_, &Dossier::listChosen, this, &WeighPlace::showSelection);
+    connect(&chart_->view(), &ChartView::setUpChanged, this, &WeighPlace::refresh);
+    connect(&chart_->view(), &ChartView::failed, &desk_, &Desk::noticed);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &WeighPlace::showSelection);
     connect(&desk_.market(), &OpenMarket::opened, this, &WeighPlace::showSelection);
     connect(&desk_.focus(), &Focus::dayChanged, this, &WeighPlace::refresh);
@@ -157,22 +158,22 @@ void WeighPlace::bringUp()
 
 void WeighPlace::askFigures()
 {
-    const Asked now{{market_, *shown_}, desk_.focus().day()};
+    const Asked now{{market_, *shown_}, desk_.focus().day(), chart_->view().setUp()};
     if (now == asked_)
         return;
     asked_ = now;
     asker_.ask(
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
-         stock = now.of.stock, day = now.day](const Progress& progress) {
+         stock = now.of.stock, day = now.day, setUp = now.setUp](const Progress& progress) {
             const std::size_t rows[] = {stock};
             return Answer{
-                std::make_shared<const PriceChartData>(priceChartData(
-                    *evaluator, stock, day, initialChartLines(), book->names(), progress)),
+                std::make_shared<const charts::Chart>(
+                    charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress)),
                 std::make_shared<const screens::ResultTable>(screens::makeTable(
                     rows, Dossier::fields(), book->names(), *evaluator, day, {}, progress))};
         },
         [this](Answer answer) {
-            chart_->setData(std::move(answer.chart));
+            chart_->setChart(std::move(answer.chart));
             dossier_->setFigures(*answer.figures, market_->texts());
         });
 }

@@ -25,7 +25,7 @@ protected:
 
 private:
     struct Answer {
-        std::shared_ptr<const PriceChartData> chart;
+        std::shared_ptr<const charts::Chart> chart;
         std::shared_ptr<const screens::ResultTable> figures;
     };
     struct Stock {
@@ -58,6 +58,7 @@ private:
     struct Asked {
         Stock of;
         Day day = Day::fromSerial(0);
+        charts::SetUp setUp = {};
 
         friend bool operator==(const Asked&, const Asked&) = default;
     };

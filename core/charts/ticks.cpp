@@ -39,10 +39,11 @@ CalendarStep stepFor(double bars)
                         : CalendarStep::Week;
 }
 
-std::vector<SessionTick> sessionTicks(std::span<const Day> days, double from, double to)
+std::vector<SessionTick> sessionTicks(std::span<const Day> days, double from, double to,
+                                      double sessionsABar)
 {
     std::vector<SessionTick> ticks;
-    const CalendarStep step = stepFor(to - from);
+    const CalendarStep step = stepFor((to - from) * sessionsABar);
     const double first = std::max(1.0, std::ceil(from));
     const double last = std::min(static_cast<double>(days.size()) - 1.0, std::floor(to));
     for (double at = first; at <= last; ++at) {

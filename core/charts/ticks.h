@@ -25,9 +25,11 @@ struct SessionTick {
     friend bool operator==(const SessionTick&, const SessionTick&) = default;
 };
 
-/// The ticks of bars [from, to], of which parts of a bar may be seen, at the step that fits. The
-/// first session begins nothing, since nothing is known of the one before.
-std::vector<SessionTick> sessionTicks(std::span<const Day> days, double from, double to);
+/// The ticks of bars [from, to], of which parts of a bar may be seen, at the step that fits; each
+/// bar stands for so many sessions. The first one begins nothing, since nothing is known of the one
+/// before.
+std::vector<SessionTick> sessionTicks(std::span<const Day> days, double from, double to,
+                                      double sessionsABar = 1.0);
 
 /// Decimals with which values so far apart are told apart, 6 at most: 2.5 needs one.
 int decimalsFor(double step);

@@ -1,11 +1,7 @@
-#include "app/chart/price_chart.h"
-#include "app/chart/price_chart_feed.h"
 #include "app/chart/time_plot.h"
-#include "app/look/look.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/mini_line.h"
 #include "core/base/missing.h"
-#include "demo_market/dataset.h"
 
 #include <QCompleter>
 #include <QImage>
@@ -13,81 +9,6 @@
 #include <catch2/catch.hpp>
 
 namespace sieve::app {
-
-namespace {
-
-const std::shared_ptr<engine::Evaluator>& evaluator()
-{
-    static const auto made = [] {
-        demo_market::DemoMarket market =
-            demo_market::makeMarket(20260930, demo_market::Extent::Small);
-        return std::make_shared<engine::Evaluator>(
-            std::make_shared<const market::Market>(market.description, std::move(market.records)));
-    }();
-    return made;
-}
-
-PriceChartData chartOf(std::size_t stock, const char* day)
-{
-    return priceChartData(*evaluator(), stock, *Day::parse(day), initialChartLines(),
-                          {language::Vocabulary::builtIn(), std::nullopt});
-}
-
-} // namespace
-
-TEST_CASE("Price chart: shows nothing after the day, and lines as long as the bars", "[app]")
-{
-    const PriceChartData data = chartOf(3, "2024-03-01");
-    REQUIRE(data.bars.size() > 100);
-    CHECK(data.bars.days.back() <= *Day::parse("2024-03-01"));
-    REQUIRE(data.lines.size() == 3);
-    for (const PriceChartData::Line& line : data.lines) {
-        CHECK(line.values.size() == data.bars.size());
-        CHECK(isMissing(line.values.front()));
-        CHECK_FALSE(isMissing(line.values.back()));
-    }
-    CHECK(chartOf(3, "1990-01-01").bars.size() == 0);
-}
-
-TEST_CASE("Price chart: its figures are copied, bars before lines, a row a session", "[app]")
-{
-    PriceChart chart;
-    const auto data = std::make_shared<const PriceChartData>(chartOf(3, "2024-03-01"));
-    chart.setData(data);
-    const QStringList rows = chart.plot().dataText().split(u'\n');
-    CHECK(rows.front() == QStringLiteral("Day\tOpen\tHigh\tLow\tClose\tVolume\tema(close, 21)\t"
-                                         "sma(close, 50)\tsma(close, 200)"));
-    REQUIRE(rows.size() == static_cast<qsizetype>(data->bars.size()) + 1);
-    const QStringList first = rows[1].split(u'\t');
-    REQUIRE(first.size() == 9);
-    CHECK(first[6].isEmpty()); // an average has no first bar
-    const QStringList last = rows.back().split(u'\t');
-    CHECK(last[0] == QStringLiteral("2024-03-01"));
-    CHECK(last[1].toDouble() == Approx(data->bars.open.back()));
-    CHECK(last[4].toDouble() == Approx(data->bars.close.back()));
-    CHECK(last[5].toDouble() == Approx(data->bars.volume.back()));
-    CHECK(last[8].toDouble() == Approx(data->lines[2].values.back()));
-}
-
-TEST_CASE("Price chart: reads the bar under the pointer, the last one without", "[app]")
-{
-    PriceChart chart;
-    chart.resize(900, 500);
-    chart.show();
-    const auto data = std::make_shared<const PriceChartData>(chartOf(3, "2024-03-01"));
-    chart.setData(data);
-    CHECK(chart.reading().contains(data->title));
-    CHECK(chart.reading().contains(QStringLiteral("1 Mar 2024")));
-    CHECK(chart.reading().contains(QStringLiteral("sma(close, 200)")));
-    Q_EMIT chart.plot().pointed(0);
-    CHECK(chart.reading().contains(QStringLiteral("–"))); // the first bar has no change
-    CHECK_FALSE(chart.reading().contains(QStringLiteral("1 Mar 2024")));
-    Q_EMIT chart.plot().pointed(-1);
-    CHECK(chart.reading().contains(QStringLiteral("1 Mar 2024")));
-    chart.setData(std::make_shared<const PriceChartData>());
-    CHECK(chart.reading().isEmpty());
-    CHECK_FALSE(chart.grab().isNull());
-}
 
 TEST_CASE("Time plot: all panes share one axis, and none scrolls out of the sessions", "[app]")
 {

@@ -1,3 +1,4 @@
+#include "app/chart/chart_view.h"
 #include "app/chart/time_plot.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
@@ -89,6 +90,9 @@ TEST_CASE("Layout: widths that the person gave and the scale of a chart are ther
     const auto plot = [](const WindowBench& bench, const char* place) {
         return bench.window->place(QLatin1String(place))->findChild<TimePlot*>();
     };
+    const auto chart = [](const WindowBench& bench) {
+        return bench.window->place(QStringLiteral("lists"))->findChild<ChartView*>();
+    };
     constexpr int added = 2;
     constexpr int price = 4;
     int fitted = 0;
@@ -111,14 +115,20 @@ TEST_CASE("Layout: widths that the person gave and the scale of a chart are ther
         });
         bench.settle();
         CHECK(head(bench)->sectionSize(added) == 171); // fitting leaves it
-        CHECK_FALSE(plot(bench, "lists")->isLogarithmic());
+        bench.desk->focus().select(4);
+        bench.settle();
+        chart(bench)->setFocus();
+        QTest::keyClick(chart(bench), Qt::Key_L, Qt::ShiftModifier);
+        QTest::keyClick(chart(bench), Qt::Key_W, Qt::ShiftModifier);
+        bench.settle();
         QTest::qWait(700);
         bench.desk->keeper().waitUntilDone();
     }
     const WindowBench bench(library);
     CHECK(head(bench)->sectionSize(added) == 171);
     CHECK(std::abs(head(bench)->sectionSize(price) - fitted) <= 12); // as wide as what it holds
-    CHECK_FALSE(plot(bench, "lists")->isLogarithmic());
+    CHECK(chart(bench)->setUp().values == charts::ValueScale::Logarithmic);
+    CHECK(chart(bench)->setUp().scale == charts::BarScale::Week);
     bench.go("market");
     CHECK(plot(bench, "market")->isLogarithmic());
 }

@@ -1,6 +1,6 @@
 #include "tests/app/opened.h"
 
-#include "app/chart/time_plot.h"
+#include "app/chart/chart_view.h"
 #include "app/parts/expression_edit.h"
 #include "core/screens/run.h"
 #include "core/watchlists/stocks.h"
@@ -197,13 +197,14 @@ TEST_CASE("Window: the as-of day governs every place", "[app]")
     bench.desk->focus().select(
         *bench.desk->market().data().find(bench.desk->market().data().instrument(10).symbol));
     bench.go("weigh");
-    auto* plot = bench.window->place(QStringLiteral("weigh"))->findChild<TimePlot*>();
-    REQUIRE(plot);
-    CHECK(plot->days().back() <= bench.desk->focus().day()); // nothing of later days is drawn
+    auto* chart = bench.window->place(QStringLiteral("weigh"))->findChild<ChartView*>();
+    REQUIRE(chart);
+    const auto lastDay = [chart] { return chart->chart().bars->days.back(); };
+    CHECK(lastDay() <= bench.desk->focus().day()); // nothing of later days is drawn
     QTest::keyClick(bench.window.get(), Qt::Key_BracketRight, Qt::ControlModifier);
     bench.settle();
     CHECK(bench.desk->focus().day() == latest);
-    CHECK(plot->days().back() <= latest);
+    CHECK(lastDay() == latest);
     CHECK(bench.desk->focus().isLatest());
 }
 
@@ -310,32 +311,24 @@ TEST_CASE("Sift: a click on a head sorts, missing last both ways", "[app]")
     }
 }
 
-TEST_CASE("Chart: the wheel zooms at the pointer, a drag pans, a double click fits", "[app]")
+TEST_CASE("Weigh: weeks as bars are asked for by a key, and stay for the next stock", "[app]")
 {
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     bench.desk->focus().select(3);
     bench.go("weigh");
-    auto* plot = bench.window->place(QStringLiteral("weigh"))->findChild<TimePlot*>();
-    const auto size = [plot] { return plot->shownBars().size(); };
-    const double before = size();
-    const QPoint middle(plot->width() / 2, plot->height() / 3);
-    QWheelEvent wheel(middle, plot->mapToGlobal(middle), {}, {0, 240}, Qt::NoButton, {},
-                      Qt::NoScrollPhase, false);
-    QApplication::sendEvent(plot, &wheel);
-    CHECK(size() < before);
-    const double left = plot->shownBars().lower;
-    QTest::mousePress(plot, Qt::LeftButton, {}, middle);
-    QTest::mouseMove(plot, middle + QPoint(200, 0));
-    QTest::mouseRelease(plot, Qt::LeftButton, {}, middle + QPoint(200, 0));
-    CHECK(plot->shownBars().lower < left);
-    QTest::mouseDClick(plot, Qt::LeftButton, {}, middle);
-    CHECK(size() > static_cast<double>(plot->days().size()));
-    QTest::keyClick(plot, Qt::Key_Plus);
-    CHECK(size() < static_cast<double>(plot->days().size()));
-    for (int i = 0; i < 60; ++i)
-        QTest::keyClick(plot, Qt::Key_Plus);
-    CHECK(size() >= 10);
+    auto* chart = bench.window->place(QStringLiteral("weigh"))->findChild<ChartView*>();
+    const std::size_t days = chart->chart().size();
+    chart->setFocus();
+    QTest::keyClick(chart, Qt::Key_W, Qt::ShiftModifier);
+    bench.settle();
+    CHECK(chart->chart().size() < days / 4);
+    bench.desk->focus().select(5);
+    bench.settle();
+    CHECK(chart->chart().setUp.scale == charts::BarScale::Week);
+    QTest::keyClick(chart, Qt::Key_D, Qt::ShiftModifier);
+    bench.settle();
+    CHECK(chart->chart().setUp.scale == charts::BarScale::Day);
 }
 
 TEST_CASE("Weigh: Space and Shift+Space go round, L comes again at the end, digits choose the list",

@@ -107,8 +107,11 @@ TEST_CASE("Actions: each is done somewhere, stands in a menu and is found by its
             {symbol, *Day::parse("2024-01-02"), missing, "", ""});
         work.screen.edit().criteria = {{"close > 1"}};
     });
-    for (const PlaceRow& place : places())
+    bench.desk->focus().select(2); // so that there is a chart
+    for (const PlaceRow& place : places()) {
         bench.window->showPlace(QLatin1String(place.key));
+        bench.settle();
+    }
     std::set<QString> entries;
     for (const QAction* menu : bench.window->menuBar()->actions())
         for (const QAction* entry : menu->menu()->actions())

@@ -1,0 +1,400 @@
+#include "app/chart/chart_picture.h"
+
+#include "app/chart/chart_drawing.h"
+#include "app/look/palette.h"
+#include "app/parts/number_text.h"
+#include "core/base/missing.h"
+#include "core/charts/ticks.h"
+
+#include <QFontMetricsF>
+#include <QLocale>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace sieve::app {
+
+using charts::ValueAxis;
+using charts::ValueScale;
+
+namespace {
+
+constexpr double gap = 6.0;          ///< between panes
+constexpr double stripIndent = 8.0;  ///< as the line of figures above has
+constexpr double labelPadding = 5.0; ///< between a plot and its labels
+
+/// The least and the most of some columns over bars [first, end).
+struct Extent {
+    double least = missing;
+    double most = missing;
+
+    void add(std::span<const double> values, std::size_t first, std::size_t end)
+    {
+        for (std::size_t bar = first; bar < std::min(end, values.size()); ++bar) {
+            const double value = values[bar];
+            least = isMissing(least) || value < least ? value : least;
+            most = isMissing(most) || value > most ? value : most;
+        }
+    }
+};
+
+double sessionsABar(charts::BarScale scale)
+{
+    return scale == charts::BarScale::Month ? 21.0 : scale == charts::BarScale::Week ? 5.0 : 1.0;
+}
+
+QString dateText(Day day, charts::CalendarStep names)
+{
+    const QDate date = dateOf(day);
+    if (names == charts::CalendarStep::Year)
+        return QString::number(date.year());
+    const bool isWeek = names == charts::CalendarStep::Week;
+    return QLocale(QLocale::English)
+        .toString(date, isWeek ? QStringLiteral("d MMM") : QStringLiteral("MMM"));
+}
+
+} // namespace
+
+QColor ChartPicture::colourOf(charts::LayerColour colour, const Palette& colours)
+{
+    switch (colour) {
+    case charts::LayerColour::Mark:
+        return colours.mark;
+    case charts::LayerColour::Caution:
+        return colours.caution;
+    case charts::LayerColour::Fall:
+        return colours.fall;
+    case charts::LayerColour::Rise:
+        return colours.rise;
+    case charts::LayerColour::Ink:
+        return colours.ink;
+    case charts::LayerColour::Soft:
+        break;
+    }
+    return colours.softInk;
+}
+
+void ChartPicture::setChart(std::shared_ptr<const charts::Chart> chart)
+{
+    chart_ = std::move(chart);
+}
+
+void ChartPicture::layOut(const QRectF& area, const charts::Viewport& viewport)
+{
+    area_ = area;
+    viewport_ = viewport;
+    panes_.assign(chart_->panes.size(), {});
+    const QFontMetricsF metrics(font_);
+    const bool isFull = detail_ == Detail::Full;
+    double shares = 0.0;
+    for (const charts::Pane& pane : chart_->panes)
+        shares += pane.height;
+    dates_ = QRectF(area.left(), area.bottom() - metrics.height() - 4.0, area.width(),
+                    metrics.height() + 4.0);
+    // Heights first: how many ticks there is room for decides the width of the scales.
+    const double strip = isFull ? metrics.height() + 4.0 : 0.0;
+    const double gaps = gap * static_cast<double>(panes_.size() - 1);
+    const double strips = strip * static_cast<double>(panes_.size());
+    const double height = std::max(dates_.top() - area.top() - gaps - strips, 0.0);
+    double top = area.top();
+    for (std::size_t i = 0; i < panes_.size(); ++i) {
+        const double own = std::floor(height * chart_->panes[i].height / shares);
+        panes_[i].strip = QRectF(area.left(), top, area.width(), strip);
+        panes_[i].plot = QRectF(area.left(), top + strip, area.width(), own);
+        top += strip + own + gap;
+    }
+    scaleValues();
+    const double left = labelsWidth(true);
+    const double right = labelsWidth(false);
+    for (PaneArea& pane : panes_) {
+        pane.plot.setLeft(std::round(area.left() + left));
+        pane.plot.setRight(std::max(std::round(area.right() - right), pane.plot.left() + 1.0));
+        pane.strip.setLeft(pane.plot.left() + stripIndent);
+        pane.strip.setRight(area.right());
+    }
+}
+
+void ChartPicture::scaleValues()
+{
+    const std::size_t first = viewport_.first();
+    const std::size_t end = viewport_.end();
+    const market::Bars& bars = *chart_->bars;
+    for (std::size_t i = 0; i < panes_.size(); ++i) {
+        Extent own;
+        Extent left;
+        const bool hasBars = i == 0 && chart_->size() > 0;
+        const bool isLine = form_ == charts::BarForm::Line || form_ == charts::BarForm::Filled;
+        if (hasBars) {
+            own.add(isLine ? bars.close : bars.low, first, end);
+            own.add(isLine ? bars.close : bars.high, first, end);
+        }
+        for (const charts::Layer& layer : chart_->panes[i].layers) {
+            panes_[i].hasLeft = panes_[i].hasLeft || (layer.setUp.hasScaleAtLeft && !layer.error);
+            if (layer.setUp.form == charts::LayerForm::Ribbon)
+                continue;
+            // Prices have their pane to themselves: a far average does not press them flat.
+            Extent& into = layer.setUp.hasScaleAtLeft ? left : own;
+            if (layer.setUp.hasScaleAtLeft || !hasBars) {
+                into.add(*layer.values, first, end);
+                into.add(*layer.to, first, end);
+            }
+            const bool isFromZero = layer.setUp.form == charts::LayerForm::Columns;
+            if (isFromZero && !hasBars && !isMissing(into.least)) {
+                into.least = std::min(into.least, 0.0);
+                into.most = std::max(into.most, 0.0);
+            }
+        }
+        const double base = hasBars && first < bars.size() ? bars.close[first] : missing;
+        panes_[i].axis = ValueAxis(i == 0 ? valueScale_ : ValueScale::Linear, own.least, own.most,
+                                   chart_->panes[i].beginsAtZero, base);
+        panes_[i].left = ValueAxis(ValueScale::Linear, left.least, left.most, false);
+    }
+}
+
+int ChartPicture::ticksOf(const PaneArea& pane) const
+{
+    const double height = detail_ == Detail::Full ? 42.0 : 34.0; // a tick
+    return std::max(2, static_cast<int>(pane.plot.height() / height));
+}
+
+Unit ChartPicture::unitOf(std::size_t pane) const
+{
+    for (const charts::Layer& layer : chart_->panes[pane].layers)
+        if (pane > 0 && !layer.error && !layer.setUp.hasScaleAtLeft)
+            return layer.unit;
+    return Unit::Plain; // of prices: with the decimals of their step
+}
+
+QString ChartPicture::tickText(const PaneArea& pane, const ValueAxis& axis, double shown,
+                               Unit unit) const
+{
+    const int decimals = axis.decimals(ticksOf(pane));
+    if (axis.scale() == ValueScale::Percent)
+        return signedText(shown, Unit::Percent, decimals);
+    if (unit == Unit::Percent)
+        return numberText(shown, Unit::Percent, std::max(decimals - 2, 0));
+    if ((unit == Unit::Shares || unit == Unit::Money) && std::fabs(shown) >= 1e5)
+        return numberText(shown, unit, 0);
+    return QLocale(QLocale::English).toString(shown, 'f', decimals);
+}
+
+double ChartPicture::labelsWidth(bool isLeft) const
+{
+    const QFontMetricsF metrics(font_);
+    double widest = 0.0;
+    for (std::size_t i = 0; i < panes_.size(); ++i) {
+        const PaneArea& pane = panes_[i];
+        if (isLeft && !pane.hasLeft)
+            continue;
+        const ValueAxis& axis = isLeft ? pane.left : pane.axis;
+        for (const ValueAxis::Tick& tick : axis.ticks(ticksOf(pane)))
+            widest = std::max(
+                widest, metrics.horizontalAdvance(tickText(pane, axis, tick.shown, unitOf(i))));
+    }
+    return widest > 0.0 ? widest + 2.0 * labelPadding : 0.0;
+}
+
+QRectF ChartPicture::plots() const
+{
+    if (panes_.empty())
+        return {};
+    return QRectF(panes_.front().plot.topLeft(), panes_.back().plot.bottomRight());
+}
+
+double ChartPicture::barWidth() const
+{
+    return plots().width() / viewport_.width();
+}
+
+double ChartPicture::xOf(double bar) const
+{
+    return plots().left() + (bar - viewport_.from()) * barWidth();
+}
+
+double ChartPicture::barAt(double x) const
+{
+    return viewport_.from() + (x - plots().left()) / barWidth();
+}
+
+std::optional<std::size_t> ChartPicture::paneAt(double y) const
+{
+    for (std::size_t i = 0; i < panes_.size(); ++i)
+        if (y >= panes_[i].plot.top() && y <= panes_[i].plot.bottom())
+            return i;
+    return std::nullopt;
+}
+
+double ChartPicture::yOf(std::size_t pane, double value) const
+{
+    const PaneArea& area = panes_.at(pane);
+    return area.plot.bottom() - area.axis.place(value) * area.plot.height();
+}
+
+double ChartPicture::valueAt(std::size_t pane, double y) const
+{
+    const PaneArea& area = panes_.at(pane);
+    return area.axis.valueAt((area.plot.bottom() - y) / area.plot.height());
+}
+
+QString ChartPicture::valueText(std::size_t pane, double value) const
+{
+    const PaneArea& area = panes_.at(pane);
+    if (area.axis.scale() == ValueScale::Percent) {
+        const double base = chart_->bars->close[viewport_.first()];
+        return signedText(value / base - 1.0, Unit::Percent, 1);
+    }
+    const Unit unit = pane == 0 ? Unit::Money : unitOf(pane);
+    return numberText(value, unit, unit == Unit::Percent ? 1 : 2);
+}
+
+void ChartPicture::paint(QPainter& painter, const Palette& colours) const
+{
+    painter.setFont(font_);
+    painter.fillRect(area_, colours.sheet);
+    paintGrid(painter, colours);
+    for (std::size_t i = 0; i < panes_.size(); ++i) {
+        painter.save();
+        painter.setClipRect(panes_[i].plot);
+        const auto paintLayers = [&](bool areAreas) { // areas lie behind the bars, lines before
+            for (const charts::Layer& layer : chart_->panes[i].layers) {
+                const bool isArea = layer.setUp.form == charts::LayerForm::Band ||
+                                    layer.setUp.form == charts::LayerForm::Columns;
+                if (!layer.error && isArea == areAreas)
+                    paintLayer(painter, i, layer, colours);
+            }
+        };
+        paintLayers(true);
+        if (i == 0 && chart_->size() > 0)
+            paintBars(painter, colours);
+        paintLayers(false);
+        painter.restore();
+    }
+    paintScales(painter, colours);
+    paintDates(painter, colours);
+}
+
+void ChartPicture::paintGrid(QPainter& painter, const Palette& colours) const
+{
+    painter.setPen(QPen(colours.wash(colours.rule, 0.55), 1.0));
+    QVector<QLineF> lines;
+    for (const PaneArea& pane : panes_)
+        for (const ValueAxis::Tick& tick : pane.axis.ticks(ticksOf(pane))) {
+            const double y =
+                std::floor(pane.plot.bottom() - pane.axis.place(tick.value) * pane.plot.height()) +
+                0.5;
+            lines.append(QLineF(pane.plot.left(), y, pane.plot.right(), y));
+        }
+    for (const charts::SessionTick& tick :
+         charts::sessionTicks(chart_->bars->days, viewport_.from(), viewport_.to(),
+                              sessionsABar(chart_->setUp.scale))) {
+        const double x = std::floor(xOf(static_cast<double>(tick.bar))) + 0.5;
+        for (const PaneArea& pane : panes_)
+            lines.append(QLineF(x, pane.plot.top(), x, pane.plot.bottom()));
+    }
+    painter.drawLines(lines);
+    painter.setPen(QPen(colours.rule, 1.0));
+    for (const PaneArea& pane : panes_) {
+        const double foot = std::floor(pane.plot.bottom()) + 0.5;
+        painter.drawLine(QPointF(pane.plot.left(), foot), QPointF(pane.plot.right(), foot));
+    }
+}
+
+void ChartPicture::paintScales(QPainter& painter, const Palette& colours) const
+{
+    painter.setPen(colours.softInk);
+    const QFontMetricsF metrics(font_);
+    for (std::size_t i = 0; i < panes_.size(); ++i) {
+        const PaneArea& pane = panes_[i];
+        const auto write = [&](const ValueAxis& axis, bool isLeft) {
+            for (const ValueAxis::Tick& tick : axis.ticks(ticksOf(pane))) {
+                const double y = pane.plot.bottom() - axis.place(tick.value) * pane.plot.height();
+                if (y - metrics.height() / 2.0 < pane.plot.top() - 2.0 ||
+                    y + metrics.height() / 2.0 > pane.plot.bottom() + gap)
+                    continue; // it would lie on the strip or on the next pane's
+                const QString label = tickText(pane, axis, tick.shown, unitOf(i));
+                const double x =
+                    isLeft ? pane.plot.left() - labelPadding - metrics.horizontalAdvance(label)
+                           : pane.plot.right() + labelPadding;
+                painter.drawText(QPointF(x, y + (metrics.ascent() - metrics.descent()) / 2.0),
+                                 label);
+            }
+        };
+        write(pane.axis, false);
+        if (pane.hasLeft)
+            write(pane.left, true);
+    }
+}
+
+void ChartPicture::paintDates(QPainter& painter, const Palette& colours) const
+{
+    const QFontMetricsF metrics(font_);
+    painter.setPen(colours.softInk);
+    double free = -std::numeric_limits<double>::max(); // from where on nothing is written yet
+    for (const charts::SessionTick& tick :
+         charts::sessionTicks(chart_->bars->days, viewport_.from(), viewport_.to(),
+                              sessionsABar(chart_->setUp.scale))) {
+        const QString label = dateText(chart_->bars->days[tick.bar], tick.names);
+        const double width = metrics.horizontalAdvance(label);
+        const double x = xOf(static_cast<double>(tick.bar)) - width / 2.0;
+        if (x < std::max(free, area_.left()) || x + width > area_.right())
+            continue;
+        painter.drawText(QPointF(x, dates_.top() + 2.0 + metrics.ascent()), label);
+        free = x + width + metrics.averageCharWidth() * 2.0;
+    }
+}
+
+void ChartPicture::paintBars(QPainter& painter, const Palette& colours) const
+{
+    const market::Bars& bars = *chart_->bars;
+    const PaneArea& pane = panes_.front();
+    const PaneScale scale{pane.plot,  pane.axis,         viewport_.from(),
+                          barWidth(), viewport_.first(), viewport_.end()};
+    const PriceColumns columns{bars.open, bars.high, bars.low, bars.close};
+    const BarColours moves{colours.rise, colours.fall, colours.sheet};
+    switch (form_) {
+    case charts::BarForm::Candles:
+        return drawCandles(painter, scale, columns, moves);
+    case charts::BarForm::Bars:
+        return drawStrokes(painter, scale, columns, moves);
+    case charts::BarForm::Filled:
+        drawFilled(painter, scale, bars.close, colours.wash(colours.rise, 0.18));
+        [[fallthrough]];
+    case charts::BarForm::Line:
+        return drawLine(painter, scale, bars.close, colours.rise, 1.6);
+    }
+}
+
+void ChartPicture::paintLayer(QPainter& painter, std::size_t pane, const charts::Layer& layer,
+                              const Palette& colours) const
+{
+    using charts::LayerForm;
+    const PaneArea& area = panes_[pane];
+    const PaneScale scale{area.plot,         layer.setUp.hasScaleAtLeft ? area.left : area.axis,
+                          viewport_.from(),  barWidth(),
+                          viewport_.first(), viewport_.end()};
+    const QColor colour = colourOf(layer.setUp.colour, colours);
+    switch (layer.setUp.form) {
+    case LayerForm::Line:
+        return drawLine(painter, scale, *layer.values, colour, layer.setUp.width);
+    case LayerForm::Band:
+        return drawBand(painter, scale, *layer.values, *layer.to, colours.wash(colour, 0.16));
+    case LayerForm::Columns: {
+        const BarColours moves{colours.wash(colours.rise, 0.55), colours.wash(colours.fall, 0.65),
+                               colours.sheet};
+        const std::span<const double> none;
+        return drawColumns(painter, scale, *layer.values,
+                           layer.setUp.isByChange ? std::span<const double>(chart_->bars->close)
+                                                  : none,
+                           colours.wash(colour, 0.45), moves);
+    }
+    case LayerForm::Dots:
+        return drawDots(painter, scale, *layer.values, colour, layer.setUp.width);
+    case LayerForm::Steps:
+        return drawSteps(painter, scale, *layer.values, colour, layer.setUp.width);
+    case LayerForm::Ribbon:
+        return drawRibbon(painter, scale, *layer.values, colour);
+    }
+}
+
+} // namespace sieve::app

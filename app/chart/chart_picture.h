@@ -1,0 +1,90 @@
+#pragma once
+
+#include "core/charts/chart.h"
+#include "core/charts/value_axis.h"
+#include "core/charts/viewport.h"
+
+#include <QColor>
+#include <QFont>
+#include <QRectF>
+#include <memory>
+#include <optional>
+#include <vector>
+
+class QPainter;
+
+namespace sieve::app {
+
+struct Palette;
+
+/// Lays a chart out on an area and draws it: panes above each other over one axis of bars, a scale
+/// to the right of each (and to the left, where a layer has one of its own), dates below. Knows no
+/// window, so that a widget, a page and a file are drawn by the same.
+class ChartPicture {
+public:
+    /// How much stands around the panes.
+    enum class Detail {
+        Full,    ///< a strip for the figures above each pane, scales, dates
+        Compact, ///< on a wall: no strips but where an error is told, few ticks
+    };
+
+    void setChart(std::shared_ptr<const charts::Chart> chart);
+    /// How bars and values are drawn, which needs no other figures.
+    void setForm(charts::BarForm form) { form_ = form; }
+    void setValueScale(charts::ValueScale scale) { valueScale_ = scale; }
+    void setDetail(Detail detail) { detail_ = detail; }
+    void setFont(const QFont& font) { font_ = font; }
+    /// Places everything; needed after each change and before what follows.
+    void layOut(const QRectF& area, const charts::Viewport& viewport);
+
+    const charts::Chart& chart() const { return *chart_; }
+    const charts::Viewport& viewport() const { return viewport_; }
+    void paint(QPainter& painter, const Palette& colours) const;
+
+    struct PaneArea {
+        QRectF strip; ///< for its figures
+        QRectF plot;  ///< for what is drawn
+        charts::ValueAxis axis;
+        charts::ValueAxis left; ///< of the layers that have a scale of their own
+        bool hasLeft = false;
+    };
+    const std::vector<PaneArea>& panes() const { return panes_; }
+    QRectF plots() const; ///< from the first pane to the last
+    double barWidth() const;
+    double xOf(double bar) const;
+    double barAt(double x) const;
+    std::optional<std::size_t> paneAt(double y) const;
+    double yOf(std::size_t pane, double value) const;
+    double valueAt(std::size_t pane, double y) const;
+    /// A value as the scale of a pane names it: a price, or its change.
+    QString valueText(std::size_t pane, double value) const;
+
+    static QColor colourOf(charts::LayerColour colour, const Palette& colours);
+
+private:
+    void scaleValues();
+    double labelsWidth(bool isLeft) const;
+    int ticksOf(const PaneArea& pane) const;
+    QString tickText(const PaneArea& pane, const charts::ValueAxis& axis, double shown,
+                     Unit unit) const;
+    Unit unitOf(std::size_t pane) const;
+    void paintGrid(QPainter& painter, const Palette& colours) const;
+    void paintDates(QPainter& painter, const Palette& colours) const;
+    void paintScales(QPainter& painter, const Palette& colours) const;
+    void paintBars(QPainter& painter, const Palette& colours) const;
+    void paintLayer(QPainter& painter, std::size_t pane, const charts::Layer& layer,
+                    const Palette& colours) const;
+
+    std::shared_ptr<const charts::Chart> chart_ =
+        std::make_shared<const charts::Chart>(charts::emptyChart(charts::SetUp()));
+    charts::BarForm form_ = charts::BarForm::Candles;
+    charts::ValueScale valueScale_ = charts::ValueScale::Linear;
+    Detail detail_ = Detail::Full;
+    QFont font_;
+    QRectF area_;
+    QRectF dates_;
+    charts::Viewport viewport_;
+    std::vector<PaneArea> panes_;
+};
+
+} // namespace sieve::app

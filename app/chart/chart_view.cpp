@@ -1,0 +1,402 @@
+#include "app/chart/chart_view.h"
+
+#include "app/look/look.h"
+#include "app/parts/actions.h"
+#include "app/parts/number_text.h"
+#include "core/base/missing.h"
+#include "core/charts/figures.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QClipboard>
+#include <QDir>
+#include <QFileDialog>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QSvgGenerator>
+#include <algorithm>
+#include <cmath>
+
+namespace sieve::app {
+
+using charts::BarScale;
+using charts::SetUp;
+using charts::ValueScale;
+using charts::Viewport;
+
+ChartView::ChartView(QWidget* parent) : QWidget(parent)
+{
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true);
+    setAttribute(Qt::WA_OpaquePaintEvent);
+    setMinimumSize(80, 60);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+    addActions();
+    lookAgain();
+}
+
+void ChartView::setChart(std::shared_ptr<const charts::Chart> chart)
+{
+    const charts::Chart& former = picture_.chart();
+    const bool isSame = former.size() > 0 && former.symbol == chart->symbol;
+    if (isSame) {
+        viewport_ = viewport_.movedTo(former.bars->days, chart->bars->days);
+    } else {
+        viewport_ = Viewport(chart->size());
+        if (shownBars_ > 0.0)
+            viewport_.showNewest(shownBars_ / (chart->setUp.scale == BarScale::Month  ? 21.0
+                                               : chart->setUp.scale == BarScale::Week ? 5.0
+                                                                                      : 1.0));
+    }
+    picture_.setChart(std::move(chart));
+    pointedBar_ = -1;
+    const charts::Chart& shown = picture_.chart();
+    setAccessibleDescription(text(charts::spokenSummary(shown, 63)));
+    lookAgain();
+}
+
+void ChartView::setShownBars(int bars)
+{
+    shownBars_ = bars;
+}
+
+void ChartView::setCompact(bool isCompact)
+{
+    picture_.setDetail(isCompact ? ChartPicture::Detail::Compact : ChartPicture::Detail::Full);
+    lookAgain();
+}
+
+void ChartView::showBars(double from, double to)
+{
+    move([&](Viewport& view) {
+        view.zoom((to - from) / view.width(), view.from());
+        view.pan(from - view.from());
+    });
+}
+
+void ChartView::setSetUp(SetUp setUp)
+{
+    setUp_ = std::move(setUp);
+    tick();
+    lookAgain();
+}
+
+void ChartView::restoreSetUp(std::string_view toml)
+{
+    const auto kept = charts::setUpFromToml(toml);
+    if (!kept)
+        return;
+    setSetUp(*kept);
+    Q_EMIT setUpChanged(true);
+}
+
+void ChartView::change(const std::function<void(SetUp&)>& edit, bool needsFigures)
+{
+    edit(setUp_);
+    tick();
+    lookAgain();
+    Q_EMIT setUpChanged(needsFigures);
+}
+
+void ChartView::setScale(BarScale scale)
+{
+    if (setUp_.scale != scale)
+        change([scale](SetUp& setUp) { setUp.scale = scale; }, true);
+    tick(); // the one that is on stays on
+}
+
+void ChartView::toggleValues(ValueScale scale)
+{
+    change([scale](
+               SetUp& setUp) { setUp.values = setUp.values == scale ? ValueScale::Linear : scale; },
+           false);
+}
+
+void ChartView::addActions()
+{
+    setContextMenuPolicy(Qt::ActionsContextMenu);
+    const auto newest = [this] { return viewport_.to(); };
+    makeAction(this, ActionId::ZoomIn,
+               [this, newest] { move([&](Viewport& view) { view.zoom(0.8, newest()); }); });
+    makeAction(this, ActionId::ZoomOut,
+               [this, newest] { move([&](Viewport& view) { view.zoom(1.25, newest()); }); });
+    makeAction(this, ActionId::PanEarlier,
+               [this] { move([](Viewport& view) { view.pan(-view.width() / 10.0); }); });
+    makeAction(this, ActionId::PanLater,
+               [this] { move([](Viewport& view) { view.pan(view.width() / 10.0); }); });
+    makeAction(this, ActionId::FitChart, [this] { move([](Viewport& view) { view.fit(); }); });
+    const auto checkable = [this](ActionId id, std::function<void()> done,
+                                  std::function<bool()> isOn) {
+        QAction* action = makeAction(this, id, std::move(done));
+        action->setCheckable(true);
+        checked_.emplace_back(action, std::move(isOn));
+    };
+    for (const auto& [id, scale] : {std::pair(ActionId::DayBars, BarScale::Day),
+                                    std::pair(ActionId::WeekBars, BarScale::Week),
+                                    std::pair(ActionId::MonthBars, BarScale::Month)})
+        checkable(
+            id, [this, scale = scale] { setScale(scale); },
+            [this, scale = scale] { return setUp_.scale == scale; });
+    for (const auto& [id, scale] : {std::pair(ActionId::LogarithmicScale, ValueScale::Logarithmic),
+                                    std::pair(ActionId::PercentScale, ValueScale::Percent)})
+        checkable(
+            id, [this, scale = scale] { toggleValues(scale); },
+            [this, scale = scale] { return setUp_.values == scale; });
+    makeAction(this, ActionId::NextBarForm, [this] {
+        change(
+            [](SetUp& setUp) {
+                setUp.form = static_cast<charts::BarForm>((static_cast<int>(setUp.form) + 1) % 4);
+            },
+            false);
+    });
+    makeAction(this, ActionId::NextSetUp, [this] {
+        const auto& all = charts::readySetUps();
+        const auto own = std::ranges::find(all, setUp_.name, &SetUp::name);
+        const std::size_t next =
+            own == all.end() ? 0 : static_cast<std::size_t>(own - all.begin() + 1) % all.size();
+        change([&](SetUp& setUp) { setUp = all[next]; }, true);
+    });
+    makeAction(this, ActionId::CopyFigures,
+               [this] { QApplication::clipboard()->setText(figuresText()); });
+    makeAction(this, ActionId::CopyPicture,
+               [this] { QApplication::clipboard()->setPixmap(grab()); });
+    makeAction(this, ActionId::SavePicture, [this] { askForFile(); });
+    tick();
+}
+
+void ChartView::tick()
+{
+    for (const auto& [action, isOn] : checked_)
+        action->setChecked(isOn());
+}
+
+void ChartView::lookAgain()
+{
+    drawn_ = QPixmap();
+    update();
+}
+
+void ChartView::move(const std::function<void(Viewport&)>& by)
+{
+    by(viewport_);
+    lookAgain();
+}
+
+std::size_t ChartView::barRead() const
+{
+    const std::size_t last = std::max<std::size_t>(chart().size(), 1) - 1;
+    return pointedBar_ < 0 ? last : std::min(static_cast<std::size_t>(pointedBar_), last);
+}
+
+void ChartView::paintEvent(QPaintEvent*)
+{
+    const double ratio = devicePixelRatioF();
+    if (drawn_.isNull() || drawn_.size() != size() * ratio) {
+        picture_.setForm(setUp_.form);
+        picture_.setValueScale(setUp_.values);
+        picture_.setFont(fontOf(Weight::Regular, 0.86));
+        picture_.layOut(rect(), viewport_);
+        drawn_ = QPixmap(size() * ratio);
+        drawn_.setDevicePixelRatio(ratio);
+        QPainter painter(&drawn_);
+        picture_.paint(painter, look());
+    }
+    QPainter painter(this);
+    painter.drawPixmap(0, 0, drawn_);
+    paintPointer(painter);
+    paintStrips(painter);
+}
+
+/// The figures of each pane's layers on the bar that is read, in their colours.
+void ChartView::paintStrips(QPainter& painter) const
+{
+    const Palette& colours = look();
+    painter.setFont(fontOf(Weight::Regular, 0.86));
+    const QFontMetricsF metrics(painter.font());
+    for (std::size_t i = 0; i < picture_.panes().size(); ++i) {
+        const QRectF& strip = picture_.panes()[i].strip;
+        if (strip.height() < metrics.height())
+            continue;
+        double x = strip.left();
+        const double baseline = strip.top() + 2.0 + metrics.ascent();
+        for (const charts::Layer& layer : chart().panes[i].layers) {
+            QString told = text(layer.title);
+            QColor colour = ChartPicture::colourOf(layer.setUp.colour, colours);
+            if (layer.error) {
+                told += QStringLiteral(": ") + text(sentence(*layer.error));
+                colour = colours.caution;
+            } else if (barRead() < layer.values->size()) {
+                const auto value = [&](const charts::Series& of) {
+                    return barRead() < of->size()
+                               ? numberText((*of)[barRead()], layer.unit, layer.decimals)
+                               : QString();
+                };
+                if (layer.setUp.form == charts::LayerForm::Ribbon)
+                    told += (*layer.values)[barRead()] == 1.0 ? tr(": yes") : tr(": no");
+                else
+                    told += QLatin1Char(' ') + value(layer.values);
+                if (layer.setUp.form == charts::LayerForm::Band)
+                    told += tr(" to ") + value(layer.to);
+            }
+            const double room = strip.right() - x;
+            if (room < metrics.averageCharWidth() * 6.0)
+                break;
+            const QString shown = metrics.elidedText(told, Qt::ElideRight, room);
+            painter.setPen(colour);
+            painter.drawText(QPointF(x, baseline), shown);
+            x += metrics.horizontalAdvance(shown) + metrics.averageCharWidth() * 2.0;
+        }
+    }
+}
+
+/// Lines through the bar and the price under the pointer, with both named at the edges.
+void ChartView::paintPointer(QPainter& painter) const
+{
+    if (!pointer_ || pointedBar_ < 0 || chart().size() == 0)
+        return;
+    const Palette& colours = look();
+    painter.setPen(QPen(colours.softInk, 1.0, Qt::DotLine));
+    const QRectF plots = picture_.plots();
+    const double x = std::floor(picture_.xOf(pointedBar_)) + 0.5;
+    for (const ChartPicture::PaneArea& pane : picture_.panes())
+        painter.drawLine(QPointF(x, pane.plot.top()), QPointF(x, pane.plot.bottom()));
+    const QFont font = fontOf(Weight::Medium, 0.86);
+    painter.setFont(font);
+    const QFontMetricsF metrics(font);
+    const auto tag = [&](const QString& told, QPointF middle, bool isAtRight) {
+        const double width = metrics.horizontalAdvance(told) + 8.0;
+        QRectF box(isAtRight ? middle.x() : middle.x() - width / 2.0,
+                   middle.y() - metrics.height() / 2.0 - 1.0, width, metrics.height() + 2.0);
+        box.moveLeft(std::clamp(box.left(), 0.0, std::max(0.0, this->width() - width)));
+        painter.fillRect(box, colours.ink);
+        painter.setPen(colours.sheet);
+        painter.drawText(box, Qt::AlignCenter, told);
+    };
+    const auto pane = picture_.paneAt(pointer_->y());
+    if (pane) {
+        const double y = std::floor(pointer_->y()) + 0.5;
+        painter.drawLine(QPointF(plots.left(), y), QPointF(plots.right(), y));
+        tag(picture_.valueText(*pane, picture_.valueAt(*pane, pointer_->y())),
+            {plots.right() + 1.0, y}, true);
+    }
+    tag(shortDayText(chart().bars->days[barRead()]),
+        {x, plots.bottom() + 3.0 + metrics.height() / 2.0}, false);
+}
+
+void ChartView::resizeEvent(QResizeEvent*)
+{
+    lookAgain();
+}
+
+void ChartView::wheelEvent(QWheelEvent* event)
+{
+    const double steps = event->angleDelta().y() / 120.0;
+    const double centre = picture_.barAt(event->position().x());
+    move([&](Viewport& view) { view.zoom(std::pow(0.85, steps), centre); });
+    event->accept();
+}
+
+void ChartView::mousePressEvent(QMouseEvent* event)
+{
+    if (event->button() != Qt::LeftButton)
+        return;
+    isDragging_ = true;
+    pressedAt_ = event->position();
+    dragFrom_ = viewport_.from();
+    setCursor(Qt::ClosedHandCursor);
+}
+
+void ChartView::mouseMoveEvent(QMouseEvent* event)
+{
+    if (isDragging_) {
+        const double moved = (pressedAt_.x() - event->position().x()) / picture_.barWidth();
+        move([&](Viewport& view) { view.pan(dragFrom_ + moved - view.from()); });
+    }
+    point(event->position());
+}
+
+void ChartView::mouseReleaseEvent(QMouseEvent* event)
+{
+    isDragging_ = false;
+    unsetCursor();
+    const bool isClick = event->button() == Qt::LeftButton &&
+                         (event->position() - pressedAt_).manhattanLength() < 4.0;
+    const auto pane = picture_.paneAt(event->position().y());
+    const int bar = static_cast<int>(std::lround(picture_.barAt(event->position().x())));
+    if (isClick && pane && bar >= 0 && bar < static_cast<int>(chart().size()))
+        Q_EMIT clicked(bar, static_cast<int>(*pane),
+                       picture_.valueAt(*pane, event->position().y()));
+}
+
+void ChartView::mouseDoubleClickEvent(QMouseEvent*)
+{
+    move([](Viewport& view) { view.fit(); });
+}
+
+void ChartView::leaveEvent(QEvent*)
+{
+    point(std::nullopt);
+}
+
+void ChartView::changeEvent(QEvent* event)
+{
+    QWidget::changeEvent(event);
+    if (event->type() == QEvent::PaletteChange || event->type() == QEvent::FontChange)
+        lookAgain();
+}
+
+void ChartView::point(const std::optional<QPointF>& at)
+{
+    pointer_ = at;
+    const int bar = at ? static_cast<int>(std::lround(picture_.barAt(at->x()))) : -1;
+    const bool isBar = bar >= 0 && bar < static_cast<int>(chart().size());
+    pointedBar_ = isBar ? bar : -1;
+    update();
+    Q_EMIT pointed(pointedBar_);
+}
+
+QString ChartView::figuresText() const
+{
+    return text(exports::toTabs(charts::figuresOf(chart())));
+}
+
+bool ChartView::savePicture(const QString& file) const
+{
+    ChartPicture picture = picture_;
+    picture.setFont(fontOf(Weight::Regular, 0.86));
+    picture.layOut(rect(), viewport_);
+    if (!file.endsWith(QLatin1String(".svg"), Qt::CaseInsensitive)) {
+        constexpr double ratio = 2.0; // sharp on paper too
+        QPixmap page(size() * ratio);
+        page.setDevicePixelRatio(ratio);
+        QPainter painter(&page);
+        picture.paint(painter, look());
+        paintStrips(painter);
+        painter.end();
+        return page.save(file);
+    }
+    QSvgGenerator generator;
+    generator.setFileName(file);
+    generator.setSize(size());
+    generator.setViewBox(rect());
+    generator.setTitle(accessibleName());
+    QPainter painter;
+    if (!painter.begin(&generator))
+        return false;
+    picture.paint(painter, look());
+    paintStrips(painter);
+    return painter.end();
+}
+
+void ChartView::askForFile()
+{
+    const QString file = QFileDialog::getSaveFileName(
+        this, tr("Save the picture"), QDir::home().filePath(QStringLiteral("chart.png")),
+        tr("Pictures (*.png *.svg)"));
+    if (!file.isEmpty() && !savePicture(file))
+        Q_EMIT failed(tr("The picture could not be written to %1. Choose a folder that may be "
+                         "written to.")
+                          .arg(file));
+}
+
+} // namespace sieve::app

@@ -1,0 +1,87 @@
+#pragma once
+
+#include "app/chart/chart_picture.h"
+
+#include <QPixmap>
+#include <QWidget>
+#include <functional>
+#include <optional>
+
+class QAction;
+
+namespace sieve::app {
+
+enum class ActionId;
+
+/// A chart that is looked through by mouse and keys. The wheel zooms at the pointer, a drag pans, a
+/// double click fits; the actions of a chart do the same and change its scale and form. What is
+/// drawn is kept as a picture, over which the pointer moves.
+class ChartView : public QWidget {
+    Q_OBJECT
+public:
+    explicit ChartView(QWidget* parent = nullptr);
+
+    /// Shows the newest bars; where it is the same stock, the days that were in sight before.
+    void setChart(std::shared_ptr<const charts::Chart> chart);
+    const charts::Chart& chart() const { return picture_.chart(); }
+    const charts::Viewport& viewport() const { return viewport_; }
+    void setShownBars(int bars); ///< of a stock that comes next: the newest so many
+    void setCompact(bool isCompact);
+    void showBars(double from, double to);
+
+    /// What is shown of any stock. A person's changes are told by setUpChanged.
+    const charts::SetUp& setUp() const { return setUp_; }
+    void setSetUp(charts::SetUp setUp);
+    /// As it was kept as TOML; what cannot be read leaves the one that is on.
+    void restoreSetUp(std::string_view toml);
+
+    /// The picture at a size of its own, as PNG or SVG by the file's ending. Says whether it could.
+    bool savePicture(const QString& file) const;
+    QString figuresText() const; ///< with tabs, for a spreadsheet
+
+Q_SIGNALS:
+    void pointed(int bar); ///< the bar under the pointer; -1 when it left
+    void clicked(int bar, int pane, double value);
+    /// By keys or menu. `needsFigures`: the chart must be made again, by who gave it.
+    void setUpChanged(bool needsFigures);
+    void failed(const QString& message);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+    void changeEvent(QEvent* event) override;
+
+private:
+    void addActions();
+    void change(const std::function<void(charts::SetUp&)>& edit, bool needsFigures);
+    void setScale(charts::BarScale scale);
+    void toggleValues(charts::ValueScale scale);
+    void lookAgain(); ///< after anything that changes what is drawn
+    void move(const std::function<void(charts::Viewport&)>& by);
+    void point(const std::optional<QPointF>& at);
+    void tick(); ///< checks the actions that are on
+    void paintStrips(QPainter& painter) const;
+    void paintPointer(QPainter& painter) const;
+    void askForFile();
+    std::size_t barRead() const;
+
+    ChartPicture picture_;
+    charts::Viewport viewport_;
+    charts::SetUp setUp_ = charts::standardSetUp();
+    double shownBars_ = 190.0;
+    QPixmap drawn_; ///< all but the pointer; null while it must be drawn anew
+    std::optional<QPointF> pointer_;
+    int pointedBar_ = -1;
+    QPointF pressedAt_;
+    double dragFrom_ = 0.0;
+    bool isDragging_ = false;
+    std::vector<std::pair<QAction*, std::function<bool()>>> checked_;
+};
+
+} // namespace sieve::app

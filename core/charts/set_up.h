@@ -1,0 +1,87 @@
+#pragma once
+
+#include "core/base/result.h"
+#include "core/charts/bar_scale.h"
+#include "core/charts/value_axis.h"
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace sieve::charts {
+
+/// How bars are drawn.
+enum class BarForm {
+    Candles,
+    Bars, ///< strokes with a tick for open and close
+    Line,
+    Filled, ///< the line of closes with the area below it
+};
+
+/// How a layer is drawn.
+enum class LayerForm {
+    Line,
+    Band,    ///< the area between two figures
+    Columns, ///< from 0
+    Dots,
+    Steps,  ///< held until the next change
+    Ribbon, ///< of a condition: a strip at the foot of the pane where it holds
+};
+
+/// A colour by its part in the palette, so that both palettes fit.
+enum class LayerColour { Mark, Caution, Fall, Rise, Soft, Ink };
+
+std::string_view barScaleName(BarScale scale);        ///< "day", … as files write them
+std::string_view valueScaleName(ValueScale scale);    ///< "linear", …
+std::string_view barFormName(BarForm form);           ///< "candles", …
+std::string_view layerFormName(LayerForm form);       ///< "line", …
+std::string_view layerColourName(LayerColour colour); ///< "mark", …
+
+/// One thing that is drawn in a pane: an expression of the language and how it looks.
+struct LayerSetUp {
+    std::string show;    ///< the expression
+    std::string to = {}; ///< of a band: the other edge
+    LayerForm form = LayerForm::Line;
+    LayerColour colour = LayerColour::Mark;
+    double width = 1.3;          ///< of a line, in pixels
+    bool isByChange = false;     ///< columns in the colour of the bar's rise or fall
+    bool hasScaleAtLeft = false; ///< a scale of its own, of figures of another size
+
+    friend bool operator==(const LayerSetUp&, const LayerSetUp&) = default;
+};
+
+struct PaneSetUp {
+    double height = 1.0; ///< in shares of all panes
+    bool beginsAtZero = false;
+    std::vector<LayerSetUp> layers = {};
+
+    friend bool operator==(const PaneSetUp&, const PaneSetUp&) = default;
+};
+
+/// What a chart shows, whatever instrument it is put to. The first pane has the prices.
+struct SetUp {
+    std::string name;
+    BarScale scale = BarScale::Day;
+    BarForm form = BarForm::Candles;
+    ValueScale values = ValueScale::Linear; ///< of the first pane
+    std::vector<PaneSetUp> panes{PaneSetUp{}};
+
+    friend bool operator==(const SetUp&, const SetUp&) = default;
+};
+
+/// The most panes and layers of a chart; more cannot be read.
+inline constexpr std::size_t mostPanes = 12;
+inline constexpr std::size_t mostLayers = 40;
+
+/// A set-up as TOML, and read from it again.
+/// Errors: located in the text: no TOML, a key or word that is not known, no pane, more panes or
+///         layers than can be shown, a height or width that is none.
+std::string toToml(const SetUp& setUp);
+Result<SetUp> setUpFromToml(std::string_view text);
+
+/// The set-ups that the program brings, by name.
+const std::vector<SetUp>& readySetUps();
+/// The one that a place begins with.
+const SetUp& standardSetUp();
+
+} // namespace sieve::charts

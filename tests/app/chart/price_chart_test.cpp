@@ -1,0 +1,351 @@
+#include "app/chart/price_chart.h"
+
+#include "app/chart/chart_view.h"
+#include "app/look/look.h"
+#include "app/parts/actions.h"
+#include "core/base/missing.h"
+#include "demo_market/dataset.h"
+#include "tests/own_folder.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QClipboard>
+#include <QImage>
+#include <QTest>
+#include <QWheelEvent>
+#include <catch2/catch.hpp>
+
+// The chart of a stock: what it draws, and what mouse and keys do to it.
+
+namespace sieve::app {
+
+using charts::BarForm;
+using charts::BarScale;
+using charts::Chart;
+using charts::LayerForm;
+using charts::SetUp;
+using charts::ValueScale;
+
+namespace {
+
+const std::shared_ptr<engine::Evaluator>& evaluator()
+{
+    static const auto made = [] {
+        demo_market::DemoMarket market =
+            demo_market::makeMarket(20260930, demo_market::Extent::Small);
+        return std::make_shared<engine::Evaluator>(
+            std::make_shared<const market::Market>(market.description, std::move(market.records)));
+    }();
+    return made;
+}
+
+std::shared_ptr<const Chart> chartOf(const char* day = "2024-03-01",
+                                     const SetUp& setUp = charts::standardSetUp())
+{
+    const language::Names names{language::Vocabulary::builtIn()};
+    return std::make_shared<const Chart>(
+        charts::makeChart(*evaluator(), names, setUp, 3, *Day::parse(day)));
+}
+
+/// A chart of made-up bars without an engine.
+std::shared_ptr<const Chart> chartOfBars(const market::Bars& bars, const SetUp& setUp = SetUp())
+{
+    Chart chart = charts::emptyChart(setUp);
+    chart.symbol = "MADE.C";
+    chart.bars = std::make_shared<const market::Bars>(bars);
+    return std::make_shared<const Chart>(std::move(chart));
+}
+
+market::Bars flatBars(std::size_t count, double price)
+{
+    market::Bars bars;
+    for (std::size_t i = 0; i < count; ++i)
+        bars.add({Day::fromSerial(19'000 + static_cast<int>(i)), price, price, price, price, 100});
+    return bars;
+}
+
+/// A chart that is shown, large enough to be read.
+struct Shown {
+    Shown()
+    {
+        chart.resize(900, 520);
+        chart.show();
+        REQUIRE(QTest::qWaitForWindowActive(&chart)); // or its keys are nobody's
+    }
+    ChartView& view() { return chart.view(); }
+    void press(Qt::Key key, Qt::KeyboardModifiers with = Qt::NoModifier)
+    {
+        view().setFocus();
+        QTest::keyClick(&view(), key, with);
+    }
+    /// How many pixels of the picture have that colour.
+    int inked(const QColor& colour)
+    {
+        const QImage image = view().grab().toImage();
+        int count = 0;
+        for (int y = 0; y < image.height(); ++y)
+            for (int x = 0; x < image.width(); ++x)
+                count += image.pixelColor(x, y) == colour ? 1 : 0;
+        return count;
+    }
+
+    PriceChart chart;
+};
+
+} // namespace
+
+TEST_CASE("Price chart: its figures are copied, bars before layers, a row a bar", "[app]")
+{
+    Shown shown;
+    const auto chart = chartOf();
+    shown.chart.setChart(chart);
+    const QStringList rows = shown.view().figuresText().trimmed().split(u'\n');
+    CHECK(rows.front() == QStringLiteral("day\topen\thigh\tlow\tclose\tvolume\tema(close, 21)\t"
+                                         "sma(close, 50)\tsma(close, 200)\tsma(volume, 50)"));
+    REQUIRE(rows.size() == static_cast<qsizetype>(chart->size()) + 1);
+    const QStringList first = rows[1].split(u'\t');
+    REQUIRE(first.size() == 10);
+    CHECK(first[6].isEmpty()); // an average has no first bar
+    const QStringList last = rows.back().split(u'\t');
+    CHECK(last[0] == QStringLiteral("2024-03-01"));
+    CHECK(last[1].toDouble() == Approx(chart->bars->open.back()));
+    CHECK(last[4].toDouble() == Approx(chart->bars->close.back()));
+    CHECK(last[8].toDouble() == Approx(chart->panes[0].layers[2].values->back()));
+}
+
+TEST_CASE("Price chart: reads the bar under the pointer, the last one without", "[app]")
+{
+    Shown shown;
+    const auto chart = chartOf();
+    shown.chart.setChart(chart);
+    CHECK(shown.chart.reading().contains(QString::fromStdString(chart->symbol)));
+    CHECK(shown.chart.reading().contains(QStringLiteral("1 Mar 2024")));
+    shown.view().showBars(-0.5, 60.0);
+    shown.view().grab(); // laid out
+    QTest::mouseMove(&shown.view(), QPoint(6, 100));
+    CHECK(shown.chart.reading().contains(QStringLiteral("–"))); // the first bar has no change
+    CHECK_FALSE(shown.chart.reading().contains(QStringLiteral("1 Mar 2024")));
+    QEvent leave(QEvent::Leave);
+    QApplication::sendEvent(&shown.view(), &leave);
+    CHECK(shown.chart.reading().contains(QStringLiteral("1 Mar 2024")));
+    shown.chart.setChart(std::make_shared<const Chart>(charts::emptyChart(SetUp())));
+    CHECK(shown.chart.reading().isEmpty());
+    CHECK_FALSE(shown.chart.grab().isNull());
+}
+
+TEST_CASE("Price chart: rises are hollow, falls filled, and each layer has its colour", "[app]")
+{
+    market::Bars bars = flatBars(20, 10.0);
+    for (std::size_t i = 0; i < 20; ++i) {
+        bars.open[i] = i % 2 == 0 ? 10.0 : 12.0;
+        bars.close[i] = i % 2 == 0 ? 12.0 : 10.0;
+        bars.high[i] = 12.5;
+        bars.low[i] = 9.5;
+    }
+    Shown shown;
+    SetUp setUp;
+    setUp.panes[0].layers = {{"a", "", LayerForm::Line, charts::LayerColour::Caution, 3.0}};
+    Chart chart = *chartOfBars(bars, setUp);
+    chart.panes[0].layers[0].values =
+        std::make_shared<const std::vector<double>>(std::vector<double>(20, 11.0));
+    shown.view().setSetUp(setUp);
+    shown.chart.setChart(std::make_shared<const Chart>(chart));
+    const int falls = shown.inked(look().fall);
+    const int rises = shown.inked(look().rise);
+    CHECK(falls > 3 * rises); // filled ones have more ink
+    CHECK(rises > 300);
+    CHECK(shown.inked(look().caution) > 500);
+    shown.press(Qt::Key_F, Qt::ShiftModifier); // strokes
+    CHECK(shown.view().setUp().form == BarForm::Bars);
+    CHECK(shown.inked(look().fall) < falls / 2);
+    shown.press(Qt::Key_F, Qt::ShiftModifier); // a line
+    CHECK(shown.inked(look().fall) == 0);
+    CHECK(shown.inked(look().rise) > 300);
+    shown.press(Qt::Key_F, Qt::ShiftModifier);
+    CHECK(shown.inked(look().wash(look().rise, 0.18)) > 10'000); // the area below it
+    shown.press(Qt::Key_F, Qt::ShiftModifier);
+    CHECK(shown.inked(look().fall) == falls); // and candles again
+}
+
+TEST_CASE("Price chart: wheel, drag, double click and keys look through it", "[app]")
+{
+    Shown shown;
+    shown.chart.setShownBars(100);
+    shown.chart.setChart(chartOf());
+    const auto& view = shown.view().viewport();
+    CHECK(view.width() == Approx(100 / 0.96));
+    CHECK(view.end() == shown.view().chart().size());
+    shown.view().grab();
+    const QPointF at(300, 100);
+    QWheelEvent wheel(at, shown.view().mapToGlobal(at), {}, {0, 120}, Qt::NoButton, Qt::NoModifier,
+                      Qt::NoScrollPhase, false);
+    const double before = view.width();
+    QApplication::sendEvent(&shown.view(), &wheel);
+    CHECK(view.width() == Approx(before * 0.85));
+    shown.view().grab();
+    const double from = view.from();
+    QTest::mousePress(&shown.view(), Qt::LeftButton, {}, {300, 200});
+    QTest::mouseMove(&shown.view(), QPoint(400, 200));
+    QTest::mouseRelease(&shown.view(), Qt::LeftButton, {}, {400, 200});
+    CHECK(view.from() < from - 5.0);
+    const double later = view.from();
+    shown.press(Qt::Key_Right);
+    CHECK(view.from() == Approx(later + view.width() / 10.0));
+    shown.press(Qt::Key_Left);
+    CHECK(view.from() == Approx(later));
+    shown.press(Qt::Key_Minus);
+    CHECK(view.width() == Approx(before * 0.85 * 1.25));
+    shown.press(Qt::Key_Plus);
+    CHECK(view.width() == Approx(before * 0.85));
+    shown.press(Qt::Key_Home);
+    CHECK(view.first() == 0);
+    shown.press(Qt::Key_Plus);
+    CHECK(view.first() > 0);
+    QTest::mouseDClick(&shown.view(), Qt::LeftButton, {}, {300, 200});
+    CHECK(view.first() == 0);
+    CHECK(view.end() == shown.view().chart().size());
+}
+
+TEST_CASE("Price chart: a click tells bar, pane and value, and a drag is none", "[app]")
+{
+    Shown shown;
+    shown.chart.setChart(chartOf());
+    shown.view().grab();
+    std::vector<std::tuple<int, int, double>> clicks;
+    QObject::connect(&shown.view(), &ChartView::clicked, &shown.view(),
+                     [&](int bar, int pane, double value) {
+                         clicks.push_back({bar, pane, value});
+                     });
+    QTest::mouseClick(&shown.view(), Qt::LeftButton, {}, {400, 120});
+    REQUIRE(clicks.size() == 1);
+    const auto [bar, pane, value] = clicks[0];
+    CHECK(pane == 0);
+    CHECK((bar > 0 && bar < static_cast<int>(shown.view().chart().size())));
+    const auto& closes = shown.view().chart().bars->close;
+    CHECK((value > 0.3 * closes.back() && value < 3.0 * closes.back()));
+    QTest::mouseClick(&shown.view(), Qt::LeftButton, {}, {400, shown.view().height() - 40});
+    REQUIRE(clicks.size() == 2);
+    CHECK(std::get<1>(clicks[1]) == 1);
+    QTest::mousePress(&shown.view(), Qt::LeftButton, {}, {300, 120});
+    QTest::mouseMove(&shown.view(), QPoint(340, 120));
+    QTest::mouseRelease(&shown.view(), Qt::LeftButton, {}, {340, 120});
+    CHECK(clicks.size() == 2);
+}
+
+TEST_CASE("Price chart: keys change bars, scale and set-up, and tell who makes the figures",
+          "[app]")
+{
+    Shown shown;
+    shown.chart.setChart(chartOf());
+    std::vector<bool> told;
+    QObject::connect(&shown.view(), &ChartView::setUpChanged, &shown.view(),
+                     [&](bool needsFigures) { told.push_back(needsFigures); });
+    const auto remake = [&] { shown.chart.setChart(chartOf("2024-03-01", shown.view().setUp())); };
+    shown.view().showBars(200.0, 330.0);
+    const auto& days = shown.view().chart().bars->days;
+    const Day first = days[shown.view().viewport().first()];
+    const Day last = days[shown.view().viewport().end() - 1];
+    shown.press(Qt::Key_W, Qt::ShiftModifier);
+    CHECK(told == std::vector<bool>{true});
+    remake();
+    CHECK(shown.view().chart().setUp.scale == BarScale::Week);
+    CHECK(shown.view().chart().size() < days.size() / 4);
+    const auto& weeks = shown.view().chart().bars->days;
+    CHECK(std::abs(weeks[shown.view().viewport().first()] - first) <= 10); // the days in sight stay
+    CHECK(std::abs(weeks[shown.view().viewport().end() - 1] - last) <= 10);
+    shown.press(Qt::Key_W, Qt::ShiftModifier); // they are already weeks
+    CHECK(told.size() == 1);
+    shown.press(Qt::Key_L, Qt::ShiftModifier);
+    CHECK(shown.view().setUp().values == ValueScale::Logarithmic);
+    shown.press(Qt::Key_P, Qt::ShiftModifier);
+    CHECK(shown.view().setUp().values == ValueScale::Percent);
+    shown.press(Qt::Key_P, Qt::ShiftModifier);
+    CHECK(shown.view().setUp().values == ValueScale::Linear);
+    CHECK(told == std::vector<bool>{true, false, false, false});
+    const std::string before = shown.view().setUp().name;
+    shown.press(Qt::Key_S, Qt::ShiftModifier);
+    CHECK(shown.view().setUp().name != before);
+    for (std::size_t i = 1; i < charts::readySetUps().size(); ++i) {
+        remake();
+        CHECK_FALSE(shown.view().grab().isNull());
+        shown.press(Qt::Key_S, Qt::ShiftModifier);
+    }
+    CHECK(shown.view().setUp().name == before); // round
+    shown.view().restoreSetUp("nonsense");
+    CHECK(shown.view().setUp().name == before);
+    shown.view().restoreSetUp("form = \"bars\"\n[[pane]]\n");
+    CHECK(shown.view().setUp().form == BarForm::Bars);
+}
+
+TEST_CASE("Price chart: a layer with a mistake says it, the rest is drawn", "[app]")
+{
+    Shown shown;
+    SetUp setUp = charts::standardSetUp();
+    shown.chart.setChart(chartOf("2024-03-01", setUp));
+    CHECK(shown.inked(look().caution) > 0); // the 50-day mean
+    setUp.panes[0].layers[1].show = "smaa(close, 50)";
+    shown.view().setSetUp(setUp);
+    shown.chart.setChart(chartOf("2024-03-01", setUp));
+    CHECK(shown.view().chart().panes[0].layers[1].error);
+    CHECK(shown.inked(look().caution) > 0); // the text of the fault
+    CHECK(shown.inked(look().rise) > 0);
+}
+
+TEST_CASE("Price chart: bears no bar, one bar, one price, tiny and huge ones, and no volume",
+          "[app]")
+{
+    Shown shown;
+    for (const ValueScale values :
+         {ValueScale::Linear, ValueScale::Logarithmic, ValueScale::Percent})
+        for (const BarForm form : {BarForm::Candles, BarForm::Bars, BarForm::Line, BarForm::Filled})
+            for (const auto& [count, price] : {std::pair(std::size_t{0}, 5.0),
+                                               {1, 5.0},
+                                               {2, 5.0},
+                                               {5, 0.0001},
+                                               {300, 9e5},
+                                               {6000, 12.0}}) {
+                SetUp setUp = charts::standardSetUp();
+                setUp.values = values;
+                setUp.form = form;
+                market::Bars bars = flatBars(count, price);
+                for (double& volume : bars.volume)
+                    volume = missing;
+                shown.view().setSetUp(setUp);
+                shown.chart.setChart(chartOfBars(bars, setUp));
+                shown.press(Qt::Key_Home);
+                CHECK_FALSE(shown.chart.grab().isNull());
+                shown.press(Qt::Key_Plus);
+                QTest::mouseMove(&shown.view(), QPoint(200, 100));
+                CHECK_FALSE(shown.chart.grab().isNull());
+            }
+}
+
+TEST_CASE("Price chart: its picture is written as PNG and SVG, or says that it cannot", "[app]")
+{
+    const test::OwnFolder folder;
+    Shown shown;
+    shown.chart.setChart(chartOf());
+    shown.view().grab();
+    const auto file = [&](const char* name) {
+        return QString::fromStdString((folder.path() / name).string());
+    };
+    REQUIRE(shown.view().savePicture(file("chart.png")));
+    const QImage image(file("chart.png"));
+    CHECK(image.size() == shown.view().size() * 2);
+    REQUIRE(shown.view().savePicture(file("chart.svg")));
+    CHECK(folder.read("chart.svg").find("sma(close, 50)") != std::string::npos);
+    CHECK_FALSE(shown.view().savePicture(file("no/chart.svg")));
+    CHECK_FALSE(shown.view().savePicture(file("no/chart.png")));
+}
+
+TEST_CASE("Price chart: tells a screen reader what it shows", "[app]")
+{
+    Shown shown;
+    shown.chart.setChart(chartOf());
+    const QString told = shown.view().accessibleDescription();
+    CHECK(told.contains(QStringLiteral("closed at")));
+    CHECK(told.contains(QStringLiteral("over 63 days")));
+    CHECK(told.contains(QStringLiteral("sma(close, 50)")));
+}
+
+} // namespace sieve::app

@@ -99,9 +99,15 @@ void drawPolylines(QPainter& painter, const PaneScale& scale, std::span<const do
     painter.setRenderHint(QPainter::Antialiasing, !scale.isReduced());
     eachStretch(scale, values, [&](const QPolygonF& points) {
         if (points.size() == 1)
-            painter.drawPoint(points.front());
-        else
-            painter.drawPolyline(points);
+            return painter.drawPoint(points.front());
+        if (painter.pen().widthF() <= 1.0)
+            return painter.drawPolyline(points);
+        // Joining wide strokes costs several times what drawing them one by one does.
+        QVector<QLineF> strokes;
+        strokes.reserve(points.size());
+        for (qsizetype i = 1; i < points.size(); ++i)
+            strokes.append(QLineF(points[i - 1], points[i]));
+        painter.drawLines(strokes);
     });
     painter.setRenderHint(QPainter::Antialiasing, false);
 }

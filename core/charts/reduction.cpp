@@ -4,33 +4,39 @@
 
 #include <algorithm>
 #include <cmath>
-#include <optional>
 
 namespace sieve::charts {
 
 namespace {
 
-/// The column of pixels in which a bar stands, if it is one of those in sight.
-std::optional<std::size_t> columnOf(std::size_t bar, const ColumnScale& scale)
+/// The first bar at or behind the left edge of a column.
+std::size_t firstOf(std::size_t column, const ColumnScale& scale)
 {
-    const double place = std::floor(scale.placeOf(bar));
-    if (!(place >= 0.0) || place >= static_cast<double>(scale.columns))
-        return std::nullopt;
-    return static_cast<std::size_t>(place);
+    const double edge = static_cast<double>(column);
+    const double bar = std::max(std::ceil(scale.from + edge * scale.barsAColumn) - 1.0, 0.0);
+    auto first = static_cast<std::size_t>(bar);
+    while (scale.placeOf(first) < edge)
+        ++first;
+    return first;
 }
 
-/// Adds a bar to the last column, or begins a new one.
-void put(std::vector<ColumnExtent>& columns, std::size_t column, const ColumnExtent& bar)
+/// Calls take(column, first, end) for each column in sight with its bars among [first, end).
+template <class Take>
+void eachColumn(std::size_t first, std::size_t end, const ColumnScale& scale, Take take)
 {
-    if (columns.empty() || columns.back().column != column) {
-        columns.push_back(bar);
-        columns.back().column = column;
+    if (first >= end || scale.columns == 0)
         return;
+    const double place = std::max(std::floor(scale.placeOf(first)), 0.0);
+    if (place >= static_cast<double>(scale.columns))
+        return;
+    auto column = static_cast<std::size_t>(place);
+    std::size_t bar = std::max(first, firstOf(column, scale));
+    for (; column < scale.columns && bar < end; ++column) {
+        const std::size_t next = std::min(firstOf(column + 1, scale), end);
+        if (bar < next)
+            take(column, bar, next);
+        bar = std::max(bar, next);
     }
-    ColumnExtent& into = columns.back();
-    into.high = std::max(into.high, bar.high);
-    into.low = std::min(into.low, bar.low);
-    into.last = bar.last;
 }
 
 } // namespace
@@ -41,21 +47,28 @@ std::vector<ColumnExtent> reducedLine(std::span<const double> values, std::size_
 {
     std::vector<ColumnExtent> columns;
     bool isBroken = false;
-    for (std::size_t bar = first; bar < std::min(end, values.size()); ++bar) {
-        const double value = values[bar];
-        const auto column = columnOf(bar, scale);
-        if (isMissing(value)) {
-            isBroken = !columns.empty();
-            continue;
-        }
-        if (!column)
-            continue;
-        const std::size_t before = columns.size();
-        put(columns, *column, {0, value, value, value, value});
-        if (isBroken && breaks && columns.size() > before)
-            breaks->push_back(before);
-        isBroken = false;
-    }
+    eachColumn(first, std::min(end, values.size()), scale,
+               [&](std::size_t column, std::size_t from, std::size_t to) {
+                   ColumnExtent made{column, missing, missing, missing, missing};
+                   for (std::size_t bar = from; bar < to; ++bar) {
+                       const double value = values[bar];
+                       if (isMissing(value)) {
+                           isBroken = isBroken || (!columns.empty() && isMissing(made.first));
+                           continue;
+                       }
+                       if (isMissing(made.first))
+                           made.first = made.high = made.low = value;
+                       made.high = std::max(made.high, value);
+                       made.low = std::min(made.low, value);
+                       made.last = value;
+                   }
+                   if (isMissing(made.first))
+                       return;
+                   if (isBroken && breaks)
+                       breaks->push_back(columns.size());
+                   columns.push_back(made);
+                   isBroken = isMissing(values[to - 1]);
+               });
     return columns;
 }
 
@@ -64,9 +77,15 @@ std::vector<ColumnExtent> reducedBars(std::span<const double> open, std::span<co
                                       std::size_t first, std::size_t end, const ColumnScale& scale)
 {
     std::vector<ColumnExtent> columns;
-    for (std::size_t bar = first; bar < std::min(end, close.size()); ++bar)
-        if (const auto column = columnOf(bar, scale))
-            put(columns, *column, {0, open[bar], high[bar], low[bar], close[bar]});
+    eachColumn(first, std::min(end, close.size()), scale,
+               [&](std::size_t column, std::size_t from, std::size_t to) {
+                   ColumnExtent made{column, open[from], high[from], low[from], close[to - 1]};
+                   for (std::size_t bar = from + 1; bar < to; ++bar) {
+                       made.high = std::max(made.high, high[bar]);
+                       made.low = std::min(made.low, low[bar]);
+                   }
+                   columns.push_back(made);
+               });
     return columns;
 }
 

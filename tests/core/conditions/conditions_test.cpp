@@ -358,6 +358,7 @@ TEST_CASE("Trend: its changes up to a bar, the newest first, and its age", "[con
     CHECK(ageInBars(history, 5) == 1);
     CHECK(ageInBars(history, 0) == 0);
     CHECK(ageInBars(history, 6) == 0);
+    CHECK(ageInBars({Trend::Rising, Trend::Rising}, 1) == 2); // since the first bar
 }
 
 TEST_CASE("Divergence: a turning point that two series did not confirm counts once", "[conditions]")

@@ -98,6 +98,23 @@ TEST_CASE("Workbook: a share is shown in percent, any other figure as it is", "[
     CHECK(formatOf("<c r=\"A2\"") == "#,##0.00##");
 }
 
+TEST_CASE("Workbook: columns are as wide as what stands in them", "[exports]")
+{
+    const test::OwnFolder own;
+    const auto file = own.path() / "results.xlsx";
+    writeWorkbook(file, Sheet{{"y", "n", "d", "t"},
+                              {{true, 1.5, *Day::parse("2026-03-31"), std::string(30, 'a')}}});
+    const std::string page = partOf(storage::readWhole(file), "xl/worksheets/sheet1.xml");
+    const auto widthOf = [&](int column) {
+        const std::size_t at =
+            page.find("width=\"", page.find("<col min=\"" + std::to_string(column))) + 7;
+        return std::stod(page.substr(at));
+    };
+    CHECK(widthOf(2) - widthOf(1) == Approx(12 - 6));
+    CHECK(widthOf(3) - widthOf(1) == Approx(11 - 6));
+    CHECK(widthOf(4) - widthOf(1) == Approx(30 - 6));
+}
+
 TEST_CASE("Workbook: a day is that day", "[exports]")
 {
     const test::OwnFolder own;

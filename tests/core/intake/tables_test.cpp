@@ -449,4 +449,22 @@ TEST_CASE("Exchange rates: taken by day, and an update's go before those known",
     CHECK((*opened)->description().currencies[1].rates.size() == 1);
 }
 
+TEST_CASE("Intake: of which nothing can be taken, the first fault is told with its line",
+          "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    const auto remedyOf = [&](const char* bars) {
+        source.write("bars/daily/AAAA.C.csv", bars);
+        const auto report = takeIn({source.path(), folder.path()});
+        REQUIRE_FALSE(report);
+        return report.error().remedy;
+    };
+    CHECK(remedyOf("date,worth\n2025-01-02,9\n") ==
+          "the first fault: bars/daily/AAAA.C.csv line 1: no column of the header is known as the "
+          "close");
+    CHECK(remedyOf("date,close\nsoon,9\n") ==
+          "the first fault: bars/daily/AAAA.C.csv line 2: not a day such as 2025-03-14");
+}
+
 } // namespace sieve::intake

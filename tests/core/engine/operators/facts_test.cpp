@@ -54,15 +54,20 @@ market::InstrumentRecord stock()
 
 struct Bench {
     market::MarketPtr market = test::marketOf({stock()});
-    Evaluator evaluator{market};
+    std::unique_ptr<Evaluator> evaluator = std::make_unique<Evaluator>(market);
     Plan plan;
 
+    void ask(const market::InstrumentRecord& record)
+    {
+        market = test::marketOf({record});
+        evaluator = std::make_unique<Evaluator>(market);
+    }
     double on(const char* day, const char* text)
     {
         const auto checked = language::check(text, {language::Vocabulary::builtIn()}, plan);
         if (!checked)
             FAIL(text << ": " << sentence(checked.error()));
-        return (*evaluator.column(plan, checked->node, test::day(day)))[0];
+        return (*evaluator->column(plan, checked->node, test::day(day)))[0];
     }
 };
 
@@ -84,6 +89,21 @@ TEST_CASE("Estimates: of the running year and the next, on the footing of the da
     CHECK(isMissing(bench.on("2024-01-04", "surprise(eps)")));
     CHECK(bench.on("2024-01-05", "surprise(eps)") == Approx(0.2));
     CHECK(bench.on("2024-01-12", "surprise(eps)") == Approx(0.2)); // a split changes no share
+}
+
+TEST_CASE("Surprise: is against what was expected on the eve of the report", "[engine]")
+{
+    auto record = stock();
+    const auto expect = [&](const char* known, double mean) {
+        record.estimates.push_back({EstimateMeasure::EarningsPerShare, Period::Quarter,
+                                    test::day("2023-12-31"), test::day(known), mean, mean, mean,
+                                    5});
+    };
+    expect("2024-01-04", 0.8); // the day before
+    expect("2024-01-05", 1.3); // on the day itself: it is known already
+    Bench bench;
+    bench.ask(record);
+    CHECK(bench.on("2024-01-05", "surprise(eps)") == Approx(0.5));
 }
 
 TEST_CASE("Owners: by the day on which they became known", "[engine]")
@@ -147,7 +167,7 @@ TEST_CASE("Back in time: on a bar, on a day, at the year's end, as it was traded
     Plan plan;
     const auto node =
         language::check("as_traded(close)", {language::Vocabulary::builtIn()}, plan)->node;
-    CHECK(bench.evaluator.history(plan, node, 0, test::day("2024-01-12"))[0] == 20);
+    CHECK(bench.evaluator->history(plan, node, 0, test::day("2024-01-12"))[0] == 20);
     CHECK(isMissing(bench.on("2024-01-05", "last")));
 }
 

@@ -20,7 +20,9 @@ using charts::ValueScale;
 
 namespace {
 
-constexpr double gap = 6.0;          ///< between panes
+constexpr double gap = 6.0;       ///< between panes
+constexpr double markSize = 10.0; ///< of the marks at the foot of the prices
+constexpr std::size_t markRows = 3;
 constexpr double stripIndent = 8.0;  ///< as the line of figures above has
 constexpr double labelPadding = 5.0; ///< between a plot and its labels
 
@@ -113,6 +115,82 @@ void ChartPicture::layOut(const QRectF& area, const charts::Viewport& viewport)
         pane.strip.setLeft(pane.plot.left() + stripIndent);
         pane.strip.setRight(area.right());
     }
+    placeMarks();
+}
+
+void ChartPicture::placeMarks()
+{
+    marks_.clear();
+    if (panes_.empty())
+        return;
+    const QRectF& plot = panes_.front().plot;
+    std::vector<double> freeFrom; // by row: from where on nothing is drawn yet
+    std::size_t row = 0;
+    std::size_t bar = chart_->size();
+    for (std::size_t i = 0; i < chart_->marks.size(); ++i) {
+        const charts::Mark& mark = chart_->marks[i];
+        const double x = xOf(static_cast<double>(mark.bar));
+        row = mark.bar == bar ? row + 1 : 0;
+        bar = mark.bar;
+        if (x < plot.left() || x > plot.right() || row >= markRows)
+            continue;
+        freeFrom.resize(markRows, -1.0);
+        if (x < freeFrom[row])
+            continue;
+        freeFrom[row] = x + markSize;
+        marks_.push_back({i, {x, plot.bottom() - markSize * (static_cast<double>(row) + 0.75)}});
+    }
+}
+
+std::vector<std::size_t> ChartPicture::marksAt(const QPointF& at) const
+{
+    const auto near = std::ranges::find_if(marks_, [&](const MarkPlace& place) {
+        return (place.at - at).manhattanLength() < markSize;
+    });
+    std::vector<std::size_t> found;
+    if (near == marks_.end())
+        return found;
+    for (std::size_t i = 0; i < chart_->marks.size(); ++i)
+        if (std::fabs(xOf(static_cast<double>(chart_->marks[i].bar)) - near->at.x()) <
+            markSize / 2.0)
+            found.push_back(i);
+    return found;
+}
+
+void ChartPicture::paintMarks(QPainter& painter, const Palette& colours) const
+{
+    painter.setRenderHint(QPainter::Antialiasing, true);
+    for (const MarkPlace& place : marks_) {
+        const QPointF& at = place.at;
+        painter.setBrush(Qt::NoBrush);
+        switch (chart_->marks[place.mark].kind) {
+        case charts::MarkKind::Report: // a pin
+            painter.setPen(QPen(colours.mark, 1.6));
+            painter.drawLine(at + QPointF(0.0, 5.0), at);
+            painter.setBrush(colours.mark);
+            painter.drawEllipse(at - QPointF(0.0, 1.5), 2.0, 2.0);
+            break;
+        case charts::MarkKind::Dividend: // a ring
+            painter.setPen(QPen(colours.rise, 1.4));
+            painter.drawEllipse(at, 2.6, 2.6);
+            break;
+        case charts::MarkKind::Split: // two strokes
+            painter.setPen(QPen(colours.ink, 1.4));
+            for (const double x : {-1.8, 1.8})
+                painter.drawLine(at + QPointF(x, -3.5), at + QPointF(x, 3.5));
+            break;
+        case charts::MarkKind::News: // a dot
+            painter.setPen(Qt::NoPen);
+            painter.setBrush(colours.softInk);
+            painter.drawEllipse(at, 1.8, 1.8);
+            break;
+        case charts::MarkKind::Rating: // an arch
+            painter.setPen(QPen(colours.caution, 1.4));
+            painter.drawArc(QRectF(at.x() - 3.0, at.y() - 2.0, 6.0, 6.0), 0, 180 * 16);
+            break;
+        }
+    }
+    painter.setRenderHint(QPainter::Antialiasing, false);
 }
 
 void ChartPicture::scaleValues()
@@ -270,6 +348,7 @@ void ChartPicture::paint(QPainter& painter, const Palette& colours) const
         paintLayers(false);
         painter.restore();
     }
+    paintMarks(painter, colours);
     paintScales(painter, colours);
     paintDates(painter, colours);
 }

@@ -59,6 +59,16 @@ public:
     /// A value as the scale of a pane names it: a price, or its change.
     QString valueText(std::size_t pane, double value) const;
 
+    /// A mark at its place: at the foot of the prices, several of a bar above each other. Those
+    /// that would lie on one another are drawn once.
+    struct MarkPlace {
+        std::size_t mark = 0; ///< of the chart's
+        QPointF at;
+    };
+    const std::vector<MarkPlace>& marks() const { return marks_; }
+    /// All marks on and right beside the bars under a place where one is drawn; none elsewhere.
+    std::vector<std::size_t> marksAt(const QPointF& at) const;
+
     static QColor colourOf(charts::LayerColour colour, const Palette& colours);
 
 private:
@@ -72,6 +82,8 @@ private:
     void paintDates(QPainter& painter, const Palette& colours) const;
     void paintScales(QPainter& painter, const Palette& colours) const;
     void paintBars(QPainter& painter, const Palette& colours) const;
+    void placeMarks();
+    void paintMarks(QPainter& painter, const Palette& colours) const;
     void paintLayer(QPainter& painter, std::size_t pane, const charts::Layer& layer,
                     const Palette& colours) const;
 
@@ -85,6 +97,7 @@ private:
     QRectF dates_;
     charts::Viewport viewport_;
     std::vector<PaneArea> panes_;
+    std::vector<MarkPlace> marks_;
 };
 
 } // namespace sieve::app

@@ -50,6 +50,7 @@ void ChartView::setChart(std::shared_ptr<const charts::Chart> chart)
     }
     picture_.setChart(std::move(chart));
     pointedBar_ = -1;
+    told_.clear();
     const charts::Chart& shown = picture_.chart();
     setAccessibleDescription(text(charts::spokenSummary(shown, 63)));
     lookAgain();
@@ -142,6 +143,19 @@ void ChartView::addActions()
         checkable(
             id, [this, scale = scale] { toggleValues(scale); },
             [this, scale = scale] { return setUp_.values == scale; });
+    makeAction(this, ActionId::NextMark, [this] { stepToMark(1); });
+    makeAction(this, ActionId::MarkBefore, [this] { stepToMark(-1); });
+    checkable(
+        ActionId::ShowMarks,
+        [this] {
+            change(
+                [](SetUp& setUp) {
+                    setUp.marks =
+                        setUp.marks.empty() ? SetUp().marks : std::vector<charts::MarkKind>();
+                },
+                true);
+        },
+        [this] { return !setUp_.marks.empty(); });
     makeAction(this, ActionId::NextBarForm, [this] {
         change(
             [](SetUp& setUp) {
@@ -205,6 +219,76 @@ void ChartView::paintEvent(QPaintEvent*)
     painter.drawPixmap(0, 0, drawn_);
     paintPointer(painter);
     paintStrips(painter);
+    paintCard(painter);
+}
+
+/// What the marks under the pointer, or the one that was gone to, have to tell.
+void ChartView::paintCard(QPainter& painter) const
+{
+    if (told_.empty())
+        return;
+    const Palette& colours = look();
+    constexpr std::size_t most = 6;
+    QStringList lines;
+    for (std::size_t i = 0; i < std::min(told_.size(), most); ++i) {
+        const charts::Mark& mark = chart().marks[told_[i]];
+        lines << shortDayText(mark.day) + QStringLiteral(": ") + text(mark.text);
+    }
+    if (told_.size() > most)
+        lines << tr("and %1 more").arg(told_.size() - most);
+    painter.setFont(fontOf(Weight::Regular, 0.92));
+    const QFontMetrics metrics(painter.font());
+    constexpr int padding = 8;
+    const int room = std::min(340, width() - 2 * padding);
+    const QRect bounds = metrics.boundingRect(QRect(0, 0, room - 2 * padding, height()),
+                                              Qt::TextWordWrap, lines.join(QLatin1Char('\n')));
+    QRectF card(0, 0, bounds.width() + 2 * padding, bounds.height() + 2 * padding);
+    const QRectF& prices = picture_.panes().front().plot;
+    const double x = picture_.xOf(static_cast<double>(chart().marks[told_.front()].bar));
+    card.moveCenter({x, 0.0});
+    card.moveBottom(prices.bottom() - 40.0); // above the marks
+    card.moveLeft(std::clamp(card.left(), 4.0, std::max(4.0, width() - card.width() - 4.0)));
+    card.moveTop(std::max(card.top(), 4.0));
+    painter.setPen(QPen(colours.rule, 1.0));
+    painter.setBrush(colours.ground);
+    painter.drawRect(card);
+    painter.setPen(colours.ink);
+    painter.drawText(card.adjusted(padding, padding, -padding, -padding), Qt::TextWordWrap,
+                     lines.join(QLatin1Char('\n')));
+}
+
+void ChartView::stepToMark(int by)
+{
+    const std::vector<charts::Mark>& marks = chart().marks;
+    if (marks.empty())
+        return;
+    std::size_t next = by > 0 ? 0 : marks.size() - 1;
+    if (!told_.empty()) { // from the one that is told, over those of its bar
+        const std::size_t bar = marks[told_.front()].bar;
+        const auto isBeyond = [&](const charts::Mark& mark) {
+            return by > 0 ? mark.bar > bar : mark.bar < bar;
+        };
+        if (by > 0)
+            next = static_cast<std::size_t>(std::ranges::find_if(marks, isBeyond) - marks.begin());
+        else
+            next = static_cast<std::size_t>(
+                std::ranges::count_if(marks, isBeyond)); // one past the last before
+        if (by < 0 && next > 0)
+            --next;
+        else if (by < 0 || next >= marks.size())
+            return; // there is no other
+    }
+    const std::size_t bar = marks[next].bar;
+    told_.clear();
+    for (std::size_t i = 0; i < marks.size(); ++i)
+        if (marks[i].bar == bar)
+            told_.push_back(i);
+    pointedBar_ = static_cast<int>(bar);
+    const double at = static_cast<double>(bar);
+    if (at < viewport_.from() + 1.0 || at > viewport_.to() - 1.0)
+        viewport_.pan(at - (viewport_.from() + viewport_.to()) / 2.0);
+    lookAgain();
+    Q_EMIT pointed(pointedBar_);
 }
 
 /// The figures of each pane's layers on the bar that is read, in their colours.
@@ -351,6 +435,7 @@ void ChartView::point(const std::optional<QPointF>& at)
     const int bar = at ? static_cast<int>(std::lround(picture_.barAt(at->x()))) : -1;
     const bool isBar = bar >= 0 && bar < static_cast<int>(chart().size());
     pointedBar_ = isBar ? bar : -1;
+    told_ = at ? picture_.marksAt(*at) : std::vector<std::size_t>();
     update();
     Q_EMIT pointed(pointedBar_);
 }

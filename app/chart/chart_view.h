@@ -68,6 +68,8 @@ private:
     void tick(); ///< checks the actions that are on
     void paintStrips(QPainter& painter) const;
     void paintPointer(QPainter& painter) const;
+    void paintCard(QPainter& painter) const;
+    void stepToMark(int by);
     void askForFile();
     std::size_t barRead() const;
 
@@ -78,6 +80,7 @@ private:
     QPixmap drawn_; ///< all but the pointer; null while it must be drawn anew
     std::optional<QPointF> pointer_;
     int pointedBar_ = -1;
+    std::vector<std::size_t> told_; ///< the marks whose card is shown
     QPointF pressedAt_;
     double dragFrom_ = 0.0;
     bool isDragging_ = false;

@@ -32,6 +32,8 @@ public:
         ends_ = barEnds(daily.days, setUp_.scale);
         chart.bars = std::make_shared<const market::Bars>(
             setUp_.scale == BarScale::Day ? daily : barsOfScale(daily, ends_));
+        chart.marks =
+            marksOf(evaluator_, names_, setUp_.marks, instrument, day, chart.bars->days, progress);
         for (Pane& pane : chart.panes)
             for (Layer& layer : pane.layers)
                 ask(layer);

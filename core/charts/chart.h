@@ -5,7 +5,9 @@
 //   chart.h       a set-up put to an instrument              value_axis.h  how values lie in a pane
 //   viewport.h    which bars are in sight                    reduction.h   what pixels can show
 //   ticks.h       which sessions are named                   figures.h     the chart as a table
+//   marks.h       what happened on which bar
 
+#include "core/charts/marks.h"
 #include "core/charts/set_up.h"
 #include "core/engine/evaluator.h"
 #include "core/language/checker.h"
@@ -45,6 +47,7 @@ struct Chart {
     SetUp setUp;
     std::shared_ptr<const market::Bars>
         bars;                ///< of the scale, on the footing of the last; never null
+    std::vector<Mark> marks; ///< of the set-up's kinds
     std::vector<Pane> panes; ///< as the set-up has them
 
     std::size_t size() const { return bars->size(); }

@@ -2,9 +2,8 @@
 
 #include "core/base/embedded_text.h"
 #include "core/base/toml_table.h"
+#include "core/market/words.h"
 
-#include <array>
-#include <cmath>
 #include <stdexcept>
 
 namespace sieve::charts {
@@ -13,37 +12,39 @@ std::span<const EmbeddedText> embeddedTexts();
 
 namespace {
 
-template <class Value> struct Word {
-    Value value;
-    std::string_view name;
-};
+constexpr market::Words<BarForm, 4> barForms{{{{BarForm::Candles, "candles"},
+                                               {BarForm::Bars, "bars"},
+                                               {BarForm::Line, "line"},
+                                               {BarForm::Filled, "filled"}}}};
+constexpr market::Words<LayerForm, 6> layerForms{{{{LayerForm::Line, "line"},
+                                                   {LayerForm::Band, "band"},
+                                                   {LayerForm::Columns, "columns"},
+                                                   {LayerForm::Dots, "dots"},
+                                                   {LayerForm::Steps, "steps"},
+                                                   {LayerForm::Ribbon, "ribbon"}}}};
+constexpr market::Words<LayerColour, 6> layerColours{{{{LayerColour::Mark, "mark"},
+                                                       {LayerColour::Caution, "caution"},
+                                                       {LayerColour::Fall, "fall"},
+                                                       {LayerColour::Rise, "rise"},
+                                                       {LayerColour::Soft, "soft"},
+                                                       {LayerColour::Ink, "ink"}}}};
+constexpr market::Words<BarScale, 3> barScales{
+    {{{BarScale::Day, "day"}, {BarScale::Week, "week"}, {BarScale::Month, "month"}}}};
+constexpr market::Words<MarkKind, 5> markKinds{{{{MarkKind::Report, "report"},
+                                                 {MarkKind::Dividend, "dividend"},
+                                                 {MarkKind::Split, "split"},
+                                                 {MarkKind::News, "news"},
+                                                 {MarkKind::Rating, "rating"}}}};
+constexpr market::Words<ValueScale, 3> valueScales{{{{ValueScale::Linear, "linear"},
+                                                     {ValueScale::Logarithmic, "logarithmic"},
+                                                     {ValueScale::Percent, "percent"}}}};
 
-constexpr std::array barForms{
-    Word<BarForm>{BarForm::Candles, "candles"}, Word<BarForm>{BarForm::Bars, "bars"},
-    Word<BarForm>{BarForm::Line, "line"}, Word<BarForm>{BarForm::Filled, "filled"}};
-constexpr std::array layerForms{
-    Word<LayerForm>{LayerForm::Line, "line"},       Word<LayerForm>{LayerForm::Band, "band"},
-    Word<LayerForm>{LayerForm::Columns, "columns"}, Word<LayerForm>{LayerForm::Dots, "dots"},
-    Word<LayerForm>{LayerForm::Steps, "steps"},     Word<LayerForm>{LayerForm::Ribbon, "ribbon"}};
-constexpr std::array layerColours{Word<LayerColour>{LayerColour::Mark, "mark"},
-                                  Word<LayerColour>{LayerColour::Caution, "caution"},
-                                  Word<LayerColour>{LayerColour::Fall, "fall"},
-                                  Word<LayerColour>{LayerColour::Rise, "rise"},
-                                  Word<LayerColour>{LayerColour::Soft, "soft"},
-                                  Word<LayerColour>{LayerColour::Ink, "ink"}};
-constexpr std::array barScales{Word<BarScale>{BarScale::Day, "day"},
-                               Word<BarScale>{BarScale::Week, "week"},
-                               Word<BarScale>{BarScale::Month, "month"}};
-constexpr std::array valueScales{Word<ValueScale>{ValueScale::Linear, "linear"},
-                                 Word<ValueScale>{ValueScale::Logarithmic, "logarithmic"},
-                                 Word<ValueScale>{ValueScale::Percent, "percent"}};
-
-template <class Words, class Value> std::string_view nameIn(const Words& words, Value value)
+template <class Words> std::string namesOf(const Words& words)
 {
-    for (const auto& word : words)
-        if (word.value == value)
-            return word.name;
-    return {};
+    std::vector<std::string_view> names;
+    for (const auto& [value, name] : words.pairs)
+        names.push_back(name);
+    return fmt::format("{}", fmt::join(names, ", "));
 }
 
 /// The value of a word under a key, or the initial one where there is no such key.
@@ -54,14 +55,10 @@ Value wordOr(const toml::table& table, std::string_view key, const Words& words,
     if (!node)
         return initial;
     const auto name = node->value_exact<std::string>();
-    std::vector<std::string_view> names;
-    for (const auto& word : words) {
-        if (name && *name == word.name)
-            return word.value;
-        names.push_back(word.name);
-    }
+    if (const auto value = name ? words.value(*name) : std::nullopt)
+        return *value;
     failAt(node->source(), fmt::format("'{}' is none of its words", key),
-           fmt::format("write one of {}", fmt::join(names, ", ")));
+           "write one of " + namesOf(words));
 }
 
 /// A number above 0 and not beyond `most`, whole or not.
@@ -99,12 +96,22 @@ LayerSetUp layerOf(const toml::table& table)
 
 SetUp setUpOf(const toml::table& table)
 {
-    refuseOthers(table, "a set-up", {"name", "scale", "form", "values", "pane"});
+    refuseOthers(table, "a set-up", {"name", "scale", "form", "values", "marks", "pane"});
     SetUp setUp;
     setUp.name = valueOr(table, "name", std::string());
     setUp.scale = wordOr(table, "scale", barScales, setUp.scale);
     setUp.form = wordOr(table, "form", barForms, setUp.form);
     setUp.values = wordOr(table, "values", valueScales, setUp.values);
+    if (table.contains("marks")) {
+        setUp.marks.clear();
+        for (const std::string& name : textsOf(table, "marks")) {
+            const auto kind = markKinds.value(name);
+            if (!kind)
+                failAt(table.get("marks")->source(), fmt::format("'{}' is no kind of mark", name),
+                       "write some of " + namesOf(markKinds));
+            setUp.marks.push_back(*kind);
+        }
+    }
     setUp.panes.clear();
     std::size_t layers = 0;
     for (const toml::table* each : tablesOf(table, "pane")) {
@@ -130,27 +137,32 @@ SetUp setUpOf(const toml::table& table)
 
 std::string_view barScaleName(BarScale scale)
 {
-    return nameIn(barScales, scale);
+    return barScales.word(scale);
 }
 
 std::string_view valueScaleName(ValueScale scale)
 {
-    return nameIn(valueScales, scale);
+    return valueScales.word(scale);
 }
 
 std::string_view barFormName(BarForm form)
 {
-    return nameIn(barForms, form);
+    return barForms.word(form);
 }
 
 std::string_view layerFormName(LayerForm form)
 {
-    return nameIn(layerForms, form);
+    return layerForms.word(form);
+}
+
+std::string_view markKindName(MarkKind kind)
+{
+    return markKinds.word(kind);
 }
 
 std::string_view layerColourName(LayerColour colour)
 {
-    return nameIn(layerColours, colour);
+    return layerColours.word(colour);
 }
 
 std::string toToml(const SetUp& setUp)
@@ -158,6 +170,10 @@ std::string toToml(const SetUp& setUp)
     std::string text = fmt::format("name = {}\nscale = \"{}\"\nform = \"{}\"\nvalues = \"{}\"\n",
                                    quotedToml(setUp.name), barScaleName(setUp.scale),
                                    barFormName(setUp.form), valueScaleName(setUp.values));
+    std::vector<std::string> marks;
+    for (const MarkKind kind : setUp.marks)
+        marks.push_back(quotedToml(std::string(markKindName(kind))));
+    text += fmt::format("marks = [{}]\n", fmt::join(marks, ", "));
     for (const PaneSetUp& pane : setUp.panes) {
         text += fmt::format("\n[[pane]]\nheight = {}\n", pane.height);
         if (pane.beginsAtZero)

@@ -28,6 +28,9 @@ enum class LayerForm {
     Ribbon, ///< of a condition: a strip at the foot of the pane where it holds
 };
 
+/// What is marked on the bar on which it happened.
+enum class MarkKind { Report, Dividend, Split, News, Rating };
+
 /// A colour by its part in the palette, so that both palettes fit.
 enum class LayerColour { Mark, Caution, Fall, Rise, Soft, Ink };
 
@@ -35,6 +38,7 @@ std::string_view barScaleName(BarScale scale);        ///< "day", … as files w
 std::string_view valueScaleName(ValueScale scale);    ///< "linear", …
 std::string_view barFormName(BarForm form);           ///< "candles", …
 std::string_view layerFormName(LayerForm form);       ///< "line", …
+std::string_view markKindName(MarkKind kind);         ///< "report", …
 std::string_view layerColourName(LayerColour colour); ///< "mark", …
 
 /// One thing that is drawn in a pane: an expression of the language and how it looks.
@@ -64,6 +68,7 @@ struct SetUp {
     BarScale scale = BarScale::Day;
     BarForm form = BarForm::Candles;
     ValueScale values = ValueScale::Linear; ///< of the first pane
+    std::vector<MarkKind> marks{MarkKind::Report, MarkKind::Dividend, MarkKind::Split};
     std::vector<PaneSetUp> panes{PaneSetUp{}};
 
     friend bool operator==(const SetUp&, const SetUp&) = default;

@@ -348,4 +348,45 @@ TEST_CASE("Price chart: tells a screen reader what it shows", "[app]")
     CHECK(told.contains(QStringLiteral("sma(close, 50)")));
 }
 
+TEST_CASE("Price chart: marks are gone to by keys, told on a card, and switched off", "[app]")
+{
+    Shown shown;
+    Chart chart = *chartOfBars(flatBars(400, 10.0));
+    for (const std::size_t bar : {50U, 120U, 120U, 390U})
+        chart.marks.push_back({charts::MarkKind::Report, bar, chart.bars->days[bar], "A report."});
+    shown.view().setSetUp(SetUp());
+    shown.chart.setShownBars(100);
+    shown.chart.setChart(std::make_shared<const Chart>(chart));
+    std::vector<int> read;
+    QObject::connect(&shown.view(), &ChartView::pointed, &shown.view(),
+                     [&](int bar) { read.push_back(bar); });
+    const int plain = shown.inked(look().ground); // of a card's ground
+    shown.press(Qt::Key_Comma);
+    CHECK(read == std::vector<int>{390});
+    CHECK(shown.inked(look().ground) > plain + 500); // the card
+    shown.press(Qt::Key_Comma);
+    CHECK(read.back() == 120);
+    CHECK(shown.view().viewport().first() < 120); // it came into sight
+    CHECK(shown.view().viewport().end() > 120);
+    shown.press(Qt::Key_Comma);
+    CHECK(read.back() == 50);
+    shown.press(Qt::Key_Comma);
+    CHECK(read.size() == 3); // there is none before
+    shown.press(Qt::Key_Period);
+    CHECK(read.back() == 120);
+    shown.press(Qt::Key_Period);
+    CHECK(read.back() == 390);
+    shown.press(Qt::Key_Period);
+    CHECK(read.size() == 5);
+    CHECK(shown.inked(look().mark) > 0);
+    bool isToldToMakeAgain = false;
+    QObject::connect(&shown.view(), &ChartView::setUpChanged, &shown.view(),
+                     [&](bool needsFigures) { isToldToMakeAgain = needsFigures; });
+    shown.press(Qt::Key_E, Qt::ShiftModifier);
+    CHECK(shown.view().setUp().marks.empty());
+    CHECK(isToldToMakeAgain);
+    shown.press(Qt::Key_E, Qt::ShiftModifier);
+    CHECK(shown.view().setUp().marks.size() == 3);
+}
+
 } // namespace sieve::app

@@ -1,0 +1,121 @@
+#include "core/charts/marks.h"
+
+#include "core/charts/chart.h"
+#include "tests/core/made_market.h"
+
+#include <catch2/catch.hpp>
+
+// What is marked on which bar, by a stock whose events are made by hand.
+
+namespace sieve::charts {
+
+namespace {
+
+using market::ActionKind;
+
+/// Ten weekdays from Monday 2024-01-01 with closes of 10 to 19.
+market::InstrumentRecord stock()
+{
+    auto record = test::recordOf("AAAA.C", {10, 11, 12, 13, 14, 15, 16, 17, 18, 19});
+    record.actions = {{test::day("2023-12-20"), ActionKind::Dividend, 9.0}, // before its first bar
+                      {test::day("2024-01-03"), ActionKind::Dividend, 0.5},
+                      {test::day("2024-01-03"), ActionKind::SpinOff, 1.25},
+                      {test::day("2024-01-06"), ActionKind::Split, 2.0}, // a Saturday
+                      {test::day("2024-01-10"), ActionKind::Split, 0.1}};
+    const auto state = [&](const char* item, market::Period period, const char* end,
+                           const char* known, double value) {
+        record.statements.push_back(
+            {*market::statementItemNamed(item), period, test::day(end), test::day(known), value});
+    };
+    state("eps", market::Period::Quarter, "2023-09-30", "2024-01-02", 1.0);
+    state("revenue", market::Period::Quarter, "2023-09-30", "2024-01-03", 5.0); // the same report
+    state("revenue", market::Period::Year, "2023-12-31", "2024-01-05", 20.0);
+    state("eps", market::Period::Quarter, "2023-12-31", "2024-01-09", 1.1);
+    record.estimates.push_back({market::EstimateMeasure::EarningsPerShare, market::Period::Quarter,
+                                test::day("2023-12-31"), test::day("2023-12-01"), 2.0, 2.0, 2.0,
+                                3});
+    record.notices.news.push_back(
+        {Minute::of(test::day("2024-01-04"), 600), "1", "A quay is opened", "", ""});
+    record.notices.ratings.push_back(
+        {test::day("2024-01-04"), "Tern Research", market::RatingAction::Raises, 12.5});
+    record.notices.ratings.push_back(
+        {test::day("2024-01-08"), "Quay House", market::RatingAction::Ends});
+    return record;
+}
+
+struct Bench {
+    engine::Evaluator evaluator{test::marketOf({stock()})};
+
+    std::vector<Mark> marks(std::vector<MarkKind> kinds, const char* day = "2024-01-12",
+                            BarScale scale = BarScale::Day)
+    {
+        SetUp setUp;
+        setUp.marks = std::move(kinds);
+        setUp.scale = scale;
+        const language::Names names{language::Vocabulary::builtIn()};
+        return makeChart(evaluator, names, setUp, 0, test::day(day)).marks;
+    }
+};
+
+} // namespace
+
+TEST_CASE("Marks: dividends and splits on their first day, by bar", "[charts]")
+{
+    Bench bench;
+    const auto marks = bench.marks({MarkKind::Split, MarkKind::Dividend});
+    REQUIRE(marks.size() == 4);
+    CHECK(marks[0] ==
+          Mark{MarkKind::Dividend, 2, test::day("2024-01-03"), "Dividend of 0.5 a share."});
+    CHECK(marks[1].text == "Spin-off of 1.25 a share.");
+    CHECK(marks[2] == Mark{MarkKind::Split, 5, test::day("2024-01-06"), // on Monday's bar
+                           "Split: 2 new shares for one."});
+    CHECK(marks[3].text == "Split: one new share for 10.");
+    CHECK(bench.marks({MarkKind::Split}, "2024-01-08").size() == 1); // nothing later
+    CHECK(bench.marks({}).empty());
+}
+
+TEST_CASE("Marks: a report tells its earnings, its surprise and the move of its day", "[charts]")
+{
+    Bench bench;
+    const auto marks = bench.marks({MarkKind::Report});
+    REQUIRE(marks.size() == 3);
+    CHECK(marks[0].bar == 1); // of shares as they are on the last day, as the prices are
+    CHECK(marks[0].text == "Report of the quarter to 2023-09-30. Earnings a share 5.00. The price "
+                           "went +10.0 % that day.");
+    CHECK(marks[1].text.starts_with("Report of the year to 2023-12-31."));
+    CHECK(marks[2].day == test::day("2024-01-09"));
+    CHECK(marks[2].text == "Report of the quarter to 2023-12-31. Earnings a share 11.00, 10.0 % "
+                           "above what was expected. The price went +6.7 % that day.");
+    CHECK(bench.marks({MarkKind::Report}, "2024-01-08").size() == 2);
+}
+
+TEST_CASE("Marks: news and opinions, on bars of weeks too", "[charts]")
+{
+    Bench bench;
+    const auto marks = bench.marks({MarkKind::Rating, MarkKind::News});
+    REQUIRE(marks.size() == 3);
+    CHECK(marks[0] == Mark{MarkKind::News, 3, test::day("2024-01-04"), "A quay is opened"});
+    CHECK(marks[1].text == "Tern Research raises, target 12.50.");
+    CHECK(marks[2].text == "Quay House ends.");
+    const auto weeks =
+        bench.marks({MarkKind::Rating, MarkKind::News}, "2024-01-12", BarScale::Week);
+    REQUIRE(weeks.size() == 3);
+    CHECK(weeks[0].bar == 0);
+    CHECK(weeks[1].bar == 0);
+    CHECK(weeks[2].bar == 1);
+}
+
+TEST_CASE("Set-up: kinds of marks are kept, and only known ones read", "[charts]")
+{
+    SetUp setUp;
+    setUp.marks = {MarkKind::News, MarkKind::Rating};
+    CHECK(setUpFromToml(toToml(setUp))->marks == setUp.marks);
+    setUp.marks.clear();
+    CHECK(setUpFromToml(toToml(setUp))->marks.empty());
+    CHECK(setUpFromToml("[[pane]]\n")->marks == SetUp().marks);
+    const auto refused = setUpFromToml("marks = [\"party\"]\n[[pane]]\n");
+    REQUIRE_FALSE(refused);
+    CHECK(refused.error().problem == "'party' is no kind of mark");
+}
+
+} // namespace sieve::charts

@@ -114,6 +114,11 @@ void ChartPicture::layOut(const QRectF& area, const charts::Viewport& viewport)
         pane.plot.setRight(std::max(std::round(area.right() - right), pane.plot.left() + 1.0));
         pane.strip.setLeft(pane.plot.left() + stripIndent);
         pane.strip.setRight(area.right());
+        pane.values = pane.plot;
+    }
+    if (!panes_.empty() && !chart_->marks.empty()) {
+        QRectF& values = panes_.front().values;
+        values.setBottom(values.bottom() - std::min(1.5 * markSize, values.height() / 5.0));
     }
     placeMarks();
 }
@@ -306,13 +311,13 @@ std::optional<std::size_t> ChartPicture::paneAt(double y) const
 double ChartPicture::yOf(std::size_t pane, double value) const
 {
     const PaneArea& area = panes_.at(pane);
-    return area.plot.bottom() - area.axis.place(value) * area.plot.height();
+    return area.values.bottom() - area.axis.place(value) * area.values.height();
 }
 
 double ChartPicture::valueAt(std::size_t pane, double y) const
 {
     const PaneArea& area = panes_.at(pane);
-    return area.axis.valueAt((area.plot.bottom() - y) / area.plot.height());
+    return area.axis.valueAt((area.values.bottom() - y) / area.values.height());
 }
 
 QString ChartPicture::valueText(std::size_t pane, double value) const
@@ -359,9 +364,9 @@ void ChartPicture::paintGrid(QPainter& painter, const Palette& colours) const
     QVector<QLineF> lines;
     for (const PaneArea& pane : panes_)
         for (const ValueAxis::Tick& tick : pane.axis.ticks(ticksOf(pane))) {
-            const double y =
-                std::floor(pane.plot.bottom() - pane.axis.place(tick.value) * pane.plot.height()) +
-                0.5;
+            const double y = std::floor(pane.values.bottom() -
+                                        pane.axis.place(tick.value) * pane.values.height()) +
+                             0.5;
             lines.append(QLineF(pane.plot.left(), y, pane.plot.right(), y));
         }
     for (const charts::SessionTick& tick :
@@ -387,7 +392,8 @@ void ChartPicture::paintScales(QPainter& painter, const Palette& colours) const
         const PaneArea& pane = panes_[i];
         const auto write = [&](const ValueAxis& axis, bool isLeft) {
             for (const ValueAxis::Tick& tick : axis.ticks(ticksOf(pane))) {
-                const double y = pane.plot.bottom() - axis.place(tick.value) * pane.plot.height();
+                const double y =
+                    pane.values.bottom() - axis.place(tick.value) * pane.values.height();
                 if (y - metrics.height() / 2.0 < pane.plot.top() - 2.0 ||
                     y + metrics.height() / 2.0 > pane.plot.bottom() + gap)
                     continue; // it would lie on the strip or on the next pane's
@@ -427,8 +433,8 @@ void ChartPicture::paintBars(QPainter& painter, const Palette& colours) const
 {
     const market::Bars& bars = *chart_->bars;
     const PaneArea& pane = panes_.front();
-    const PaneScale scale{pane.plot,  pane.axis,         viewport_.from(),
-                          barWidth(), viewport_.first(), viewport_.end()};
+    const PaneScale scale{pane.values, pane.axis,         viewport_.from(),
+                          barWidth(),  viewport_.first(), viewport_.end()};
     const PriceColumns columns{bars.open, bars.high, bars.low, bars.close};
     const BarColours moves{colours.rise, colours.fall, colours.sheet};
     switch (form_) {
@@ -449,7 +455,7 @@ void ChartPicture::paintLayer(QPainter& painter, std::size_t pane, const charts:
 {
     using charts::LayerForm;
     const PaneArea& area = panes_[pane];
-    const PaneScale scale{area.plot,         layer.setUp.hasScaleAtLeft ? area.left : area.axis,
+    const PaneScale scale{area.values,       layer.setUp.hasScaleAtLeft ? area.left : area.axis,
                           viewport_.from(),  barWidth(),
                           viewport_.first(), viewport_.end()};
     const QColor colour = colourOf(layer.setUp.colour, colours);

@@ -42,8 +42,9 @@ public:
     void paint(QPainter& painter, const Palette& colours) const;
 
     struct PaneArea {
-        QRectF strip; ///< for its figures
-        QRectF plot;  ///< for what is drawn
+        QRectF strip;  ///< for its figures
+        QRectF plot;   ///< for what is drawn
+        QRectF values; ///< the part of it over which the scale reaches; marks lie below
         charts::ValueAxis axis;
         charts::ValueAxis left; ///< of the layers that have a scale of their own
         bool hasLeft = false;

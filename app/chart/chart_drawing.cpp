@@ -301,7 +301,7 @@ void drawDots(QPainter& painter, const PaneScale& scale, std::span<const double>
 void drawSteps(QPainter& painter, const PaneScale& scale, std::span<const double> values,
                const QColor& colour, double width)
 {
-    painter.setPen(QPen(colour, width));
+    painter.setPen(QPen(colour, std::max(std::round(width), 1.0)));
     const std::size_t first = scale.first - std::min<std::size_t>(scale.first, 1);
     const std::size_t end = std::min(scale.end + 1, values.size());
     QVector<QLineF> lines;

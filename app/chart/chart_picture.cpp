@@ -238,7 +238,8 @@ void ChartPicture::scaleValues()
 int ChartPicture::ticksOf(const PaneArea& pane) const
 {
     const double height = detail_ == Detail::Full ? 42.0 : 34.0; // a tick
-    return std::max(2, static_cast<int>(pane.plot.height() / height));
+    const int least = pane.plot.height() < 70.0 ? 2 : 3;
+    return std::max(least, static_cast<int>(pane.plot.height() / height));
 }
 
 Unit ChartPicture::unitOf(std::size_t pane) const

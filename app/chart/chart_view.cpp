@@ -307,13 +307,16 @@ void ChartView::paintStrips(QPainter& painter) const
             QString told = text(layer.title);
             QColor colour = ChartPicture::colourOf(layer.setUp.colour, colours);
             if (layer.error) {
-                told += QStringLiteral(": ") + text(sentence(*layer.error));
+                told += QStringLiteral(": ") + text(layer.error->problem) + QStringLiteral("; ") +
+                        text(layer.error->remedy);
                 colour = colours.caution;
             } else if (barRead() < layer.values->size()) {
                 const auto value = [&](const charts::Series& of) {
-                    return barRead() < of->size()
-                               ? numberText((*of)[barRead()], layer.unit, layer.decimals)
-                               : QString();
+                    if (barRead() >= of->size())
+                        return QString();
+                    const double figure = (*of)[barRead()];
+                    const bool isSmall = std::fabs(figure) < 1.0 && layer.decimals == 2;
+                    return numberText(figure, layer.unit, isSmall ? 4 : layer.decimals);
                 };
                 if (layer.setUp.form == charts::LayerForm::Ribbon)
                     told += (*layer.values)[barRead()] == 1.0 ? tr(": yes") : tr(": no");
@@ -336,7 +339,7 @@ void ChartView::paintStrips(QPainter& painter) const
 /// Lines through the bar and the price under the pointer, with both named at the edges.
 void ChartView::paintPointer(QPainter& painter) const
 {
-    if (!pointer_ || pointedBar_ < 0 || chart().size() == 0)
+    if (pointedBar_ < 0 || chart().size() == 0)
         return;
     const Palette& colours = look();
     painter.setPen(QPen(colours.softInk, 1.0, Qt::DotLine));
@@ -356,7 +359,7 @@ void ChartView::paintPointer(QPainter& painter) const
         painter.setPen(colours.sheet);
         painter.drawText(box, Qt::AlignCenter, told);
     };
-    const auto pane = picture_.paneAt(pointer_->y());
+    const auto pane = pointer_ ? picture_.paneAt(pointer_->y()) : std::nullopt;
     if (pane) {
         const double y = std::floor(pointer_->y()) + 0.5;
         painter.drawLine(QPointF(plots.left(), y), QPointF(plots.right(), y));

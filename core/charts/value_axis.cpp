@@ -43,7 +43,7 @@ ValueAxis::ValueAxis(ValueScale scale, double least, double most, bool beginsAtZ
         least = std::min(least, 0.0);
         most = std::max(most, 0.0);
     }
-    const double alone = std::max(std::fabs(most) * 0.05, 1e-6); // of one value
+    const double alone = most == 0.0 ? 1.0 : std::fabs(most) * 0.05; // of one value
     const double room = most > least ? (most - least) * roomShare : alone;
     low_ = beginsAtZero && least == 0.0 ? 0.0 : least - room;
     high_ = beginsAtZero && most == 0.0 && least < 0.0 ? 0.0 : most + room;

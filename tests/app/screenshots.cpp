@@ -1,3 +1,4 @@
+#include "app/chart/chart_view.h"
 #include "app/sift/column_chooser.h"
 #include "app/sift/own_field_editor.h"
 #include "app/sift/paste_dialog.h"
@@ -167,6 +168,46 @@ void takeCurrencies(const QDir& folder)
     take(bench, folder, "currencies_sift");
     bench.go("weigh");
     take(bench, folder, "currencies_weigh");
+}
+
+/// One stock's chart in its ready set-ups, with a card, on weeks, far out, and with a mistake.
+void takeChart(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    bench.desk->focus().selectSymbol("VRHL.C");
+    bench.go("weigh");
+    auto* chart = bench.window->place(QStringLiteral("weigh"))->findChild<sieve::app::ChartView*>();
+    chart->setFocus();
+    const auto press = [&](Qt::Key key, Qt::KeyboardModifiers with = Qt::ShiftModifier) {
+        QTest::keyClick(chart, key, with);
+        bench.settle();
+    };
+    press(Qt::Key_Comma, Qt::NoModifier);
+    take(bench, folder, "chart_card");
+    for (std::size_t i = 1; i < sieve::charts::readySetUps().size(); ++i) {
+        press(Qt::Key_S);
+        const QString name = QStringLiteral("chart_%1").arg(i);
+        take(bench, folder, name.toLatin1().constData());
+    }
+    press(Qt::Key_S);
+    press(Qt::Key_W);
+    press(Qt::Key_L);
+    press(Qt::Key_Home, Qt::NoModifier);
+    take(bench, folder, "chart_weeks");
+    press(Qt::Key_D);
+    press(Qt::Key_P);
+    press(Qt::Key_F);
+    press(Qt::Key_F);
+    press(Qt::Key_F);
+    take(bench, folder, "chart_percent");
+    sieve::charts::SetUp wrong = sieve::charts::standardSetUp();
+    wrong.panes[1].layers[0].show = "volum";
+    wrong.panes[0].layers[0].show = "emaa(close, 21)";
+    chart->restoreSetUp(sieve::charts::toToml(wrong));
+    bench.settle();
+    bench.window->resize(1024, 700);
+    take(bench, folder, "chart_wrong");
 }
 
 /// The browser of screens, with some of the person's own.
@@ -491,7 +532,7 @@ const std::map<std::string, void (*)(const QDir&)>& parts()
     static const std::map<std::string, void (*)(const QDir&)> all{
         {"market", takeMarket},         {"sift", takeSift},   {"screens", takeScreens},
         {"own_field", takeOwnField},    {"hands", takeHands}, {"menus", takeMenus},
-        {"currencies", takeCurrencies}, {"work", takeWork}};
+        {"currencies", takeCurrencies}, {"chart", takeChart}, {"work", takeWork}};
     return all;
 }
 

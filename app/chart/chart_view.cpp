@@ -1,5 +1,7 @@
 #include "app/chart/chart_view.h"
 
+#include "app/chart/set_up_dialog.h"
+
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
@@ -163,6 +165,7 @@ void ChartView::addActions()
             },
             false);
     });
+    makeAction(this, ActionId::EditSetUp, [this] { editSetUp(); });
     makeAction(this, ActionId::NextSetUp, [this] {
         const auto& all = charts::readySetUps();
         const auto own = std::ranges::find(all, setUp_.name, &SetUp::name);
@@ -474,6 +477,15 @@ bool ChartView::savePicture(const QString& file) const
     picture.paint(painter, look());
     paintStrips(painter);
     return painter.end();
+}
+
+void ChartView::editSetUp()
+{
+    auto* dialog = new SetUpDialog(setUp_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QDialog::accepted, this,
+            [this, dialog] { change([dialog](SetUp& setUp) { setUp = dialog->setUp(); }, true); });
+    dialog->open();
 }
 
 void ChartView::askForFile()

@@ -70,6 +70,7 @@ private:
     void paintPointer(QPainter& painter) const;
     void paintCard(QPainter& painter) const;
     void stepToMark(int by);
+    void editSetUp();
     void askForFile();
     std::size_t barRead() const;
 

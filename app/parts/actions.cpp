@@ -115,6 +115,8 @@ constexpr std::array rows{
     ActionRow{Id::MarkBefore, Within::Chart, MenuId::View, T("Mark before on the chart"), ","},
     ActionRow{Id::NextSetUp, Within::Chart, MenuId::View, T("Next &set-up of the chart"),
               "Shift+S"},
+    ActionRow{Id::EditSetUp, Within::Chart, MenuId::View, T("What the chart sho&ws, as text…"),
+              "Shift+T"},
     ActionRow{.id = Id::CopyFigures,
               .within = Within::Chart,
               .menu = MenuId::View,

@@ -76,6 +76,7 @@ enum class ActionId {
     NextMark,
     MarkBefore,
     NextSetUp,
+    EditSetUp,
     CopyFigures,
     CopyPicture,
     SavePicture,

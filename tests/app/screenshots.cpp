@@ -1,4 +1,5 @@
 #include "app/chart/chart_view.h"
+#include "app/chart/set_up_dialog.h"
 #include "app/sift/column_chooser.h"
 #include "app/sift/own_field_editor.h"
 #include "app/sift/paste_dialog.h"
@@ -208,6 +209,9 @@ void takeChart(const QDir& folder)
     bench.settle();
     bench.window->resize(1024, 700);
     take(bench, folder, "chart_wrong");
+    sieve::app::SetUpDialog dialog(sieve::charts::standardSetUp(), bench.window.get());
+    dialog.show();
+    dialog.grab().save(folder.filePath(QStringLiteral("chart_set_up.png")));
 }
 
 /// The browser of screens, with some of the person's own.

@@ -1,3 +1,4 @@
+#include "core/charts/set_up.h"
 #include "core/conditions/market_book.h"
 #include "core/intake/price_layout.h"
 #include "core/language/own_fields.h"
@@ -6,7 +7,7 @@
 #include <cstdint>
 
 // Everything that a person may write as TOML: mappings, screens, sets of columns, fields, market
-// books.
+// books, set-ups of charts.
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size)
 {
@@ -29,6 +30,10 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     if (const auto book = conditions::bookFromToml(text))
         if (const auto again = conditions::bookFromToml(conditions::toToml(*book));
             !again || *again != *book)
+            __builtin_trap();
+    if (const auto setUp = charts::setUpFromToml(text))
+        if (const auto again = charts::setUpFromToml(charts::toToml(*setUp));
+            !again || *again != *setUp)
             __builtin_trap();
     return 0;
 }

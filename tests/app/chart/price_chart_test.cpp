@@ -1,6 +1,7 @@
 #include "app/chart/price_chart.h"
 
 #include "app/chart/chart_view.h"
+#include "app/chart/set_up_dialog.h"
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "core/base/missing.h"
@@ -10,7 +11,11 @@
 #include <QAction>
 #include <QApplication>
 #include <QClipboard>
+#include <QComboBox>
+#include <QDialogButtonBox>
 #include <QImage>
+#include <QPlainTextEdit>
+#include <QPushButton>
 #include <QTest>
 #include <QWheelEvent>
 #include <catch2/catch.hpp>
@@ -387,6 +392,57 @@ TEST_CASE("Price chart: marks are gone to by keys, told on a card, and switched 
     CHECK(isToldToMakeAgain);
     shown.press(Qt::Key_E, Qt::ShiftModifier);
     CHECK(shown.view().setUp().marks.size() == 3);
+}
+
+TEST_CASE("Set-up dialog: only a text without a mistake can be shown", "[app]")
+{
+    const test::OwnFolder folder;
+    SetUpDialog dialog(charts::standardSetUp());
+    dialog.show();
+    const auto* buttons = dialog.findChild<QDialogButtonBox*>();
+    const auto canUse = [&] {
+        for (QAbstractButton* button : buttons->buttons())
+            if (buttons->buttonRole(button) == QDialogButtonBox::AcceptRole)
+                return button->isEnabled();
+        return false;
+    };
+    CHECK(canUse());
+    CHECK(dialog.told().contains(QStringLiteral("2 panes, 5 layers")));
+    dialog.editor().setPlainText(QStringLiteral("[[pane]]\nheight = 0\n"));
+    CHECK_FALSE(canUse());
+    CHECK(dialog.told().contains(QStringLiteral("Line 2")));
+    CHECK(dialog.setUp() == charts::standardSetUp()); // the newest one without a mistake
+    dialog.editor().setPlainText(QStringLiteral("name = \"Mine\"\n[[pane]]\n"));
+    CHECK(canUse());
+    CHECK(dialog.setUp().name == "Mine");
+    auto* ready = dialog.findChild<QComboBox*>();
+    ready->setCurrentIndex(2);
+    Q_EMIT ready->activated(2);
+    CHECK(dialog.setUp() == charts::readySetUps()[1]);
+    const QString file = QString::fromStdString((folder.path() / "mine.toml").string());
+    REQUIRE(dialog.saveFile(file));
+    dialog.editor().setPlainText(QStringLiteral("[[pane]]\n"));
+    REQUIRE(dialog.openFile(file));
+    CHECK(dialog.setUp() == charts::readySetUps()[1]);
+    CHECK_FALSE(dialog.openFile(file + QStringLiteral("x")));
+    CHECK(dialog.told().contains(QStringLiteral("could not be read")));
+    CHECK_FALSE(dialog.saveFile(QStringLiteral("/no folder/mine.toml")));
+    CHECK(dialog.told().contains(QStringLiteral("could not be written")));
+}
+
+TEST_CASE("Price chart: what it shows is written as text, and shown when it is accepted", "[app]")
+{
+    Shown shown;
+    shown.chart.setChart(chartOf());
+    int told = 0;
+    QObject::connect(&shown.view(), &ChartView::setUpChanged, &shown.view(), [&] { ++told; });
+    shown.press(Qt::Key_T, Qt::ShiftModifier);
+    auto* dialog = shown.view().findChild<SetUpDialog*>();
+    REQUIRE(dialog);
+    dialog->editor().setPlainText(QStringLiteral("name = \"Mine\"\nform = \"line\"\n[[pane]]\n"));
+    dialog->accept();
+    CHECK(shown.view().setUp().name == "Mine");
+    CHECK(told == 1);
 }
 
 } // namespace sieve::app

@@ -1,7 +1,4 @@
-#include "core/intake/take_in.h"
-#include "core/market/as_of.h"
-#include "demo_market/dataset.h"
-#include "tests/own_folder.h"
+#include "tests/demo_market/whole_market.h"
 
 #include <algorithm>
 #include <catch2/catch.hpp>
@@ -11,90 +8,12 @@
 #include <set>
 #include <sstream>
 
-// The whole made-up market and what it was promised to hold, read back from its own dataset.
+// The whole made-up market and what it was promised to hold, but for the shapes of its prices.
 
 namespace sieve::demo_market {
 
-namespace {
-
 using market::ActionKind;
 using market::InstrumentKind;
-
-struct Whole {
-    DemoMarket made;
-    test::OwnFolder source;
-    test::OwnFolder folder;
-    intake::Intake intake;
-};
-
-const Whole& whole()
-{
-    static Whole each;
-    static const bool isMade = [] {
-        each.made = makeMarket(20260930);
-        writeDataset(each.made, each.source.path(), 2);
-        Result<intake::Intake> intake = intake::openSource(each.source.path(), each.folder.path());
-        if (!intake)
-            FAIL(intake.error().problem);
-        each.intake = *std::move(intake);
-        return true;
-    }();
-    (void)isMade;
-    return each;
-}
-
-const market::Market& isles()
-{
-    return *whole().intake.market;
-}
-
-/// One stock's prices about the day that the map names, on one footing.
-struct Place {
-    std::size_t stock = 0;
-    std::size_t bar = 0;
-    market::Bars bars;
-
-    double close(int sessions) const { return bars.close.at(at(sessions)); }
-    double change(int from, int to) const { return close(to) / close(from) - 1.0; }
-    double volume(int from, int to) const // mean of [from, to)
-    {
-        double sum = 0.0;
-        for (int session = from; session < to; ++session)
-            sum += bars.volume.at(at(session));
-        return sum / (to - from);
-    }
-    std::size_t at(int sessions) const
-    {
-        return static_cast<std::size_t>(static_cast<std::ptrdiff_t>(bar) + sessions);
-    }
-};
-
-Place placeOf(std::string_view what)
-{
-    for (const Situation& situation : whole().made.situations) {
-        if (!situation.what.starts_with(what))
-            continue;
-        const std::size_t stock = *isles().find(situation.symbol);
-        const market::AsOf asOf(whole().intake.market, isles().sessions().back());
-        Place place{stock, 0, asOf.adjustedBars(stock)};
-        place.bar = static_cast<std::size_t>(
-            std::ranges::lower_bound(place.bars.days, situation.day) - place.bars.days.begin());
-        return place;
-    }
-    FAIL("no such situation: " << what);
-    return {};
-}
-
-double extreme(const Place& place, int from, int to, bool isHigh)
-{
-    double found = place.close(from);
-    for (int session = from; session <= to; ++session)
-        found =
-            isHigh ? std::max(found, place.close(session)) : std::min(found, place.close(session));
-    return found;
-}
-
-} // namespace
 
 TEST_CASE("Whole demo market: is taken in without a finding", "[demo_market][whole]")
 {
@@ -189,113 +108,6 @@ TEST_CASE("Whole demo market: the map is the page of the documentation", "[demo_
     std::ostringstream text;
     text << page.rdbuf();
     CHECK(text.str() == mapOf(whole().made));
-}
-
-TEST_CASE("Whole demo market: bases and their breakouts", "[demo_market][whole]")
-{
-    const Place cup = placeOf("a cup with a handle"); // the map names a session of the breakout
-    const double left = extreme(cup, -150, -100, true);
-    const double low = extreme(cup, -100, -30, false);
-    const double right = extreme(cup, -40, -8, true);
-    CHECK(low / left < 0.82);
-    CHECK(right / left > 0.93);
-    CHECK(extreme(cup, -10, -2, false) / right > 0.88); // a shallow handle
-    CHECK(cup.change(-3, 8) > 0.08);
-    CHECK(cup.volume(1, 9) > 1.8 * cup.volume(-12, -2));
-
-    const Place flat = placeOf("a flat base");
-    CHECK(extreme(flat, -34, -3, true) / extreme(flat, -34, -3, false) < 1.06);
-    CHECK(flat.change(-3, 7) > 0.08);
-
-    const Place twice = placeOf("a double bottom"); // the map names the second low
-    const double first = extreme(twice, -45, -25, false);
-    const double second = extreme(twice, -8, 8, false);
-    CHECK(std::fabs(second / first - 1.0) < 0.06);
-    CHECK(extreme(twice, -35, -10, true) / first > 1.15);
-    CHECK(twice.change(0, 28) > 0.25);
-
-    const Place stairs = placeOf("base after base");
-    CHECK(stairs.change(-200, 0) > 0.8);
-    CHECK(stairs.change(-25, 0) > 0.18);
-    CHECK(std::fabs(stairs.change(2, 27)) < 0.1);
-}
-
-TEST_CASE("Whole demo market: runs, pullbacks, tight closes", "[demo_market][whole]")
-{
-    const Place run = placeOf("fourteen rises");
-    int rises = 0;
-    for (int session = -14; session <= 0; ++session)
-        rises += run.close(session) > run.close(session - 1) ? 1 : 0;
-    CHECK(rises >= 14);
-    CHECK(run.volume(-4, 1) > 1.4 * run.volume(-14, -9));
-
-    const Place end = placeOf("a run that ends");
-    CHECK(end.change(-118, 0) > 0.8);
-    CHECK(end.change(0, 26) < -0.2);
-
-    const Place pullback = placeOf("pullbacks to a rising");
-    const auto mean = [&](int session) {
-        double sum = 0.0;
-        for (int back = 0; back < 50; ++back)
-            sum += pullback.close(session - back);
-        return sum / 50.0;
-    };
-    CHECK(mean(0) > mean(-20));
-    CHECK(extreme(pullback, -5, 2, false) / mean(0) < 1.06);
-    CHECK(pullback.change(-18, 0) < 0.0);
-
-    const Place tight = placeOf("closes within one percent");
-    CHECK(extreme(tight, -9, 0, true) / extreme(tight, -9, 0, false) < 1.015);
-    CHECK(tight.change(-58, -10) > 0.2);
-}
-
-TEST_CASE("Whole demo market: gaps at reports, islands, halts", "[demo_market][whole]")
-{
-    const auto gap = [](const Place& place, int session) {
-        return place.bars.open.at(place.at(session)) / place.close(session - 1) - 1.0;
-    };
-    const Place holds = placeOf("a report with a gap up that holds");
-    CHECK(gap(holds, 0) > 0.08);
-    CHECK(extreme(holds, 0, 40, false) > holds.close(-1) * 1.05);
-    const Place fails = placeOf("a report with a gap up that fails");
-    CHECK(gap(fails, 0) > 0.08);
-    CHECK(fails.close(20) < fails.close(-1));
-    const Place falls = placeOf("a report with a gap down that holds");
-    CHECK(gap(falls, 0) < -0.08);
-    CHECK(falls.close(38) < falls.close(0));
-    const Place closed = placeOf("a report with a gap down that is closed");
-    CHECK(gap(closed, 0) < -0.08);
-    CHECK(closed.close(30) > closed.close(-1));
-    const Place island = placeOf("an island");
-    CHECK(gap(island, -6) > 0.06);
-    CHECK(gap(island, 0) < -0.06);
-    const Place halt = placeOf("a halt");
-    CHECK(halt.bars.days.at(halt.bar) - halt.bars.days.at(halt.bar - 1) > 14);
-}
-
-TEST_CASE("Whole demo market: listings with their first weeks", "[demo_market][whole]")
-{
-    const Place young = placeOf("first advance"); // the map names the low after the listing
-    const int listing = -static_cast<int>(young.bar);
-    const double firstWeekLow =
-        *std::min_element(young.bars.low.begin(), young.bars.low.begin() + 5);
-    CHECK(extreme(young, listing, listing + 40, true) / young.close(listing) > 1.25);
-    CHECK(extreme(young, -4, 2, false) < firstWeekLow);
-    CHECK(young.close(16) > firstWeekLow);
-    const market::Instrument& instrument = isles().instrument(young.stock);
-    CHECK(instrument.listedOn == young.bars.days.front());
-    CHECK(instrument.offerPrice > 0.0);
-    const auto lockUp = isles().calendar(young.stock);
-    CHECK(std::ranges::count(lockUp, market::CalendarKind::LockUpEnd,
-                             &market::CalendarEntry::kind) == 1);
-    int merged = 0;
-    const Place joined = placeOf("a listing by merger");
-    for (std::size_t i = 0; i < isles().size(); ++i)
-        merged += isles().instrument(i).delistedWhy ==
-                          "merged into " + isles().instrument(joined.stock).symbol
-                      ? 1
-                      : 0;
-    CHECK(merged == 2);
 }
 
 TEST_CASE("Whole demo market: what companies do to their shares", "[demo_market][whole]")

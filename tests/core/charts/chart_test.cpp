@@ -223,7 +223,11 @@ TEST_CASE("Set-up: what cannot be shown is refused with its place", "[charts]")
     CHECK(problemOf(pane + "show = \"close\"\nto = \"open\"\n").problem.starts_with("a band has"));
     CHECK(problemOf(pane + "show = \"close\"\nwidth = 11\n").remedy ==
           "write a number above 0, at most 10");
-    CHECK(problemOf(pane + "show = 3\n").where.line == 3);
+    const SourceRange where = problemOf(pane + "show = 3\n").where;
+    CHECK(where.line == 3);
+    CHECK(where.column == 8);
+    CHECK(where.length == 0); // only where it begins is known
+    CHECK(where.bytes == 0);
     std::string many;
     for (std::size_t i = 0; i <= mostPanes; ++i)
         many += "[[pane]]\n";

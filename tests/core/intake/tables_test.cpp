@@ -335,6 +335,13 @@ TEST_CASE("Source: what a folder holds is seen by what is in it", "[intake]")
     prices.write("deep/er/KELP.csv", "date,close\n2024-01-02,5\n");
     CHECK(sourceAt(prices.path())->form == Source::Form::Prices);
     CHECK(sourceAt(prices.path() / "deep/er/KELP.csv")->form == Source::Form::Prices);
+    for (const char* empty : {"bars", "news", "filings"}) { // is not kept with a market
+        std::filesystem::create_directory(prices.path() / empty);
+        CHECK(sourceAt(prices.path())->form == Source::Form::Prices);
+    }
+    const test::OwnFolder rates;
+    rates.write("currency_rates.csv", "currency,date,rate\ndn,2024-01-02,0.3\n");
+    CHECK(sourceAt(rates.path())->form == Source::Form::Dataset);
     CHECK(firstTable(prices.path()).filename() == "KELP.csv");
     const test::OwnFolder nothing;
     nothing.write("notes.md", "no table");

@@ -218,6 +218,8 @@ void ChartPicture::scaleValues()
                 continue;
             // Prices have their pane to themselves: a far average does not press them flat.
             Extent& into = layer.setUp.hasScaleAtLeft ? left : own;
+            if (layer.setUp.isCompared && hasBars)
+                into.add(drawnValues(layer), first, end);
             if (layer.setUp.hasScaleAtLeft || !hasBars) {
                 into.add(*layer.values, first, end);
                 into.add(*layer.to, first, end);
@@ -233,6 +235,32 @@ void ChartPicture::scaleValues()
                                    chart_->panes[i].beginsAtZero, base);
         panes_[i].left = ValueAxis(ValueScale::Linear, left.least, left.most, false);
     }
+}
+
+/// The first value in sight of a compared layer.
+double ChartPicture::startOf(const charts::Layer& layer) const
+{
+    for (std::size_t bar = viewport_.first(); bar < std::min(viewport_.end(), layer.values->size());
+         ++bar)
+        if (!isMissing((*layer.values)[bar]))
+            return (*layer.values)[bar];
+    return missing;
+}
+
+/// A compared layer begins where the prices do.
+std::vector<double> ChartPicture::drawnValues(const charts::Layer& layer) const
+{
+    std::vector<double> values = *layer.values;
+    const std::size_t first = viewport_.first();
+    const double factor = chart_->bars->close[first] / startOf(layer);
+    for (double& value : values)
+        value *= factor;
+    return values;
+}
+
+double ChartPicture::comparedChange(const charts::Layer& layer, std::size_t bar) const
+{
+    return bar < layer.values->size() ? (*layer.values)[bar] / startOf(layer) - 1.0 : missing;
 }
 
 int ChartPicture::ticksOf(const PaneArea& pane) const
@@ -462,6 +490,8 @@ void ChartPicture::paintLayer(QPainter& painter, std::size_t pane, const charts:
     const QColor colour = colourOf(layer.setUp.colour, colours);
     switch (layer.setUp.form) {
     case LayerForm::Line:
+        if (layer.setUp.isCompared && pane == 0 && chart_->size() > 0)
+            return drawLine(painter, scale, drawnValues(layer), colour, layer.setUp.width);
         return drawLine(painter, scale, *layer.values, colour, layer.setUp.width);
     case LayerForm::Band:
         return drawBand(painter, scale, *layer.values, *layer.to, colours.wash(colour, 0.16));

@@ -59,6 +59,8 @@ public:
     double valueAt(std::size_t pane, double y) const;
     /// A value as the scale of a pane names it: a price, or its change.
     QString valueText(std::size_t pane, double value) const;
+    /// How far a compared layer has gone on a bar since the first one in sight.
+    double comparedChange(const charts::Layer& layer, std::size_t bar) const;
 
     /// A mark at its place: at the foot of the prices, several of a bar above each other. Those
     /// that would lie on one another are drawn once.
@@ -83,6 +85,8 @@ private:
     void paintDates(QPainter& painter, const Palette& colours) const;
     void paintScales(QPainter& painter, const Palette& colours) const;
     void paintBars(QPainter& painter, const Palette& colours) const;
+    std::vector<double> drawnValues(const charts::Layer& layer) const;
+    double startOf(const charts::Layer& layer) const;
     void placeMarks();
     void paintMarks(QPainter& painter, const Palette& colours) const;
     void paintLayer(QPainter& painter, std::size_t pane, const charts::Layer& layer,

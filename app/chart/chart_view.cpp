@@ -317,6 +317,9 @@ void ChartView::paintStrips(QPainter& painter) const
                 const auto value = [&](const charts::Series& of) {
                     if (barRead() >= of->size())
                         return QString();
+                    if (layer.setUp.isCompared && i == 0)
+                        return signedText(picture_.comparedChange(layer, barRead()), Unit::Percent,
+                                          1);
                     const double figure = (*of)[barRead()];
                     const bool isSmall = std::fabs(figure) < 1.0 && layer.decimals == 2;
                     return numberText(figure, layer.unit, isSmall ? 4 : layer.decimals);

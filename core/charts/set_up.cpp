@@ -77,7 +77,7 @@ double sizeOr(const toml::table& table, std::string_view key, double initial, do
 LayerSetUp layerOf(const toml::table& table)
 {
     refuseOthers(table, "a layer",
-                 {"show", "to", "as", "colour", "width", "by_change", "scale_at_left"});
+                 {"show", "to", "as", "colour", "width", "by_change", "compared", "scale_at_left"});
     LayerSetUp layer;
     layer.show = valueOr(table, "show", std::string());
     if (layer.show.empty())
@@ -90,6 +90,9 @@ LayerSetUp layerOf(const toml::table& table)
     layer.colour = wordOr(table, "colour", layerColours, layer.colour);
     layer.width = sizeOr(table, "width", layer.width, 10.0);
     layer.isByChange = valueOr(table, "by_change", false);
+    layer.isCompared = valueOr(table, "compared", false);
+    if (layer.isCompared && layer.form != LayerForm::Line)
+        failAt(table.source(), "only a line is compared with the prices", "write as = \"line\"");
     layer.hasScaleAtLeft = valueOr(table, "scale_at_left", false);
     return layer;
 }
@@ -187,6 +190,8 @@ std::string toToml(const SetUp& setUp)
                             layerColourName(layer.colour), layer.width);
             if (layer.isByChange)
                 text += "by_change = true\n";
+            if (layer.isCompared)
+                text += "compared = true\n";
             if (layer.hasScaleAtLeft)
                 text += "scale_at_left = true\n";
         }

@@ -47,8 +47,9 @@ struct LayerSetUp {
     std::string to = {}; ///< of a band: the other edge
     LayerForm form = LayerForm::Line;
     LayerColour colour = LayerColour::Mark;
-    double width = 1.3;          ///< of a line, in pixels
-    bool isByChange = false;     ///< columns in the colour of the bar's rise or fall
+    double width = 1.3;      ///< of a line, in pixels
+    bool isByChange = false; ///< columns in the colour of the bar's rise or fall
+    bool isCompared = false; ///< drawn from the first close in sight on, as if it had begun there
     bool hasScaleAtLeft = false; ///< a scale of its own, of figures of another size
 
     friend bool operator==(const LayerSetUp&, const LayerSetUp&) = default;

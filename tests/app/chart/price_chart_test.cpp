@@ -14,6 +14,7 @@
 #include <QComboBox>
 #include <QDialogButtonBox>
 #include <QImage>
+#include <QPainter>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QTest>
@@ -443,6 +444,42 @@ TEST_CASE("Price chart: what it shows is written as text, and shown when it is a
     dialog->accept();
     CHECK(shown.view().setUp().name == "Mine");
     CHECK(told == 1);
+}
+
+TEST_CASE("Price chart: what is compared begins at the first close in sight", "[app]")
+{
+    SetUp setUp;
+    setUp.values = ValueScale::Percent;
+    setUp.panes[0].layers = {{"other"}};
+    setUp.panes[0].layers[0].isCompared = true;
+    Chart chart = *chartOfBars(flatBars(100, 10.0), setUp);
+    std::vector<double> other;
+    for (std::size_t bar = 0; bar < 100; ++bar)
+        other.push_back(500.0 * std::pow(1.01, static_cast<double>(bar)));
+    chart.panes[0].layers[0].values = std::make_shared<const std::vector<double>>(other);
+    ChartPicture picture;
+    picture.setValueScale(ValueScale::Percent);
+    picture.setChart(std::make_shared<const Chart>(chart));
+    charts::Viewport view(100);
+    view.showNewest(50);
+    picture.layOut(QRectF(0, 0, 800, 400), view);
+    CHECK(picture.comparedChange(picture.chart().panes[0].layers[0], view.first()) == 0.0);
+    CHECK(picture.comparedChange(picture.chart().panes[0].layers[0], 99) ==
+          Approx(std::pow(1.01, static_cast<double>(99 - view.first())) - 1.0));
+    // The scale reaches from the prices to where the other has gone to from there.
+    CHECK(picture.panes()[0].axis.high() > 10.0 * std::pow(1.01, 49.0));
+    CHECK(picture.panes()[0].axis.high() < 10.0 * std::pow(1.01, 60.0));
+    QImage image(800, 400, QImage::Format_RGB32);
+    QPainter painter(&image);
+    picture.paint(painter, look());
+    painter.end();
+    const auto y = static_cast<int>(picture.yOf(0, 10.0));
+    const auto x = static_cast<int>(picture.xOf(static_cast<double>(view.first())));
+    bool isThere = false; // near the first bar it lies on the prices
+    for (int row = y - 4; row <= y + 4; ++row)
+        for (int column = x; column < x + 8; ++column)
+            isThere = isThere || image.pixelColor(column, row) != look().sheet;
+    CHECK(isThere);
 }
 
 } // namespace sieve::app

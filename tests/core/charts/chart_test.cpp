@@ -198,6 +198,8 @@ TEST_CASE("Set-up: as TOML it comes back the same", "[charts]")
     PaneSetUp lower{0.25, true, {{"volume", "", LayerForm::Columns}}};
     lower.layers[0].isByChange = true;
     lower.layers[0].hasScaleAtLeft = true;
+    lower.layers.push_back({"benchmark(close)"});
+    lower.layers[1].isCompared = true;
     setUp.panes.push_back(lower);
     const auto read = setUpFromToml(toToml(setUp));
     REQUIRE(read);
@@ -221,6 +223,8 @@ TEST_CASE("Set-up: what cannot be shown is refused with its place", "[charts]")
     CHECK(problemOf(pane + "as = \"line\"\n").problem == "a layer shows nothing");
     CHECK(problemOf(pane + "show = \"close\"\nas = \"band\"\n").problem.starts_with("a band has"));
     CHECK(problemOf(pane + "show = \"close\"\nto = \"open\"\n").problem.starts_with("a band has"));
+    CHECK(problemOf(pane + "show = \"close\"\nas = \"dots\"\ncompared = true\n").problem ==
+          "only a line is compared with the prices");
     CHECK(problemOf(pane + "show = \"close\"\nwidth = 11\n").remedy ==
           "write a number above 0, at most 10");
     const SourceRange where = problemOf(pane + "show = 3\n").where;

@@ -169,4 +169,25 @@ TEST_CASE("Filings: a fourth quarter per share is made on the footing of the yea
     CHECK(trailing->value == Approx(2.0));
 }
 
+TEST_CASE("Filings: of two counts of shares of one day the first is kept", "[intake]")
+{
+    const test::OwnFolder source;
+    const test::OwnFolder folder;
+    source.write("instruments.csv", "symbol,name\nKELP.C,Ossmere Kelp\n");
+    source.write("bars/daily/KELP.C.csv",
+                 "date,open,high,low,close,volume\n2025-06-02,10,11,9,10,100\n");
+    source.write("filings/companies.csv", "company_number,symbol\n4711,KELP.C\n");
+    source.write("filings/2024/sub.txt",
+                 submissionHead + "a-1\t4711\tOSSMERE\t10-K\t20231231\t2023\tFY\t20240301\n"
+                                  "a-2\t4711\tOSSMERE\t10-K/A\t20231231\t2023\tFY\t20240301\n");
+    source.write("filings/2024/num.txt",
+                 numberHead +
+                     "a-1\tEntityCommonStockSharesOutstanding\tdei\t20240131\t0\tshares\t5000\n"
+                     "a-2\tEntityCommonStockSharesOutstanding\tdei\t20240131\t0\tshares\t6000\n");
+    const Result<Intake> intake = openSource(source.path(), folder.path());
+    REQUIRE(intake);
+    CHECK(market::sharesOn(*intake->market, 0, day("2024-03-01"))->outstanding == 5000);
+    CHECK(intake->report.findings.empty()); // filings often say the same again
+}
+
 } // namespace sieve::intake

@@ -381,4 +381,14 @@ TEST_CASE("Source: the first table of what is none is none", "[intake]")
     CHECK(firstTable(own.path() / "deep" / "prices.csv") == own.path() / "deep" / "prices.csv");
 }
 
+TEST_CASE("CSV: a file in UTF-16 has no rows, however long it is", "[intake]")
+{
+    std::string text = "\xFF\xFE";
+    while (text.size() < (3U << 20U)) // several pieces
+        text += "a,b\n";
+    CsvReader reader(text);
+    CHECK_FALSE(reader.next());
+    CHECK(reader.fault() == "the file is in UTF-16; save it as UTF-8");
+}
+
 } // namespace sieve::intake

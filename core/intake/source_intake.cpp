@@ -161,7 +161,7 @@ private:
     {
         std::map<std::string, std::size_t> told;
         for (const market::InstrumentRecord& record : records_.all())
-            if (!record.instrument.currency.empty())
+            if (market::hasCurrency(record.instrument))
                 ++told[record.instrument.currency];
         const market::MarketDescription& description = records_.description;
         const std::string own = market::commonCurrency(description.currency, told);

@@ -39,4 +39,9 @@ bool isMember(const Instrument& instrument, std::string_view index, Day day)
     });
 }
 
+bool hasCurrency(const Instrument& instrument)
+{
+    return !instrument.currency.empty() && instrument.kind != InstrumentKind::Index;
+}
+
 } // namespace sieve::market

@@ -57,6 +57,8 @@ struct Instrument {
 
 /// The symbol that the instrument bore on a day.
 const std::string& symbolOn(const Instrument& instrument, Day day);
+/// Whether its figures are money of a currency that it names; the level of an index is none.
+bool hasCurrency(const Instrument& instrument);
 bool isMember(const Instrument& instrument, std::string_view index, Day day);
 
 } // namespace sieve::market

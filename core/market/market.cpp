@@ -317,13 +317,13 @@ void Market::findCurrencies()
 {
     std::map<std::string, std::size_t> told;
     for (const Listing& each : listings_)
-        if (!each.instrument.currency.empty())
+        if (hasCurrency(each.instrument))
             ++told[each.instrument.currency];
     currency_ = commonCurrency(description_.currency, told);
     const std::vector<Currency>& all = description_.currencies;
     for (std::size_t i = 0; i < listings_.size(); ++i) {
         const std::string& own = listings_[i].instrument.currency;
-        if (own.empty() || own == currency_)
+        if (!hasCurrency(listings_[i].instrument) || own == currency_)
             continue;
         const auto known = std::ranges::find(all, own, &Currency::name);
         ratesOf_.resize(listings_.size());

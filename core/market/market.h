@@ -154,7 +154,8 @@ public:
     Notices notices(std::size_t at) const { return unpackedNotices(listing(at).notices); }
 
     /// The currency in which money of several stocks is compared: the dataset's, or the one of most
-    /// instruments where it names none. An instrument that names none has this one.
+    /// instruments where it names none. An instrument that names none has this one, and so has an
+    /// index, whose level is no money.
     const std::string& currency() const { return currency_; }
     /// Whether some instrument's prices and figures are in another currency.
     bool hasOtherCurrencies() const { return !ratesOf_.empty(); }

@@ -176,6 +176,12 @@ TEST_CASE("Currencies: the market's is the dataset's, or that of most", "[engine
     const market::Market market({"Isles", "1", "", ""}, {one, test::recordOf("BBBB.C", {1})});
     CHECK(market.currency() == "dn");
     CHECK_FALSE(market.hasOtherCurrencies()); // the other names none, and so has this one
+    one.instrument.kind = market::InstrumentKind::Index;
+    auto other = test::recordOf("BBBB.C", {1});
+    other.instrument.currency = "vl";
+    const market::Market withIndex({"Isles", "1", "", ""}, {one, other});
+    CHECK(withIndex.currency() == "vl");
+    CHECK_FALSE(withIndex.hasOtherCurrencies()); // whatever an index names
 }
 
 } // namespace sieve::engine

@@ -41,7 +41,8 @@ struct Extent {
     }
 };
 
-double sessionsABar(charts::BarScale scale)
+/// How many sessions a bar stands for.
+double sessionsIn(charts::BarScale scale)
 {
     return scale == charts::BarScale::Month ? 21.0 : scale == charts::BarScale::Week ? 5.0 : 1.0;
 }
@@ -131,12 +132,12 @@ void ChartPicture::placeMarks()
     const QRectF& plot = panes_.front().plot;
     std::vector<double> freeFrom; // by row: from where on nothing is drawn yet
     std::size_t row = 0;
-    std::size_t bar = chart_->size();
+    std::optional<std::size_t> before; // the bar of the mark before
     for (std::size_t i = 0; i < chart_->marks.size(); ++i) {
         const charts::Mark& mark = chart_->marks[i];
         const double x = xOf(static_cast<double>(mark.bar));
-        row = mark.bar == bar ? row + 1 : 0;
-        bar = mark.bar;
+        row = mark.bar == before ? row + 1 : 0;
+        before = mark.bar;
         if (x < plot.left() || x > plot.right() || row >= markRows)
             continue;
         freeFrom.resize(markRows, -1.0);
@@ -400,7 +401,7 @@ void ChartPicture::paintGrid(QPainter& painter, const Palette& colours) const
         }
     for (const charts::SessionTick& tick :
          charts::sessionTicks(chart_->bars->days, viewport_.from(), viewport_.to(),
-                              sessionsABar(chart_->setUp.scale))) {
+                              sessionsIn(chart_->setUp.scale))) {
         const double x = std::floor(xOf(static_cast<double>(tick.bar))) + 0.5;
         for (const PaneArea& pane : panes_)
             lines.append(QLineF(x, pane.plot.top(), x, pane.plot.bottom()));
@@ -447,7 +448,7 @@ void ChartPicture::paintDates(QPainter& painter, const Palette& colours) const
     double free = -std::numeric_limits<double>::max(); // from where on nothing is written yet
     for (const charts::SessionTick& tick :
          charts::sessionTicks(chart_->bars->days, viewport_.from(), viewport_.to(),
-                              sessionsABar(chart_->setUp.scale))) {
+                              sessionsIn(chart_->setUp.scale))) {
         const QString label = dateText(chart_->bars->days[tick.bar], tick.names);
         const double width = metrics.horizontalAdvance(label);
         const double x = xOf(static_cast<double>(tick.bar)) - width / 2.0;

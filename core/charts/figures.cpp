@@ -55,7 +55,7 @@ exports::Sheet figuresOf(const Chart& chart)
             if (layer.setUp.form == LayerForm::Band)
                 add(layer.setUp.to, layer.unit, *layer.to);
         }
-    for (std::size_t bar = 0; bar < chart.size(); ++bar) {
+    for (std::size_t bar = 0; bar < bars.size(); ++bar) {
         auto& row = sheet.rows.emplace_back();
         row.emplace_back(bars.days[bar]);
         for (const Column& column : columns)

@@ -3,6 +3,7 @@
 #include "core/engine/operators/notices.h"
 #include "demo_market/dice.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace sieve::test {

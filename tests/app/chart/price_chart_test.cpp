@@ -248,7 +248,7 @@ TEST_CASE("Price chart: keys change bars, scale and set-up, and tell who makes t
                      [&](bool needsFigures) { told.push_back(needsFigures); });
     const auto remake = [&] { shown.chart.setChart(chartOf("2024-03-01", shown.view().setUp())); };
     shown.view().showBars(200.0, 330.0);
-    const auto& days = shown.view().chart().bars->days;
+    const std::vector<Day> days = shown.view().chart().bars->days; // the chart gives way below
     const Day first = days[shown.view().viewport().first()];
     const Day last = days[shown.view().viewport().end() - 1];
     shown.press(Qt::Key_W, Qt::ShiftModifier);
@@ -357,9 +357,10 @@ TEST_CASE("Price chart: tells a screen reader what it shows", "[app]")
 TEST_CASE("Price chart: marks are gone to by keys, told on a card, and switched off", "[app]")
 {
     Shown shown;
-    Chart chart = *chartOfBars(flatBars(400, 10.0));
+    const market::Bars flat = flatBars(400, 10.0);
+    Chart chart = *chartOfBars(flat);
     for (const std::size_t bar : {50U, 120U, 120U, 390U})
-        chart.marks.push_back({charts::MarkKind::Report, bar, chart.bars->days[bar], "A report."});
+        chart.marks.push_back({charts::MarkKind::Report, bar, flat.days[bar], "A report."});
     shown.view().setSetUp(SetUp());
     shown.chart.setShownBars(100);
     shown.chart.setChart(std::make_shared<const Chart>(chart));

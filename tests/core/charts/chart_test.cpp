@@ -108,8 +108,8 @@ TEST_CASE("Chart: bars and layers are those of the day, on one footing, nothing 
             REQUIRE(test::sameBits(values[bar], (*past.panes[0].layers[i].values)[bar]));
     }
     double sum = 0.0;
-    for (std::size_t bar = chart.size() - 20; bar < chart.size(); ++bar)
-        sum += chart.bars->close[bar];
+    for (const double close : std::span(chart.bars->close).last(20))
+        sum += close;
     CHECK(chart.panes[0].layers[0].values->back() == Approx(sum / 20));
     CHECK(chart.panes[0].layers[2].title == "Market capitalization");
     CHECK(bench.chart(setUp, "S104", day).otherCurrency == "dn");

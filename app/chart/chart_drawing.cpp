@@ -33,18 +33,45 @@ void draw(QPainter& painter, const Strokes& strokes, const QColor& colour, const
     painter.drawRects(strokes.bodies);
 }
 
-/// Several bars a column of pixels: one stroke from the lowest to the highest of them.
-void drawReducedBars(QPainter& painter, const PaneScale& scale, const PriceColumns& bars,
-                     const BarColours& colours)
+/// Where one bar stands, in the middles of pixels.
+struct BarPlace {
+    double x, open, high, low, close;
+    double half; ///< of its width; under 1 there is room for a stroke only
+};
+
+/// Draws the bars in sight, rises and falls each in their colour: `add(strokes, place)` gives the
+/// strokes of a bar that has room for more than one. Where several share a column of pixels, each
+/// column is one stroke from the lowest to the highest of them.
+template <class Add> void drawBars(QPainter& painter, const PaneScale& scale,
+                                   const PriceColumns& bars, const BarColours& colours, Add add)
 {
     Strokes rises;
     Strokes falls;
-    for (const charts::ColumnExtent& each : reducedBars(bars.open, bars.high, bars.low, bars.close,
-                                                        scale.first, scale.end, scale.columns())) {
-        const double x = scale.area.left() + static_cast<double>(each.column) + 0.5;
-        const double top = middle(scale.y(each.high));
-        const double foot = std::max(middle(scale.y(each.low)), top + 1.0);
-        (each.last >= each.first ? rises : falls).lines.append(QLineF(x, top, x, foot));
+    const auto stroke = [](Strokes& strokes, double x, double high, double low) {
+        strokes.lines.append(QLineF(x, high, x, std::max(low, high + 1.0)));
+    };
+    if (scale.isReduced()) {
+        for (const charts::ColumnExtent& each :
+             reducedBars(bars.open, bars.high, bars.low, bars.close, scale.first, scale.end,
+                         scale.columns()))
+            stroke(each.last >= each.first ? rises : falls,
+                   scale.area.left() + static_cast<double>(each.column) + 0.5,
+                   middle(scale.y(each.high)), middle(scale.y(each.low)));
+    } else {
+        const double half = std::floor(scale.barWidth * 0.68 / 2.0);
+        for (std::size_t bar = scale.first; bar < scale.end; ++bar) {
+            const BarPlace place{
+                middle(scale.x(static_cast<double>(bar))), middle(scale.y(bars.open[bar])),
+                middle(scale.y(bars.high[bar])),           middle(scale.y(bars.low[bar])),
+                middle(scale.y(bars.close[bar])),          half};
+            Strokes& strokes = bars.close[bar] >= bars.open[bar] ? rises : falls;
+            if (isMissing(place.close))
+                continue;
+            if (half < 1.0)
+                stroke(strokes, place.x, place.high, place.low);
+            else
+                add(strokes, place);
+        }
     }
     draw(painter, rises, colours.rise, colours.ground);
     draw(painter, falls, colours.fall, colours.fall);
@@ -122,64 +149,28 @@ charts::ColumnScale PaneScale::columns() const
 void drawCandles(QPainter& painter, const PaneScale& scale, const PriceColumns& bars,
                  const BarColours& colours)
 {
-    if (scale.isReduced())
-        return drawReducedBars(painter, scale, bars, colours);
-    Strokes rises;
-    Strokes falls;
-    // An odd width has a middle pixel for the stroke.
-    const double half = std::floor(scale.barWidth * 0.68 / 2.0);
-    for (std::size_t bar = scale.first; bar < scale.end; ++bar) {
-        if (isMissing(scale.y(bars.close[bar])))
-            continue;
-        const bool isRise = bars.close[bar] >= bars.open[bar];
-        Strokes& strokes = isRise ? rises : falls;
-        const double x = middle(scale.x(static_cast<double>(bar)));
-        const double high = middle(scale.y(bars.high[bar]));
-        const double low = middle(scale.y(bars.low[bar]));
-        const double top = middle(scale.y(std::max(bars.open[bar], bars.close[bar])));
-        const double foot = middle(scale.y(std::min(bars.open[bar], bars.close[bar])));
-        if (half < 1.0) {
-            strokes.lines.append(QLineF(x, high, x, std::max(low, high + 1.0)));
-            continue;
-        }
-        if (high < top)
-            strokes.lines.append(QLineF(x, high, x, top));
-        if (low > foot)
-            strokes.lines.append(QLineF(x, foot, x, low));
+    drawBars(painter, scale, bars, colours, [](Strokes& strokes, const BarPlace& bar) {
+        const double top = std::min(bar.open, bar.close); // upwards is less
+        const double foot = std::max(bar.open, bar.close);
+        if (bar.high < top)
+            strokes.lines.append(QLineF(bar.x, bar.high, bar.x, top));
+        if (bar.low > foot)
+            strokes.lines.append(QLineF(bar.x, foot, bar.x, bar.low));
         if (foot - top < 1.0) // open and close at one price
-            strokes.lines.append(QLineF(x - half, top, x + half, top));
+            strokes.lines.append(QLineF(bar.x - bar.half, top, bar.x + bar.half, top));
         else
-            strokes.bodies.append(QRectF(x - half, top, 2.0 * half, foot - top));
-    }
-    draw(painter, rises, colours.rise, colours.ground);
-    draw(painter, falls, colours.fall, colours.fall);
+            strokes.bodies.append(QRectF(bar.x - bar.half, top, 2.0 * bar.half, foot - top));
+    });
 }
 
 void drawStrokes(QPainter& painter, const PaneScale& scale, const PriceColumns& bars,
                  const BarColours& colours)
 {
-    if (scale.isReduced())
-        return drawReducedBars(painter, scale, bars, colours);
-    Strokes rises;
-    Strokes falls;
-    const double half = std::floor(scale.barWidth * 0.68 / 2.0);
-    for (std::size_t bar = scale.first; bar < scale.end; ++bar) {
-        if (isMissing(scale.y(bars.close[bar])))
-            continue;
-        Strokes& strokes = bars.close[bar] >= bars.open[bar] ? rises : falls;
-        const double x = middle(scale.x(static_cast<double>(bar)));
-        const double high = middle(scale.y(bars.high[bar]));
-        const double low = middle(scale.y(bars.low[bar]));
-        const double open = middle(scale.y(bars.open[bar]));
-        const double close = middle(scale.y(bars.close[bar]));
-        strokes.lines.append(QLineF(x, high, x, std::max(low, high + 1.0)));
-        if (half < 1.0)
-            continue;
-        strokes.lines.append(QLineF(x - half, open, x, open));
-        strokes.lines.append(QLineF(x, close, x + half, close));
-    }
-    draw(painter, rises, colours.rise, colours.ground);
-    draw(painter, falls, colours.fall, colours.fall);
+    drawBars(painter, scale, bars, colours, [](Strokes& strokes, const BarPlace& bar) {
+        strokes.lines.append(QLineF(bar.x, bar.high, bar.x, std::max(bar.low, bar.high + 1.0)));
+        strokes.lines.append(QLineF(bar.x - bar.half, bar.open, bar.x, bar.open));
+        strokes.lines.append(QLineF(bar.x, bar.close, bar.x + bar.half, bar.close));
+    });
 }
 
 void drawLine(QPainter& painter, const PaneScale& scale, std::span<const double> values,

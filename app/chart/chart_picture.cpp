@@ -4,6 +4,7 @@
 #include "app/look/palette.h"
 #include "app/parts/number_text.h"
 #include "core/base/missing.h"
+#include "core/charts/comparison.h"
 #include "core/charts/ticks.h"
 
 #include <QFontMetricsF>
@@ -40,12 +41,6 @@ struct Extent {
         }
     }
 };
-
-/// How many sessions a bar stands for.
-double sessionsIn(charts::BarScale scale)
-{
-    return scale == charts::BarScale::Month ? 21.0 : scale == charts::BarScale::Week ? 5.0 : 1.0;
-}
 
 QString dateText(Day day, charts::CalendarStep names)
 {
@@ -238,30 +233,15 @@ void ChartPicture::scaleValues()
     }
 }
 
-/// The first value in sight of a compared layer.
-double ChartPicture::startOf(const charts::Layer& layer) const
-{
-    for (std::size_t bar = viewport_.first(); bar < std::min(viewport_.end(), layer.values->size());
-         ++bar)
-        if (!isMissing((*layer.values)[bar]))
-            return (*layer.values)[bar];
-    return missing;
-}
-
-/// A compared layer begins where the prices do.
 std::vector<double> ChartPicture::drawnValues(const charts::Layer& layer) const
 {
-    std::vector<double> values = *layer.values;
-    const std::size_t first = viewport_.first();
-    const double factor = chart_->bars->close[first] / startOf(layer);
-    for (double& value : values)
-        value *= factor;
-    return values;
+    return charts::fromFirstClose(*layer.values, chart_->bars->close, viewport_.first(),
+                                  viewport_.end());
 }
 
 double ChartPicture::comparedChange(const charts::Layer& layer, std::size_t bar) const
 {
-    return bar < layer.values->size() ? (*layer.values)[bar] / startOf(layer) - 1.0 : missing;
+    return charts::changeInSight(*layer.values, viewport_.first(), viewport_.end(), bar);
 }
 
 int ChartPicture::ticksOf(const PaneArea& pane) const
@@ -401,7 +381,7 @@ void ChartPicture::paintGrid(QPainter& painter, const Palette& colours) const
         }
     for (const charts::SessionTick& tick :
          charts::sessionTicks(chart_->bars->days, viewport_.from(), viewport_.to(),
-                              sessionsIn(chart_->setUp.scale))) {
+                              charts::sessionsIn(chart_->setUp.scale))) {
         const double x = std::floor(xOf(static_cast<double>(tick.bar))) + 0.5;
         for (const PaneArea& pane : panes_)
             lines.append(QLineF(x, pane.plot.top(), x, pane.plot.bottom()));
@@ -448,7 +428,7 @@ void ChartPicture::paintDates(QPainter& painter, const Palette& colours) const
     double free = -std::numeric_limits<double>::max(); // from where on nothing is written yet
     for (const charts::SessionTick& tick :
          charts::sessionTicks(chart_->bars->days, viewport_.from(), viewport_.to(),
-                              sessionsIn(chart_->setUp.scale))) {
+                              charts::sessionsIn(chart_->setUp.scale))) {
         const QString label = dateText(chart_->bars->days[tick.bar], tick.names);
         const double width = metrics.horizontalAdvance(label);
         const double x = xOf(static_cast<double>(tick.bar)) - width / 2.0;

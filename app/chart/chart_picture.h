@@ -86,7 +86,6 @@ private:
     void paintScales(QPainter& painter, const Palette& colours) const;
     void paintBars(QPainter& painter, const Palette& colours) const;
     std::vector<double> drawnValues(const charts::Layer& layer) const;
-    double startOf(const charts::Layer& layer) const;
     void placeMarks();
     void paintMarks(QPainter& painter, const Palette& colours) const;
     void paintLayer(QPainter& painter, std::size_t pane, const charts::Layer& layer,

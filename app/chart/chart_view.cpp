@@ -1,7 +1,7 @@
 #include "app/chart/chart_view.h"
 
+#include "app/chart/picture_file.h"
 #include "app/chart/set_up_dialog.h"
-
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
@@ -11,8 +11,6 @@
 #include <QAction>
 #include <QApplication>
 #include <QClipboard>
-#include <QDir>
-#include <QFileDialog>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QSvgGenerator>
@@ -46,9 +44,7 @@ void ChartView::setChart(std::shared_ptr<const charts::Chart> chart)
     } else {
         viewport_ = Viewport(chart->size());
         if (shownBars_ > 0.0)
-            viewport_.showNewest(shownBars_ / (chart->setUp.scale == BarScale::Month  ? 21.0
-                                               : chart->setUp.scale == BarScale::Week ? 5.0
-                                                                                      : 1.0));
+            viewport_.showNewest(shownBars_ / charts::sessionsIn(chart->setUp.scale));
     }
     picture_.setChart(std::move(chart));
     pointedBar_ = -1;
@@ -176,7 +172,7 @@ void ChartView::addActions()
     makeAction(this, ActionId::CopyFigures,
                [this] { QApplication::clipboard()->setText(figuresText()); });
     makeAction(this, ActionId::CopyPicture,
-               [this] { QApplication::clipboard()->setPixmap(grab()); });
+               [this] { QApplication::clipboard()->setPixmap(picture()); });
     makeAction(this, ActionId::SavePicture, [this] { askForFile(); });
     tick();
 }
@@ -205,14 +201,19 @@ std::size_t ChartView::barRead() const
     return pointedBar_ < 0 ? last : std::min(static_cast<std::size_t>(pointedBar_), last);
 }
 
+void ChartView::layOut(ChartPicture& picture) const
+{
+    picture.setForm(setUp_.form);
+    picture.setValueScale(setUp_.values);
+    picture.setFont(fontOf(Weight::Regular, 0.86));
+    picture.layOut(rect(), viewport_);
+}
+
 void ChartView::paintEvent(QPaintEvent*)
 {
     const double ratio = devicePixelRatioF();
     if (drawn_.isNull() || drawn_.size() != size() * ratio) {
-        picture_.setForm(setUp_.form);
-        picture_.setValueScale(setUp_.values);
-        picture_.setFont(fontOf(Weight::Regular, 0.86));
-        picture_.layOut(rect(), viewport_);
+        layOut(picture_);
         drawn_ = QPixmap(size() * ratio);
         drawn_.setDevicePixelRatio(ratio);
         QPainter painter(&drawn_);
@@ -221,7 +222,7 @@ void ChartView::paintEvent(QPaintEvent*)
     QPainter painter(this);
     painter.drawPixmap(0, 0, drawn_);
     paintPointer(painter);
-    paintStrips(painter);
+    paintStrips(painter, picture_);
     paintCard(painter);
 }
 
@@ -265,23 +266,14 @@ void ChartView::stepToMark(int by)
     const std::vector<charts::Mark>& marks = chart().marks;
     if (marks.empty())
         return;
-    std::size_t next = by > 0 ? 0 : marks.size() - 1;
-    if (!told_.empty()) { // from the one that is told, over those of its bar
-        const std::size_t bar = marks[told_.front()].bar;
-        const auto isBeyond = [&](const charts::Mark& mark) {
-            return by > 0 ? mark.bar > bar : mark.bar < bar;
-        };
-        if (by > 0)
-            next = static_cast<std::size_t>(std::ranges::find_if(marks, isBeyond) - marks.begin());
-        else
-            next = static_cast<std::size_t>(
-                std::ranges::count_if(marks, isBeyond)); // one past the last before
-        if (by < 0 && next > 0)
-            --next;
-        else if (by < 0 || next >= marks.size())
-            return; // there is no other
-    }
-    const std::size_t bar = marks[next].bar;
+    // From the bar that is told, over all of its marks; they stand by bar.
+    const std::size_t from = told_.empty() ? marks.size() : marks[told_.front()].bar;
+    auto next = told_.empty() ? (by > 0 ? marks.begin() : marks.end())
+                : by > 0      ? std::ranges::upper_bound(marks, from, {}, &charts::Mark::bar)
+                              : std::ranges::lower_bound(marks, from, {}, &charts::Mark::bar);
+    if (next == (by > 0 ? marks.end() : marks.begin()))
+        return; // there is no other
+    const std::size_t bar = by > 0 ? next->bar : std::prev(next)->bar;
     told_.clear();
     for (std::size_t i = 0; i < marks.size(); ++i)
         if (marks[i].bar == bar)
@@ -295,13 +287,13 @@ void ChartView::stepToMark(int by)
 }
 
 /// The figures of each pane's layers on the bar that is read, in their colours.
-void ChartView::paintStrips(QPainter& painter) const
+void ChartView::paintStrips(QPainter& painter, const ChartPicture& picture) const
 {
     const Palette& colours = look();
     painter.setFont(fontOf(Weight::Regular, 0.86));
     const QFontMetricsF metrics(painter.font());
-    for (std::size_t i = 0; i < picture_.panes().size(); ++i) {
-        const QRectF& strip = picture_.panes()[i].strip;
+    for (std::size_t i = 0; i < picture.panes().size(); ++i) {
+        const QRectF& strip = picture.panes()[i].strip;
         if (strip.height() < metrics.height())
             continue;
         double x = strip.left();
@@ -318,7 +310,7 @@ void ChartView::paintStrips(QPainter& painter) const
                     if (barRead() >= of->size())
                         return QString();
                     if (layer.setUp.isCompared && i == 0)
-                        return signedText(picture_.comparedChange(layer, barRead()), Unit::Percent,
+                        return signedText(picture.comparedChange(layer, barRead()), Unit::Percent,
                                           1);
                     const double figure = (*of)[barRead()];
                     const bool isSmall = std::fabs(figure) < 1.0 && layer.decimals == 2;
@@ -454,21 +446,29 @@ QString ChartView::figuresText() const
     return text(exports::toTabs(charts::figuresOf(chart())));
 }
 
-bool ChartView::savePicture(const QString& file) const
+QPixmap ChartView::picture() const
+{
+    constexpr double ratio = 2.0; // sharp on paper too
+    QPixmap page(size() * ratio);
+    page.setDevicePixelRatio(ratio);
+    QPainter painter(&page);
+    paintWithoutPointer(painter);
+    return page;
+}
+
+/// All of the chart but what follows the pointer, as it stands now.
+void ChartView::paintWithoutPointer(QPainter& painter) const
 {
     ChartPicture picture = picture_;
-    picture.setFont(fontOf(Weight::Regular, 0.86));
-    picture.layOut(rect(), viewport_);
-    if (!file.endsWith(QLatin1String(".svg"), Qt::CaseInsensitive)) {
-        constexpr double ratio = 2.0; // sharp on paper too
-        QPixmap page(size() * ratio);
-        page.setDevicePixelRatio(ratio);
-        QPainter painter(&page);
-        picture.paint(painter, look());
-        paintStrips(painter);
-        painter.end();
-        return page.save(file);
-    }
+    layOut(picture);
+    picture.paint(painter, look());
+    paintStrips(painter, picture);
+}
+
+bool ChartView::savePicture(const QString& file) const
+{
+    if (!isSvg(file))
+        return picture().save(file);
     QSvgGenerator generator;
     generator.setFileName(file);
     generator.setSize(size());
@@ -477,8 +477,7 @@ bool ChartView::savePicture(const QString& file) const
     QPainter painter;
     if (!painter.begin(&generator))
         return false;
-    picture.paint(painter, look());
-    paintStrips(painter);
+    paintWithoutPointer(painter);
     return painter.end();
 }
 
@@ -493,13 +492,10 @@ void ChartView::editSetUp()
 
 void ChartView::askForFile()
 {
-    const QString file = QFileDialog::getSaveFileName(
-        this, tr("Save the picture"), QDir::home().filePath(QStringLiteral("chart.png")),
-        tr("Pictures (*.png *.svg)"));
-    if (!file.isEmpty() && !savePicture(file))
-        Q_EMIT failed(tr("The picture could not be written to %1. Choose a folder that may be "
-                         "written to.")
-                          .arg(file));
+    const QString fault =
+        savePictureAsked(this, [this](const QString& file) { return savePicture(file); });
+    if (!fault.isEmpty())
+        Q_EMIT failed(fault);
 }
 
 } // namespace sieve::app

@@ -35,7 +35,8 @@ public:
     /// As it was kept as TOML; what cannot be read leaves the one that is on.
     void restoreSetUp(std::string_view toml);
 
-    /// The picture at a size of its own, as PNG or SVG by the file's ending. Says whether it could.
+    QPixmap picture() const; ///< without the pointer, in twice the pixels
+    /// Writes it as PNG or SVG by the file's ending. Says whether it could.
     bool savePicture(const QString& file) const;
     QString figuresText() const; ///< with tabs, for a spreadsheet
 
@@ -66,7 +67,9 @@ private:
     void move(const std::function<void(charts::Viewport&)>& by);
     void point(const std::optional<QPointF>& at);
     void tick(); ///< checks the actions that are on
-    void paintStrips(QPainter& painter) const;
+    void layOut(ChartPicture& picture) const;
+    void paintWithoutPointer(QPainter& painter) const;
+    void paintStrips(QPainter& painter, const ChartPicture& picture) const;
     void paintPointer(QPainter& painter) const;
     void paintCard(QPainter& painter) const;
     void stepToMark(int by);

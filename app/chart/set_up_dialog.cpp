@@ -8,6 +8,7 @@
 #include <QDialogButtonBox>
 #include <QDir>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QFontDatabase>
 #include <QLabel>
 #include <QPlainTextEdit>
@@ -88,6 +89,12 @@ void SetUpDialog::read()
 
 bool SetUpDialog::openFile(const QString& file)
 {
+    constexpr qint64 most = 1 << 20; // more is no set-up, and would hold the window up
+    if (QFileInfo(file).size() > most) {
+        setTone(told_, Tone::Caution);
+        told_->setText(tr("%1 is longer than 1 MiB, and so no set-up.").arg(file));
+        return false;
+    }
     try {
         editor_->setPlainText(text(storage::readWhole(utf8(file))));
         return true;

@@ -1,5 +1,6 @@
 #include "app/chart/time_plot.h"
 
+#include "app/chart/picture_file.h"
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
@@ -8,8 +9,6 @@
 
 #include <QApplication>
 #include <QClipboard>
-#include <QDir>
-#include <QFileDialog>
 #include <QSvgGenerator>
 #include <algorithm>
 #include <cmath>
@@ -200,7 +199,7 @@ QString TimePlot::dataText() const
 
 bool TimePlot::savePicture(const QString& file)
 {
-    if (!file.endsWith(QLatin1String(".svg"), Qt::CaseInsensitive))
+    if (!isSvg(file))
         return savePng(file, 0, 0, 2.0);
     QSvgGenerator generator;
     generator.setFileName(file);
@@ -218,13 +217,10 @@ bool TimePlot::savePicture(const QString& file)
 
 void TimePlot::askForFile()
 {
-    const QString file = QFileDialog::getSaveFileName(
-        this, tr("Save the picture"), QDir::home().filePath(QStringLiteral("chart.png")),
-        tr("Pictures (*.png *.svg)"));
-    if (!file.isEmpty() && !savePicture(file))
-        Q_EMIT failed(tr("The picture could not be written to %1. Choose a folder that may be "
-                         "written to.")
-                          .arg(file));
+    const QString fault =
+        savePictureAsked(this, [this](const QString& file) { return savePicture(file); });
+    if (!fault.isEmpty())
+        Q_EMIT failed(fault);
 }
 
 void TimePlot::addActions()

@@ -158,7 +158,10 @@ QWidget* ListsPlace::makeMiddle()
     auto* split = new QSplitter(Qt::Vertical);
     remember(split, "lists.chart");
     remember(&chart_->view(), "lists.chart_set_up");
-    connect(&chart_->view(), &ChartView::setUpChanged, this, &ListsPlace::askChart);
+    connect(&chart_->view(), &ChartView::setUpChanged, this, [this](bool needsFigures) {
+        if (needsFigures)
+            askChart();
+    });
     connect(&chart_->view(), &ChartView::failed, &desk_, &Desk::noticed);
     split->setChildrenCollapsible(false);
     split->setHandleWidth(8);

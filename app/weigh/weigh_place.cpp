@@ -58,7 +58,12 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(dossier_, &Dossier::reasonGiven, this, &WeighPlace::saveReason);
     connect(dossier_, &Dossier::reasonLeft, this, qOverload<>(&QWidget::setFocus));
     connect(dossier_, &Dossier::listChosen, this, &WeighPlace::showSelection);
-    connect(&chart_->view(), &ChartView::setUpChanged, this, &WeighPlace::refresh);
+    connect(&chart_->view(), &ChartView::setUpChanged, this, [this](bool needsFigures) {
+        if (needsFigures)
+            refresh();
+        else
+            asked_.setUp = chart_->view().setUp(); // its answer serves this one too
+    });
     connect(&chart_->view(), &ChartView::failed, &desk_, &Desk::noticed);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &WeighPlace::showSelection);
     connect(&desk_.market(), &OpenMarket::opened, this, &WeighPlace::showSelection);

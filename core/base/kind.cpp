@@ -44,4 +44,11 @@ bool areComparable(Unit a, Unit b)
     return a == b || a == Unit::Plain || b == Unit::Plain || (isFraction(a) && isFraction(b));
 }
 
+int decimalsOf(Unit unit)
+{
+    if (unit == Unit::Shares || unit == Unit::Days)
+        return 0;
+    return unit == Unit::Percent || unit == Unit::Points ? 1 : 2;
+}
+
 } // namespace sieve

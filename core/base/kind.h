@@ -14,6 +14,8 @@ enum class Unit { Plain, Money, Percent, Ratio, Shares, Days, Points };
 
 std::string_view kindName(Kind kind); ///< "number", "yes/no", "text", "day"
 std::string_view unitName(Unit unit); ///< "plain", "money", … as the dictionary writes them
+/// Decimals with which a figure of the unit is told where nobody says how many.
+int decimalsOf(Unit unit);
 /// Whether adding or comparing the two can mean anything; plain goes with everything.
 bool areComparable(Unit a, Unit b);
 

@@ -1,23 +1,19 @@
 #include "core/charts/bar_scale.h"
 
 #include "core/base/missing.h"
+#include "core/charts/ticks.h"
 
 #include <algorithm>
-#include <chrono>
 
 namespace sieve::charts {
 
 namespace {
 
-bool isOneBar(BarScale scale, Day one, Day next)
+/// Whether a bar begins with a day, of which `before` is the one before.
+bool beginsBar(BarScale scale, Day day, Day before)
 {
-    if (scale == BarScale::Day)
-        return one == next;
-    if (scale == BarScale::Week)
-        return next - one < 7 && next.weekday().iso_encoding() >= one.weekday().iso_encoding();
-    const auto a = one.date();
-    const auto b = next.date();
-    return a.year() == b.year() && a.month() == b.month();
+    return scale == BarScale::Day ||
+           begins(scale == BarScale::Week ? CalendarStep::Week : CalendarStep::Month, day, before);
 }
 
 /// `pick` of those of two that are known.
@@ -28,11 +24,16 @@ template <class Pick> double ofKnown(double a, double b, Pick pick)
 
 } // namespace
 
+double sessionsIn(BarScale scale)
+{
+    return scale == BarScale::Month ? 21.0 : scale == BarScale::Week ? 5.0 : 1.0;
+}
+
 std::vector<std::size_t> barEnds(std::span<const Day> days, BarScale scale)
 {
     std::vector<std::size_t> ends;
     for (std::size_t day = 0; day < days.size(); ++day)
-        if (day + 1 == days.size() || !isOneBar(scale, days[day], days[day + 1]))
+        if (day + 1 == days.size() || beginsBar(scale, days[day + 1], days[day]))
             ends.push_back(day);
     return ends;
 }

@@ -11,6 +11,9 @@ namespace sieve::charts {
 /// What one bar of a chart stands for.
 enum class BarScale { Day, Week, Month };
 
+/// About how many sessions a bar stands for.
+double sessionsIn(BarScale scale);
+
 /// Where the bars of a scale end among daily ones: weeks begin on Monday, months on their first
 /// day, and the newest bar is what has traded of its week or month up to the last day.
 /// Shape: days[n] -> one place a bar, ascending; the last is n - 1.

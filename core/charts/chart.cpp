@@ -23,8 +23,6 @@ public:
         const market::Market& market = evaluator_.market();
         Chart chart = emptyChart(setUp_);
         chart.symbol = market::symbolOn(market.instrument(instrument), day);
-        chart.name = market.instrument(instrument).name;
-        chart.day = day;
         if (market.isInOtherCurrency(instrument))
             chart.otherCurrency = market.instrument(instrument).currency;
         const market::Bars daily =
@@ -119,14 +117,6 @@ private:
     std::vector<NodeId> targets_;
 };
 
-int decimalsFor(const language::Field* field, Unit unit)
-{
-    return field                                           ? field->decimals
-           : unit == Unit::Shares || unit == Unit::Days    ? 0
-           : unit == Unit::Percent || unit == Unit::Points ? 1
-                                                           : 2;
-}
-
 } // namespace
 
 Chart emptyChart(const SetUp& setUp)
@@ -157,7 +147,7 @@ Chart makeChart(engine::Evaluator& evaluator, const language::Names& names, cons
             const language::Field* field = names.vocabulary.field(layer.setUp.show);
             if (field)
                 layer.title = field->title;
-            layer.decimals = decimalsFor(field, layer.unit);
+            layer.decimals = field ? field->decimals : decimalsOf(layer.unit);
         }
     return chart;
 }

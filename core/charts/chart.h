@@ -5,7 +5,7 @@
 //   chart.h       a set-up put to an instrument              value_axis.h  how values lie in a pane
 //   viewport.h    which bars are in sight                    reduction.h   what pixels can show
 //   ticks.h       which sessions are named                   figures.h     the chart as a table
-//   marks.h       what happened on which bar
+//   marks.h       what happened on which bar                 comparison.h  lines from one start
 
 #include "core/charts/marks.h"
 #include "core/charts/set_up.h"
@@ -41,9 +41,7 @@ struct Pane {
 
 struct Chart {
     std::string symbol;
-    std::string name;
-    std::string otherCurrency;    ///< of the prices, where it is another than the market's
-    Day day = Day::fromSerial(0); ///< as of which it was made
+    std::string otherCurrency; ///< of the prices, where it is another than the market's
     SetUp setUp;
     std::shared_ptr<const market::Bars>
         bars;                ///< of the scale, on the footing of the last; never null

@@ -24,10 +24,10 @@ struct Mark {
 /// What happened to an instrument up to a day, of the kinds asked for, by bar and kind:
 ///   report    a quarter or year became known: its earnings a share, how far they were from what
 ///             was expected, and how far the price went that day
-///   dividend  and spin-offs, on the first day without
+///   dividend  and spin-offs, on the first day without; the amount as it was paid
 ///   split     on the day from which shares are new ones
 ///   news      on the day at whose close it was known
-///   rating    an opinion of a research house
+///   rating    an opinion of a research house; the target as it was given
 /// `days` are those of the bars of the chart, each its last one. What lies before the first bar or
 /// after the last is left out.
 /// Errors: Stopped.

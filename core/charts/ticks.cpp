@@ -5,8 +5,6 @@
 
 namespace sieve::charts {
 
-namespace {
-
 bool begins(CalendarStep step, Day day, Day before)
 {
     const auto now = day.date();
@@ -28,8 +26,6 @@ bool begins(CalendarStep step, Day day, Day before)
     return day.serial() - before.serial() >= 7 ||
            day.weekday().iso_encoding() < before.weekday().iso_encoding();
 }
-
-} // namespace
 
 CalendarStep stepFor(double bars)
 {

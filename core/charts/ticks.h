@@ -12,6 +12,9 @@ namespace sieve::charts {
 /// What begins with a session, the longest first.
 enum class CalendarStep { Year, Quarter, Month, Week };
 
+/// Whether a step begins with a session, of which `before` is the one before.
+bool begins(CalendarStep step, Day day, Day before);
+
 /// The step whose ticks fit on so many bars: weeks up to 60, months up to 330, quarters up to
 /// 1,100.
 CalendarStep stepFor(double bars);

@@ -20,20 +20,24 @@ std::size_t Viewport::end() const
     return std::min(static_cast<std::size_t>(std::max(0.0, std::floor(to_ + 0.5 + 1e-9))), bars_);
 }
 
+/// The widest that is shown: all bars and the room behind the last.
+double Viewport::mostBars() const
+{
+    return std::max(static_cast<double>(bars_) / (1.0 - roomAhead), leastBars);
+}
+
 /// Keeps the width within its limits and the bars in sight.
 void Viewport::show(double from, double to)
 {
-    const double all = static_cast<double>(bars_);
-    const double most = std::max(all / (1.0 - roomAhead), leastBars);
-    const double width = std::clamp(to - from, leastBars, most);
-    const double last = all - 0.5 + roomFor(width);
+    const double width = std::clamp(to - from, leastBars, mostBars());
+    const double last = static_cast<double>(bars_) - 0.5 + roomFor(width);
     from_ = std::clamp(from, -0.5, std::max(-0.5, last - width));
     to_ = from_ + width;
 }
 
 void Viewport::fit()
 {
-    show(-0.5, static_cast<double>(bars_) / (1.0 - roomAhead) - 0.5);
+    show(-0.5, mostBars() - 0.5);
 }
 
 void Viewport::showNewest(double bars)
@@ -50,19 +54,9 @@ void Viewport::pan(double bars)
 
 void Viewport::zoom(double factor, double centre)
 {
-    const double all = static_cast<double>(bars_);
-    const double most = std::max(all / (1.0 - roomAhead), leastBars);
-    const double now = std::clamp(width() * factor, leastBars, most);
+    const double now = std::clamp(width() * factor, leastBars, mostBars());
     const double share = (centre - from_) / width();
     show(centre - now * share, centre + now * (1.0 - share));
-}
-
-void Viewport::append()
-{
-    const bool isAtEnd = to_ >= static_cast<double>(bars_) - 0.5;
-    ++bars_;
-    if (isAtEnd)
-        pan(1.0);
 }
 
 Viewport Viewport::movedTo(std::span<const Day> days, std::span<const Day> to) const

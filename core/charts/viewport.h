@@ -30,9 +30,6 @@ public:
     void pan(double bars);        ///< to the right, as far as there are bars
     /// Makes the width `factor` times as large; the place `centre` stays where it is.
     void zoom(double factor, double centre);
-    /// One more bar at the end; what is in sight follows it if the newest was in sight.
-    void append();
-
     /// The same time in sight over other bars of the same days: each bar's last day.
     Viewport movedTo(std::span<const Day> days, std::span<const Day> to) const;
 
@@ -42,6 +39,7 @@ public:
 
 private:
     void show(double from, double to);
+    double mostBars() const;
     double roomFor(double width) const { return width * roomAhead; }
 
     std::size_t bars_ = 0;

@@ -57,33 +57,14 @@ Node conversionOf(NodeId id)
     return made;
 }
 
-/// Builds the plan anew, part by part.
-class Rewriting {
+/// Adds the parts of a question to a new plan, with money in them converted where it must be.
+class Converting {
 public:
-    explicit Rewriting(const Plan& plan) : plan_(plan), now_(plan.size()) {}
+    explicit Converting(Plan& made) : made_(made) {}
 
-    TargetPlan run(std::span<const NodeId> targets)
+    /// Adds a part; its inputs stand in the new plan.
+    NodeId take(Node node)
     {
-        std::vector<char> isNeeded(plan_.size());
-        for (const NodeId target : targets)
-            isNeeded[target] = 1;
-        for (auto id = static_cast<NodeId>(plan_.size()); id-- > 0;)
-            if (isNeeded[id])
-                for (const NodeId input : plan_[id].inputs)
-                    isNeeded[input] = 1;
-        for (NodeId id = 0; id < plan_.size(); ++id)
-            if (isNeeded[id])
-                now_[id] = rewritten(plan_[id]);
-        for (const NodeId target : targets)
-            made_.targets.push_back(now_[target]);
-        return std::move(made_);
-    }
-
-private:
-    NodeId rewritten(Node node)
-    {
-        for (NodeId& input : node.inputs)
-            input = now_[input];
         const Family family = operatorOf(node.op).family;
         if (family == Family::AcrossStocks || family == Family::OtherLine)
             node.inputs[0] = converted(node.inputs[0]);
@@ -95,11 +76,12 @@ private:
         return add(std::move(node));
     }
 
+private:
     NodeId add(Node node)
     {
         const Figure figure = figureOf(node);
-        const NodeId id = made_.plan.add(std::move(node));
-        figures_.resize(made_.plan.size());
+        const NodeId id = made_.add(std::move(node));
+        figures_.resize(made_.size());
         figures_[id] = figure;
         return id;
     }
@@ -124,7 +106,7 @@ private:
             return id;
         if (figures_[id].isAmount())
             return add(conversionOf(id));
-        Node node = made_.plan[id];
+        Node node = made_[id];
         for (NodeId& input : node.inputs)
             input = converted(input);
         return add(std::move(node));
@@ -172,7 +154,7 @@ private:
             const bool isStated =
                 node.indicator ? node.indicator->unit.has_value() : by.typed == Typed::AsStated;
             const auto figure = std::ranges::find_if(
-                node.inputs, [this](NodeId input) { return isNumber(made_.plan[input]); });
+                node.inputs, [this](NodeId input) { return isNumber(made_[input]); });
             return isStated || figure == node.inputs.end() ? stated : figures_[*figure];
         }
         case Family::ValueByValue:
@@ -192,7 +174,7 @@ private:
                     input(0).isLogarithm || input(1).isLogarithm};
         }
         case Op::Power: {
-            const Node& exponent = made_.plan[node.inputs[1]];
+            const Node& exponent = made_[node.inputs[1]];
             const double times = exponent.op == Op::Constant ? exponent.number : 1.0;
             return {Money::None, input(0).power * times, input(0).isLogarithm};
         }
@@ -222,30 +204,32 @@ private:
         for (const NodeId input : node.inputs) {
             const bool isWrittenInput = figures_[input].money == Money::Written;
             hasWritten = hasWritten || isWrittenInput;
-            if (isNumber(made_.plan[input]) && !isWrittenInput && !made_.plan.isConstant(input))
+            if (isNumber(made_[input]) && !isWrittenInput && !made_.isConstant(input))
                 return false;
         }
         return hasWritten;
     }
 
-    const Plan& plan_;
-    std::vector<NodeId> now_;     ///< a part's place in the new plan
-    std::vector<Figure> figures_; ///< of the new plan's parts
-    TargetPlan made_;
+    Plan& made_;
+    std::vector<Figure> figures_; ///< of its parts
 };
 
 } // namespace
 
 TargetPlan inOneCurrency(const Plan& plan, std::span<const NodeId> targets)
 {
-    return Rewriting(plan).run(targets);
+    TargetPlan made;
+    Converting converting(made.plan);
+    rewrite(plan, targets, made,
+            [&converting](Node node) { return converting.take(std::move(node)); });
+    return made;
 }
 
 bool dependsOnRates(const Plan& plan, NodeId id)
 {
-    const TargetPlan rewritten = inOneCurrency(plan, std::span(&id, 1));
-    for (NodeId part = 0; part < rewritten.plan.size(); ++part)
-        if (rewritten.plan[part].op == Op::Converted)
+    const TargetPlan asked = inOneCurrency(plan, std::span(&id, 1));
+    for (NodeId part = 0; part < asked.plan.size(); ++part)
+        if (asked.plan[part].op == Op::Converted)
             return true;
     return false;
 }

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/engine/place_limits.h"
+#include "core/engine/target_plan.h"
 
 #include <span>
 

@@ -80,27 +80,12 @@ std::optional<Node> restated(Plan& plan, const Node& comparison)
 
 TargetPlan withPlaceLimits(const Plan& plan, std::span<const NodeId> targets)
 {
-    std::vector<char> isNeeded(plan.size());
-    for (const NodeId target : targets)
-        isNeeded[target] = 1;
-    for (auto id = static_cast<NodeId>(plan.size()); id-- > 0;)
-        if (isNeeded[id])
-            for (const NodeId input : plan[id].inputs)
-                isNeeded[input] = 1;
-    TargetPlan rewritten;
-    std::vector<NodeId> now(plan.size()); // a node's place in the new plan
-    for (NodeId id = 0; id < plan.size(); ++id) {
-        if (!isNeeded[id])
-            continue;
-        Node node = plan[id];
-        for (NodeId& input : node.inputs)
-            input = now[input];
-        const std::optional<Node> other = restated(rewritten.plan, node);
-        now[id] = rewritten.plan.add(other.value_or(std::move(node)));
-    }
-    for (const NodeId target : targets)
-        rewritten.targets.push_back(now[target]);
-    return rewritten;
+    TargetPlan made;
+    rewrite(plan, targets, made, [&made](Node node) {
+        const std::optional<Node> other = restated(made.plan, node);
+        return made.plan.add(other.value_or(std::move(node)));
+    });
+    return made;
 }
 
 } // namespace sieve::engine

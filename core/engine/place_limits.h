@@ -1,17 +1,10 @@
 #pragma once
 
-#include "core/engine/plan.h"
+#include "core/engine/target_plan.h"
 
 #include <span>
-#include <vector>
 
 namespace sieve::engine {
-
-/// A plan with its targets.
-struct TargetPlan {
-    Plan plan;
-    std::vector<NodeId> targets;
-};
 
 /// The same question with each comparison of a percentile or rank with a number, such as
 /// `percentile(x) >= 65`, put as one of the figure itself with the least figure whose place keeps

@@ -13,13 +13,6 @@ namespace sieve::screens {
 
 namespace {
 
-int decimalsFor(Kind kind, Unit unit)
-{
-    if (kind != Kind::Number || unit == Unit::Shares || unit == Unit::Days)
-        return 0;
-    return unit == Unit::Percent || unit == Unit::Points ? 1 : 2;
-}
-
 TableColumn describe(const std::string& text, const language::Vocabulary& vocabulary)
 {
     TableColumn column;
@@ -70,7 +63,7 @@ public:
         if (!field) {
             column.kind = checked->kind;
             column.unit = checked->unit;
-            column.decimals = decimalsFor(column.kind, column.unit);
+            column.decimals = column.kind == Kind::Number ? decimalsOf(column.unit) : 0;
         }
         want(column, checked->node, &TableColumn::figures);
         if (column.kind != Kind::Number)

@@ -428,6 +428,9 @@ TEST_CASE("Set-up dialog: only a text without a mistake can be shown", "[app]")
     CHECK(dialog.setUp() == charts::readySetUps()[1]);
     CHECK_FALSE(dialog.openFile(file + QStringLiteral("x")));
     CHECK(dialog.told().contains(QStringLiteral("could not be read")));
+    folder.write("long.toml", std::string((1U << 20U) + 1U, '#'));
+    CHECK_FALSE(dialog.openFile(QString::fromStdString((folder.path() / "long.toml").string())));
+    CHECK(dialog.told().contains(QStringLiteral("longer than 1 MiB")));
     CHECK_FALSE(dialog.saveFile(QStringLiteral("/no folder/mine.toml")));
     CHECK(dialog.told().contains(QStringLiteral("could not be written")));
 }

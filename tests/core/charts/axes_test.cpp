@@ -1,4 +1,5 @@
 #include "core/base/missing.h"
+#include "core/charts/comparison.h"
 #include "core/charts/reduction.h"
 #include "core/charts/value_axis.h"
 #include "core/charts/viewport.h"
@@ -118,7 +119,7 @@ TEST_CASE("Viewport: shows all, the newest, zooms about a place and stays among 
     CHECK(view.from() == -0.5);
 }
 
-TEST_CASE("Viewport: no bars, one bar, and one more", "[charts]")
+TEST_CASE("Viewport: no bars and one bar", "[charts]")
 {
     Viewport none(0);
     CHECK(none.first() == 0);
@@ -130,16 +131,6 @@ TEST_CASE("Viewport: no bars, one bar, and one more", "[charts]")
     CHECK(one.first() == 0);
     CHECK(one.end() == 1);
     CHECK(one.width() == Viewport::leastBars);
-    Viewport view(500);
-    view.showNewest(50);
-    view.append();
-    CHECK(view.bars() == 501);
-    CHECK(view.end() == 501); // what is in sight follows
-    CHECK(view.first() == 451);
-    view.pan(-100.0);
-    const double from = view.from();
-    view.append();
-    CHECK(view.from() == from); // who looks back is left alone
 }
 
 TEST_CASE("Viewport: another scale of bars keeps the days in sight", "[charts]")
@@ -167,6 +158,22 @@ TEST_CASE("Viewport: another scale of bars keeps the days in sight", "[charts]")
     view.showNewest(250);
     CHECK(view.movedTo(days, weeks).end() == weeks.size());
     CHECK(view.movedTo(days, {}).end() == 0);
+}
+
+TEST_CASE("Comparison: a line counts from its first value in sight", "[charts]")
+{
+    const std::vector<double> other{50, missing, 100, 110, missing, 120};
+    const std::vector<double> closes{8, 9, 10, 11, 12, 13};
+    CHECK(changeInSight(other, 1, 6, 2) == 0.0);
+    CHECK(changeInSight(other, 1, 6, 5) == Approx(0.2));
+    CHECK(isMissing(changeInSight(other, 1, 6, 4)));
+    CHECK(isMissing(changeInSight(other, 4, 5, 3))); // none in sight
+    CHECK(isMissing(changeInSight(other, 1, 6, 6)));
+    const auto drawn = fromFirstClose(other, closes, 1, 6);
+    CHECK(drawn[2] == Approx(9.0)); // at the first close in sight
+    CHECK(drawn[5] == Approx(10.8));
+    CHECK(drawn[0] == Approx(4.5)); // and so before
+    CHECK(isMissing(drawn[4]));
 }
 
 TEST_CASE("Reduction: a column keeps its first, highest, lowest and last", "[charts]")

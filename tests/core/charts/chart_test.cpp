@@ -93,7 +93,6 @@ TEST_CASE("Chart: bars and layers are those of the day, on one footing, nothing 
     const SetUp setUp = withLayers({{"sma(close, 20)"}, {"percentile(close)"}, {"market_cap"}});
     const Chart chart = bench.chart(setUp, "S105", day); // split at bar 150
     CHECK(chart.symbol == "S105");
-    CHECK(chart.name == "S105 Tidal");
     CHECK(chart.bars->days.back() == day);
     CHECK(chart.otherCurrency.empty());
     const Chart past = [&] {

@@ -17,14 +17,20 @@ namespace {
 const std::string submissionHead = "adsh\tcik\tname\tform\tperiod\tfy\tfp\tfiled\n";
 const std::string numberHead = "adsh\ttag\tversion\tddate\tqtrs\tuom\tvalue\n";
 
-/// A company that states its quarters at first and later only sums since the year began; an amended
-/// report; a second tag of less preference; a segment's figure; a company nobody knows.
-void writeFilings(const test::OwnFolder& folder)
+/// One company with one bar, and its number.
+void writeCompany(const test::OwnFolder& folder)
 {
     folder.write("instruments.csv", "symbol,name\nKELP.C,Ossmere Kelp\n");
     folder.write("bars/daily/KELP.C.csv",
                  "date,open,high,low,close,volume\n2025-06-02,10,11,9,10,100\n");
     folder.write("filings/companies.csv", "company_number,symbol\n4711,KELP.C\n");
+}
+
+/// A company that states its quarters at first and later only sums since the year began; an amended
+/// report; a second tag of less preference; a segment's figure; a company nobody knows.
+void writeFilings(const test::OwnFolder& folder)
+{
+    writeCompany(folder);
     folder.write("filings/2024/sub.txt",
                  submissionHead + "a-1\t4711\tOSSMERE\t10-Q\t20240331\t2024\tQ1\t20240510\n"
                                   "a-2\t4711\tOSSMERE\t10-Q\t20240630\t2024\tQ2\t20240809\n"
@@ -92,10 +98,7 @@ TEST_CASE("Filings: a quarter that is stated is not made again from sums", "[int
 {
     const test::OwnFolder source;
     const test::OwnFolder folder;
-    source.write("instruments.csv", "symbol,name\nKELP.C,Ossmere Kelp\n");
-    source.write("bars/daily/KELP.C.csv",
-                 "date,open,high,low,close,volume\n2025-06-02,10,11,9,10,100\n");
-    source.write("filings/companies.csv", "company_number,symbol\n4711,KELP.C\n");
+    writeCompany(source);
     source.write("filings/2024/sub.txt",
                  submissionHead + "a-1\t4711\tOSSMERE\t10-Q\t20240331\t2024\tQ1\t20240510\n"
                                   "a-2\t4711\tOSSMERE\t10-Q\t20240630\t2024\tQ2\t20240809\n");
@@ -173,10 +176,7 @@ TEST_CASE("Filings: of two counts of shares of one day the first is kept", "[int
 {
     const test::OwnFolder source;
     const test::OwnFolder folder;
-    source.write("instruments.csv", "symbol,name\nKELP.C,Ossmere Kelp\n");
-    source.write("bars/daily/KELP.C.csv",
-                 "date,open,high,low,close,volume\n2025-06-02,10,11,9,10,100\n");
-    source.write("filings/companies.csv", "company_number,symbol\n4711,KELP.C\n");
+    writeCompany(source);
     source.write("filings/2024/sub.txt",
                  submissionHead + "a-1\t4711\tOSSMERE\t10-K\t20231231\t2023\tFY\t20240301\n"
                                   "a-2\t4711\tOSSMERE\t10-K/A\t20231231\t2023\tFY\t20240301\n");

@@ -39,12 +39,16 @@ void ChartView::setChart(std::shared_ptr<const charts::Chart> chart)
 {
     const charts::Chart& former = picture_.chart();
     const bool isSame = former.size() > 0 && former.symbol == chart->symbol;
-    if (isSame) {
+    const bool isAtEnd = viewport_.end() == former.size();
+    if (isSame && !isAtEnd) {
         viewport_ = viewport_.movedTo(former.bars->days, chart->bars->days);
-    } else {
+    } else { // up to the newest bar, whatever day that is
+        const double sessions = isSame ? static_cast<double>(viewport_.end() - viewport_.first()) *
+                                             charts::sessionsIn(former.setUp.scale)
+                                       : shownBars_;
         viewport_ = Viewport(chart->size());
-        if (shownBars_ > 0.0)
-            viewport_.showNewest(shownBars_ / charts::sessionsIn(chart->setUp.scale));
+        if (sessions > 0.0)
+            viewport_.showNewest(sessions / charts::sessionsIn(chart->setUp.scale));
     }
     picture_.setChart(std::move(chart));
     pointedBar_ = -1;

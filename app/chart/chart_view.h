@@ -21,7 +21,8 @@ class ChartView : public QWidget {
 public:
     explicit ChartView(QWidget* parent = nullptr);
 
-    /// Shows the newest bars; where it is the same stock, the days that were in sight before.
+    /// Shows the newest bars. Of the same stock as many as before; or, where the newest were not in
+    /// sight, the days that were.
     void setChart(std::shared_ptr<const charts::Chart> chart);
     const charts::Chart& chart() const { return picture_.chart(); }
     const charts::Viewport& viewport() const { return viewport_; }

@@ -72,9 +72,7 @@ Viewport Viewport::movedTo(std::span<const Day> days, std::span<const Day> to) c
     };
     const double firstBar = barOf(first());
     const double lastBar = barOf(std::max<std::size_t>(end(), 1) - 1);
-    const double width = (lastBar - firstBar + 1.0) / (1.0 - roomAhead);
-    const bool isAtEnd = end() == bars_;
-    moved.show(firstBar - 0.5, isAtEnd ? firstBar - 0.5 + width : lastBar + 0.5);
+    moved.show(firstBar - 0.5, lastBar + 0.5);
     return moved;
 }
 

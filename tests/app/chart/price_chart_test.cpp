@@ -212,6 +212,25 @@ TEST_CASE("Price chart: wheel, drag, double click and keys look through it", "[a
     CHECK(view.end() == shown.view().chart().size());
 }
 
+TEST_CASE("Price chart: who looks at the newest bars sees those of another day too", "[app]")
+{
+    Shown shown;
+    shown.chart.setShownBars(100);
+    shown.chart.setChart(chartOf("2024-03-01"));
+    const auto& view = shown.view().viewport();
+    const auto inSight = [&] { return view.end() - view.first(); };
+    CHECK(inSight() == 100);
+    for (const char* day : {"2024-09-02", "2023-11-01", "2024-03-01"}) {
+        shown.chart.setChart(chartOf(day));
+        CHECK(view.end() == shown.view().chart().size());
+        CHECK(inSight() == 100);
+    }
+    shown.view().showBars(100.0, 180.0); // who looks back stays with the days in sight
+    const Day first = shown.view().chart().bars->days[view.first()];
+    shown.chart.setChart(chartOf("2024-09-02"));
+    CHECK(shown.view().chart().bars->days[view.first()] == first);
+}
+
 TEST_CASE("Price chart: a click tells bar, pane and value, and a drag is none", "[app]")
 {
     Shown shown;

@@ -54,20 +54,20 @@ QString dateText(Day day, charts::CalendarStep names)
 
 } // namespace
 
-QColor ChartPicture::colourOf(charts::LayerColour colour, const Palette& colours)
+QColor ChartPicture::colourOf(PalettePart colour, const Palette& colours)
 {
     switch (colour) {
-    case charts::LayerColour::Mark:
+    case PalettePart::Mark:
         return colours.mark;
-    case charts::LayerColour::Caution:
+    case PalettePart::Caution:
         return colours.caution;
-    case charts::LayerColour::Fall:
+    case PalettePart::Fall:
         return colours.fall;
-    case charts::LayerColour::Rise:
+    case PalettePart::Rise:
         return colours.rise;
-    case charts::LayerColour::Ink:
+    case PalettePart::Ink:
         return colours.ink;
-    case charts::LayerColour::Soft:
+    case PalettePart::Soft:
         break;
     }
     return colours.softInk;
@@ -328,6 +328,27 @@ double ChartPicture::valueAt(std::size_t pane, double y) const
 {
     const PaneArea& area = panes_.at(pane);
     return area.axis.valueAt((area.values.bottom() - y) / area.values.height());
+}
+
+drawings::Sight ChartPicture::sight() const
+{
+    const auto onDays = [this](double place) {
+        return charts::placeOnDays(chart_->ends, chart_->setUp.scale, place);
+    };
+    return {onDays(viewport_.from()), onDays(viewport_.to()),
+            panes_.front().axis.scale() == ValueScale::Logarithmic};
+}
+
+QPointF ChartPicture::pointOf(const drawings::Point& place) const
+{
+    return {xOf(charts::placeOnScale(chart_->ends, chart_->setUp.scale, place.bar)),
+            yOf(0, place.price)};
+}
+
+drawings::Point ChartPicture::placeAt(const QPointF& point) const
+{
+    return {charts::placeOnDays(chart_->ends, chart_->setUp.scale, barAt(point.x())),
+            valueAt(0, point.y())};
 }
 
 QString ChartPicture::valueText(std::size_t pane, double value) const

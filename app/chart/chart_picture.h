@@ -3,6 +3,7 @@
 #include "core/charts/chart.h"
 #include "core/charts/value_axis.h"
 #include "core/charts/viewport.h"
+#include "core/drawings/drawn.h"
 
 #include <QColor>
 #include <QFont>
@@ -57,6 +58,12 @@ public:
     std::optional<std::size_t> paneAt(double y) const;
     double yOf(std::size_t pane, double value) const;
     double valueAt(std::size_t pane, double y) const;
+    /// Whether anything can be drawn on: it is laid out and has bars.
+    bool hasBars() const { return !panes_.empty() && !chart_->ends.empty(); }
+    // Drawings are placed by daily bars, whatever the bars that are shown. Each requires hasBars().
+    drawings::Sight sight() const;
+    QPointF pointOf(const drawings::Point& place) const; ///< on the prices
+    drawings::Point placeAt(const QPointF& point) const;
     /// A value as the scale of a pane names it: a price, or its change.
     QString valueText(std::size_t pane, double value) const;
     /// How far a compared layer has gone on a bar since the first one in sight.
@@ -72,7 +79,7 @@ public:
     /// All marks on and right beside the bars under a place where one is drawn; none elsewhere.
     std::vector<std::size_t> marksAt(const QPointF& at) const;
 
-    static QColor colourOf(charts::LayerColour colour, const Palette& colours);
+    static QColor colourOf(PalettePart colour, const Palette& colours);
 
 private:
     void scaleValues();

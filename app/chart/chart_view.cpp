@@ -1,7 +1,9 @@
 #include "app/chart/chart_view.h"
 
+#include "app/chart/drawing_pen.h"
 #include "app/chart/picture_file.h"
 #include "app/chart/set_up_dialog.h"
+#include "app/chart/tool_icon.h"
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
@@ -11,11 +13,14 @@
 #include <QAction>
 #include <QApplication>
 #include <QClipboard>
+#include <QKeyEvent>
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QSvgGenerator>
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace sieve::app {
 
@@ -24,7 +29,26 @@ using charts::SetUp;
 using charts::ValueScale;
 using charts::Viewport;
 
-ChartView::ChartView(QWidget* parent) : QWidget(parent)
+namespace {
+
+/// Letters choose a tool and are no commands of the place meanwhile.
+class ToolMenu : public QMenu {
+public:
+    using QMenu::QMenu;
+
+protected:
+    bool event(QEvent* event) override
+    {
+        if (event->type() != QEvent::ShortcutOverride)
+            return QMenu::event(event);
+        event->accept();
+        return true;
+    }
+};
+
+} // namespace
+
+ChartView::ChartView(QWidget* parent) : QWidget(parent), pen_(new DrawingPen(picture_, this))
 {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
@@ -32,6 +56,15 @@ ChartView::ChartView(QWidget* parent) : QWidget(parent)
     setMinimumSize(80, 60);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
     addActions();
+    connect(pen_, &DrawingPen::stillChanged, this, &ChartView::lookAgain);
+    connect(pen_, &DrawingPen::movingChanged, this, [this] {
+        if (pen_->isDrawing())
+            setCursor(Qt::CrossCursor);
+        else
+            unsetCursor();
+        update();
+    });
+    connect(pen_, &DrawingPen::failed, this, &ChartView::failed);
     lookAgain();
 }
 
@@ -181,6 +214,49 @@ void ChartView::addActions()
     tick();
 }
 
+void ChartView::allowDrawing()
+{
+    isDrawable_ = true;
+    makeAction(this, ActionId::Draw, [this] { offerTools(); });
+    makeAction(this, ActionId::Measure, [this] { pen_->beginMeasuring(); });
+    makeAction(this, ActionId::NextDrawing, [this] { pen_->chooseNext(1); });
+    makeAction(this, ActionId::DrawingBefore, [this] { pen_->chooseNext(-1); });
+    makeAction(this, ActionId::RemoveDrawing, [this] { pen_->removeChosen(); });
+    makeAction(this, ActionId::CopyDrawing, [this] { pen_->copyChosen(); });
+    makeAction(this, ActionId::PasteDrawing, [this] { pen_->paste(); });
+    QAction* hide = makeAction(this, ActionId::HideDrawings,
+                               [this] { pen_->setAllHidden(!pen_->areAllHidden()); });
+    hide->setCheckable(true);
+    connect(pen_, &DrawingPen::stillChanged, hide,
+            [this, hide] { hide->setChecked(pen_->areAllHidden()); });
+    makeAction(this, ActionId::ListDrawings, [this] { Q_EMIT pen_->opened(); });
+}
+
+/// The tools, each by its letter.
+void ChartView::offerTools()
+{
+    if (!picture_.hasBars())
+        return;
+    auto* menu = new ToolMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->setAccessibleName(tr("Tools to draw with"));
+    for (const drawings::ToolRow& row : drawings::toolRows()) {
+        QString title = text(row.title);
+        title.insert(title.indexOf(QLatin1Char(row.letter), 0, Qt::CaseInsensitive),
+                     QLatin1Char('&'));
+        menu->addAction(toolIcon(row.tool, look()), title, this, [this, tool = row.tool] {
+            pen_->begin(tool, setUp_.values == ValueScale::Logarithmic);
+            setFocus();
+        });
+    }
+    menu->popup(mapToGlobal(picture_.plots().topLeft().toPoint() + QPoint(8, 8)));
+}
+
+QFont ChartView::drawingFont() const
+{
+    return fontOf(Weight::Medium, 0.86);
+}
+
 void ChartView::tick()
 {
     for (const auto& [action, isOn] : checked_)
@@ -189,6 +265,7 @@ void ChartView::tick()
 
 void ChartView::lookAgain()
 {
+    layOut(picture_);
     drawn_ = QPixmap();
     update();
 }
@@ -217,16 +294,17 @@ void ChartView::paintEvent(QPaintEvent*)
 {
     const double ratio = devicePixelRatioF();
     if (drawn_.isNull() || drawn_.size() != size() * ratio) {
-        layOut(picture_);
         drawn_ = QPixmap(size() * ratio);
         drawn_.setDevicePixelRatio(ratio);
         QPainter painter(&drawn_);
         picture_.paint(painter, look());
+        pen_->paintStill(painter, look(), drawingFont());
     }
     QPainter painter(this);
     painter.drawPixmap(0, 0, drawn_);
+    pen_->paintMoving(painter, look(), drawingFont());
     paintPointer(painter);
-    paintStrips(painter, picture_);
+    paintStrips(painter);
     paintCard(painter);
 }
 
@@ -291,13 +369,13 @@ void ChartView::stepToMark(int by)
 }
 
 /// The figures of each pane's layers on the bar that is read, in their colours.
-void ChartView::paintStrips(QPainter& painter, const ChartPicture& picture) const
+void ChartView::paintStrips(QPainter& painter) const
 {
     const Palette& colours = look();
     painter.setFont(fontOf(Weight::Regular, 0.86));
     const QFontMetricsF metrics(painter.font());
-    for (std::size_t i = 0; i < picture.panes().size(); ++i) {
-        const QRectF& strip = picture.panes()[i].strip;
+    for (std::size_t i = 0; i < picture_.panes().size(); ++i) {
+        const QRectF& strip = picture_.panes()[i].strip;
         if (strip.height() < metrics.height())
             continue;
         double x = strip.left();
@@ -314,7 +392,7 @@ void ChartView::paintStrips(QPainter& painter, const ChartPicture& picture) cons
                     if (barRead() >= of->size())
                         return QString();
                     if (layer.setUp.isCompared && i == 0)
-                        return signedText(picture.comparedChange(layer, barRead()), Unit::Percent,
+                        return signedText(picture_.comparedChange(layer, barRead()), Unit::Percent,
                                           1);
                     const double figure = (*of)[barRead()];
                     const bool isSmall = std::fabs(figure) < 1.0 && layer.decimals == 2;
@@ -387,7 +465,8 @@ void ChartView::wheelEvent(QWheelEvent* event)
 
 void ChartView::mousePressEvent(QMouseEvent* event)
 {
-    if (event->button() != Qt::LeftButton)
+    if (event->button() != Qt::LeftButton ||
+        (isDrawable_ && pen_->press(event->position(), event->modifiers())))
         return;
     isDragging_ = true;
     pressedAt_ = event->position();
@@ -397,6 +476,8 @@ void ChartView::mousePressEvent(QMouseEvent* event)
 
 void ChartView::mouseMoveEvent(QMouseEvent* event)
 {
+    if (!isDragging_)
+        pen_->move(event->position(), event->modifiers());
     if (isDragging_) {
         const double moved = (pressedAt_.x() - event->position().x()) / picture_.barWidth();
         move([&](Viewport& view) { view.pan(dragFrom_ + moved - view.from()); });
@@ -406,7 +487,10 @@ void ChartView::mouseMoveEvent(QMouseEvent* event)
 
 void ChartView::mouseReleaseEvent(QMouseEvent* event)
 {
-    isDragging_ = false;
+    if (!std::exchange(isDragging_, false)) {
+        pen_->release(event->position(), event->modifiers());
+        return;
+    }
     unsetCursor();
     const bool isClick = event->button() == Qt::LeftButton &&
                          (event->position() - pressedAt_).manhattanLength() < 4.0;
@@ -419,7 +503,25 @@ void ChartView::mouseReleaseEvent(QMouseEvent* event)
 
 void ChartView::mouseDoubleClickEvent(QMouseEvent*)
 {
+    if (pen_->doubleClick())
+        return;
     move([](Viewport& view) { view.fit(); });
+}
+
+bool ChartView::event(QEvent* event)
+{
+    // What the pen waits for is no command meanwhile.
+    if (event->type() == QEvent::ShortcutOverride && pen_->wants(*static_cast<QKeyEvent*>(event))) {
+        event->accept();
+        return true;
+    }
+    return QWidget::event(event);
+}
+
+void ChartView::keyPressEvent(QKeyEvent* event)
+{
+    if (!pen_->key(*event))
+        QWidget::keyPressEvent(event);
 }
 
 void ChartView::leaveEvent(QEvent*)
@@ -463,10 +565,9 @@ QPixmap ChartView::picture() const
 /// All of the chart but what follows the pointer, as it stands now.
 void ChartView::paintWithoutPointer(QPainter& painter) const
 {
-    ChartPicture picture = picture_;
-    layOut(picture);
-    picture.paint(painter, look());
-    paintStrips(painter, picture);
+    picture_.paint(painter, look());
+    pen_->paintStill(painter, look(), drawingFont(), true);
+    paintStrips(painter);
 }
 
 bool ChartView::savePicture(const QString& file) const

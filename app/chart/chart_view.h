@@ -8,10 +8,12 @@
 #include <optional>
 
 class QAction;
+class QKeyEvent;
 
 namespace sieve::app {
 
 enum class ActionId;
+class DrawingPen;
 
 /// A chart that is looked through by mouse and keys. The wheel zooms at the pointer, a drag pans, a
 /// double click fits; the actions of a chart do the same and change its scale and form. What is
@@ -36,6 +38,11 @@ public:
     /// As it was kept as TOML; what cannot be read leaves the one that is on.
     void restoreSetUp(std::string_view toml);
 
+    /// Drawing, which needs somebody who keeps what the pen tells of.
+    void allowDrawing();
+    DrawingPen& pen() { return *pen_; }
+    QPointF pointOf(const drawings::Point& place) const { return picture_.pointOf(place); }
+
     QPixmap picture() const; ///< without the pointer, in twice the pixels
     /// Writes it as PNG or SVG by the file's ending. Says whether it could.
     bool savePicture(const QString& file) const;
@@ -49,6 +56,8 @@ Q_SIGNALS:
     void failed(const QString& message);
 
 protected:
+    bool event(QEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
@@ -70,7 +79,9 @@ private:
     void tick(); ///< checks the actions that are on
     void layOut(ChartPicture& picture) const;
     void paintWithoutPointer(QPainter& painter) const;
-    void paintStrips(QPainter& painter, const ChartPicture& picture) const;
+    void offerTools();
+    QFont drawingFont() const;
+    void paintStrips(QPainter& painter) const;
     void paintPointer(QPainter& painter) const;
     void paintCard(QPainter& painter) const;
     void stepToMark(int by);
@@ -79,6 +90,8 @@ private:
     std::size_t barRead() const;
 
     ChartPicture picture_;
+    DrawingPen* pen_;
+    bool isDrawable_ = false;
     charts::Viewport viewport_;
     charts::SetUp setUp_ = charts::standardSetUp();
     double shownBars_ = 190.0;

@@ -5,6 +5,7 @@
 //   focus.h           the as-of day, the selected stock
 //   workbench.h       the person's work and its undo
 //   screen_shelf.h, field_shelf.h       saved screens and own fields, parts of the work
+//   drawing_shelf.h   drawings on a chart, parts of the work too
 //   settings.h        what is remembered of the window
 //   market_reader.h   how the market is doing
 //   navigator.h       the way to another place

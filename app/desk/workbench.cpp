@@ -154,6 +154,7 @@ void Workbench::show(const library::LoadedWork& from)
     Q_EMIT screenChanged();
     Q_EMIT columnSetsChanged();
     Q_EMIT marketBookChanged();
+    Q_EMIT drawingsChanged();
     tellProblems(from);
 }
 
@@ -174,6 +175,9 @@ void Workbench::tellProblems(const library::LoadedWork& from)
             break;
         case What::Field:
             told << tr("A field of yours is left out. %1").arg(why);
+            break;
+        case What::Drawing:
+            told << tr("A drawing of yours cannot be read and is left as it is. %1").arg(why);
             break;
         case What::ScreenInHand:
             told << tr("The screen in hand could not be read. %1").arg(why) + kept;
@@ -212,6 +216,12 @@ screens::NameBookPtr Workbench::nameBook() const
                 .first->second;
     }
     members_ = std::move(members);
+    std::map<std::string, drawings::Named, std::less<>> named;
+    for (const auto& drawing : *work_.drawings)
+        if (!drawing->name.empty())
+            named[drawing->name].drawings.push_back(drawing.pointer());
+    for (auto& [name, drawings] : named)
+        book->drawings[name] = std::make_shared<const drawings::Named>(std::move(drawings));
     book_ = book;
     return book;
 }
@@ -243,7 +253,7 @@ void Workbench::replace(const Work& work)
 void Workbench::tellChanges(const Work& before)
 {
     const bool areNamesOther = before.lists != work_.lists || before.screens != work_.screens ||
-                               before.fields != work_.fields;
+                               before.fields != work_.fields || before.drawings != work_.drawings;
     if (areNamesOther)
         book_.reset();
     const Work now = work_; // who hears of a change may make another
@@ -261,6 +271,8 @@ void Workbench::tellChanges(const Work& before)
         Q_EMIT columnSetsChanged();
     if (before.marketBook != now.marketBook)
         Q_EMIT marketBookChanged();
+    if (before.drawings != now.drawings)
+        Q_EMIT drawingsChanged();
 }
 
 void Workbench::save()

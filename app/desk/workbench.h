@@ -48,7 +48,7 @@ public:
     bool isSaved() const { return saved_ == asked_; } ///< all edits are on the disk
     bool isFailing() const { return isFailing_; }     ///< the last saving failed; it is tried again
 
-    /// What the person's fields, screens and lists are called now: for a job.
+    /// What the person's fields, screens, lists and drawings are called now: for a job.
     screens::NameBookPtr nameBook() const;
 
 Q_SIGNALS:
@@ -61,6 +61,7 @@ Q_SIGNALS:
     void fieldsChanged();
     void columnSetsChanged();
     void marketBookChanged();
+    void drawingsChanged();
     void noticed(const QString& notice); ///< something that the person must know
     void told(const QString& fact);      ///< something that is good to know
 

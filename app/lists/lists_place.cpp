@@ -2,6 +2,7 @@
 
 #include "app/chart/chart_view.h"
 #include "app/desk/desk.h"
+#include "app/desk/drawing_shelf.h"
 #include "app/desk/dropped_stocks.h"
 #include "app/desk/focus.h"
 #include "app/desk/navigator.h"
@@ -63,7 +64,8 @@ protected:
 ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), entriesAsker_(this, Asker::About::Else), chartAsker_(this),
       names_(new ListNames), title_(new QLabel), entries_(new QTableView),
-      model_(new EntriesModel(this)), chart_(new PriceChart), empty_(new EmptyPage)
+      model_(new EntriesModel(this)), chart_(new PriceChart),
+      drawings_(new DrawingShelf(desk, chart_->view())), empty_(new EmptyPage)
 {
     auto* split = new QSplitter;
     remember(split, "lists.split");
@@ -324,8 +326,10 @@ void ListsPlace::askChart()
          setUp = chart_->view().setUp()](const Progress& progress) {
             return charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress);
         },
-        [this](charts::Chart shown) {
+        [this, market = desk_.market().evaluator()->marketPtr(), stock = *desk_.focus().selected(),
+         day = desk_.focus().day()](charts::Chart shown) {
             chart_->setChart(std::make_shared<const charts::Chart>(std::move(shown)));
+            drawings_->setStock(market, stock, day);
         });
 }
 

@@ -16,6 +16,7 @@ class QTableView;
 namespace sieve::app {
 
 class Desk;
+class DrawingShelf;
 class EmptyPage;
 class EntriesModel;
 class ListNames;
@@ -63,6 +64,7 @@ private:
     QTableView* entries_;
     EntriesModel* model_;
     PriceChart* chart_;
+    DrawingShelf* drawings_;
     EmptyPage* empty_;
     QAction* left_ = nullptr; ///< who left the list
 };

@@ -2,6 +2,7 @@
 
 #include "app/chart/chart_view.h"
 #include "app/desk/desk.h"
+#include "app/desk/drawing_shelf.h"
 #include "app/desk/focus.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
@@ -24,7 +25,8 @@ using watchlists::Mark;
 
 WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), asker_(this), listsAsker_(this), page_(new QWidget),
-      empty_(new EmptyPage), chart_(new PriceChart), dossier_(new Dossier)
+      empty_(new EmptyPage), chart_(new PriceChart), dossier_(new Dossier),
+      drawings_(new DrawingShelf(desk, chart_->view()))
 {
     auto* chartSheet = new QFrame;
     chartSheet->setObjectName(QStringLiteral("sheet"));
@@ -179,6 +181,7 @@ void WeighPlace::askFigures()
         },
         [this](Answer answer) {
             chart_->setChart(std::move(answer.chart));
+            drawings_->setStock(asked_.of.market, asked_.of.stock, asked_.day);
             dossier_->setFigures(*answer.figures, market_->texts());
         });
 }

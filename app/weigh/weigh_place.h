@@ -12,6 +12,7 @@ namespace sieve::app {
 
 class Desk;
 class Dossier;
+class DrawingShelf;
 class EmptyPage;
 
 /// The candidates one by one: chart on the left, dossier on the right, a key for each decision.
@@ -54,6 +55,7 @@ private:
     EmptyPage* empty_;
     PriceChart* chart_;
     Dossier* dossier_;
+    DrawingShelf* drawings_;
     /// What chart and figures were asked for: a decision changes none of it.
     struct Asked {
         Stock of;

@@ -38,6 +38,37 @@ std::vector<std::size_t> barEnds(std::span<const Day> days, BarScale scale)
     return ends;
 }
 
+// Bar i of the scale reaches from i - 0.5 to i + 0.5, and so does a day among the daily ones.
+
+double placeOnScale(std::span<const std::size_t> ends, BarScale scale, double daily)
+{
+    const auto edge = [&](std::size_t bar) { return static_cast<double>(ends[bar]) + 0.5; };
+    const double last = edge(ends.size() - 1);
+    if (daily <= -0.5)
+        return -0.5 + (daily + 0.5) / sessionsIn(scale);
+    if (daily >= last)
+        return static_cast<double>(ends.size()) - 0.5 + (daily - last) / sessionsIn(scale);
+    const auto bar = static_cast<std::size_t>(
+        std::ranges::upper_bound(ends, daily, {},
+                                 [](std::size_t end) { return static_cast<double>(end) + 0.5; }) -
+        ends.begin());
+    const double begin = bar == 0 ? -0.5 : edge(bar - 1);
+    return static_cast<double>(bar) - 0.5 + (daily - begin) / (edge(bar) - begin);
+}
+
+double placeOnDays(std::span<const std::size_t> ends, BarScale scale, double place)
+{
+    const auto edge = [&](std::size_t bar) { return static_cast<double>(ends[bar]) + 0.5; };
+    const double last = static_cast<double>(ends.size()) - 0.5;
+    if (place <= -0.5)
+        return -0.5 + (place + 0.5) * sessionsIn(scale);
+    if (place >= last)
+        return edge(ends.size() - 1) + (place - last) * sessionsIn(scale);
+    const auto bar = static_cast<std::size_t>(place + 0.5);
+    const double begin = bar == 0 ? -0.5 : edge(bar - 1);
+    return begin + (place + 0.5 - static_cast<double>(bar)) * (edge(bar) - begin);
+}
+
 market::Bars barsOfScale(const market::Bars& daily, std::span<const std::size_t> ends)
 {
     market::Bars bars;

@@ -19,6 +19,12 @@ double sessionsIn(BarScale scale);
 /// Shape: days[n] -> one place a bar, ascending; the last is n - 1.
 std::vector<std::size_t> barEnds(std::span<const Day> days, BarScale scale);
 
+/// Where a place among daily bars lies among those of a scale, and the other way round: the days of
+/// a bar lie side by side across it, and ahead a bar has its usual sessions. Requires: bars that
+/// end at `ends`, at least one.
+double placeOnScale(std::span<const std::size_t> ends, BarScale scale, double daily);
+double placeOnDays(std::span<const std::size_t> ends, BarScale scale, double place);
+
 /// Daily bars as bars of a scale: the first open, the highest high, the lowest low, the last close,
 /// all volume; the day is that of the last one.
 /// Missing: a price or volume that is missing on a day is left out of the extremes and the sum; one

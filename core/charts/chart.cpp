@@ -25,11 +25,13 @@ public:
         chart.symbol = market::symbolOn(market.instrument(instrument), day);
         if (market.isInOtherCurrency(instrument))
             chart.otherCurrency = market.instrument(instrument).currency;
-        const market::Bars daily =
-            market::AsOf(evaluator_.marketPtr(), day).adjustedBars(instrument);
-        ends_ = barEnds(daily.days, setUp_.scale);
-        chart.bars = std::make_shared<const market::Bars>(
-            setUp_.scale == BarScale::Day ? daily : barsOfScale(daily, ends_));
+        chart.daily = std::make_shared<const market::Bars>(
+            market::AsOf(evaluator_.marketPtr(), day).adjustedBars(instrument));
+        const market::Bars& daily = *chart.daily;
+        chart.ends = barEnds(daily.days, setUp_.scale);
+        chart.bars = setUp_.scale == BarScale::Day
+                         ? chart.daily
+                         : std::make_shared<const market::Bars>(barsOfScale(daily, chart.ends));
         chart.marks =
             marksOf(evaluator_, names_, setUp_.marks, instrument, day, chart.bars->days, progress);
         for (Pane& pane : chart.panes)
@@ -43,7 +45,8 @@ public:
             std::vector<double> all = std::move(values[i]);
             // An instrument that has left has bars, and no value after its last one.
             all.resize(daily.size(), missing);
-            *wanted_[i] = std::make_shared<const std::vector<double>>(onBars(std::move(all)));
+            *wanted_[i] =
+                std::make_shared<const std::vector<double>>(onBars(std::move(all), chart.ends));
         }
         return chart;
     }
@@ -97,13 +100,13 @@ private:
         targets_.push_back(node);
     }
 
-    std::vector<double> onBars(std::vector<double> daily) const
+    std::vector<double> onBars(std::vector<double> daily, std::span<const std::size_t> ends) const
     {
         if (setUp_.scale == BarScale::Day)
             return daily;
         std::vector<double> values;
-        values.reserve(ends_.size());
-        for (const std::size_t end : ends_)
+        values.reserve(ends.size());
+        for (const std::size_t end : ends)
             values.push_back(daily[end]);
         return values;
     }
@@ -112,7 +115,6 @@ private:
     const language::Names& names_;
     const SetUp& setUp_;
     engine::Plan plan_;
-    std::vector<std::size_t> ends_; ///< of the bars, among the daily ones
     std::vector<Series*> wanted_;
     std::vector<NodeId> targets_;
 };
@@ -123,7 +125,7 @@ Chart emptyChart(const SetUp& setUp)
 {
     Chart chart;
     chart.setUp = setUp;
-    chart.bars = std::make_shared<const market::Bars>();
+    chart.bars = chart.daily = std::make_shared<const market::Bars>();
     for (const PaneSetUp& pane : setUp.panes) {
         Pane& made = chart.panes.emplace_back();
         made.height = pane.height;

@@ -44,9 +44,11 @@ struct Chart {
     std::string otherCurrency; ///< of the prices, where it is another than the market's
     SetUp setUp;
     std::shared_ptr<const market::Bars>
-        bars;                ///< of the scale, on the footing of the last; never null
-    std::vector<Mark> marks; ///< of the set-up's kinds
-    std::vector<Pane> panes; ///< as the set-up has them
+        bars; ///< of the scale, on the footing of the last; never null
+    std::shared_ptr<const market::Bars> daily; ///< of which they are made; never null
+    std::vector<std::size_t> ends;             ///< of the bars, among the daily ones
+    std::vector<Mark> marks;                   ///< of the set-up's kinds
+    std::vector<Pane> panes;                   ///< as the set-up has them
 
     std::size_t size() const { return bars->size(); }
 };

@@ -2,7 +2,7 @@
 
 #include "core/base/embedded_text.h"
 #include "core/base/toml_table.h"
-#include "core/market/words.h"
+#include "core/base/words.h"
 
 #include <stdexcept>
 
@@ -12,32 +12,26 @@ std::span<const EmbeddedText> embeddedTexts();
 
 namespace {
 
-constexpr market::Words<BarForm, 4> barForms{{{{BarForm::Candles, "candles"},
-                                               {BarForm::Bars, "bars"},
-                                               {BarForm::Line, "line"},
-                                               {BarForm::Filled, "filled"}}}};
-constexpr market::Words<LayerForm, 6> layerForms{{{{LayerForm::Line, "line"},
-                                                   {LayerForm::Band, "band"},
-                                                   {LayerForm::Columns, "columns"},
-                                                   {LayerForm::Dots, "dots"},
-                                                   {LayerForm::Steps, "steps"},
-                                                   {LayerForm::Ribbon, "ribbon"}}}};
-constexpr market::Words<LayerColour, 6> layerColours{{{{LayerColour::Mark, "mark"},
-                                                       {LayerColour::Caution, "caution"},
-                                                       {LayerColour::Fall, "fall"},
-                                                       {LayerColour::Rise, "rise"},
-                                                       {LayerColour::Soft, "soft"},
-                                                       {LayerColour::Ink, "ink"}}}};
-constexpr market::Words<BarScale, 3> barScales{
+constexpr Words<BarForm, 4> barForms{{{{BarForm::Candles, "candles"},
+                                       {BarForm::Bars, "bars"},
+                                       {BarForm::Line, "line"},
+                                       {BarForm::Filled, "filled"}}}};
+constexpr Words<LayerForm, 6> layerForms{{{{LayerForm::Line, "line"},
+                                           {LayerForm::Band, "band"},
+                                           {LayerForm::Columns, "columns"},
+                                           {LayerForm::Dots, "dots"},
+                                           {LayerForm::Steps, "steps"},
+                                           {LayerForm::Ribbon, "ribbon"}}}};
+constexpr Words<BarScale, 3> barScales{
     {{{BarScale::Day, "day"}, {BarScale::Week, "week"}, {BarScale::Month, "month"}}}};
-constexpr market::Words<MarkKind, 5> markKinds{{{{MarkKind::Report, "report"},
-                                                 {MarkKind::Dividend, "dividend"},
-                                                 {MarkKind::Split, "split"},
-                                                 {MarkKind::News, "news"},
-                                                 {MarkKind::Rating, "rating"}}}};
-constexpr market::Words<ValueScale, 3> valueScales{{{{ValueScale::Linear, "linear"},
-                                                     {ValueScale::Logarithmic, "logarithmic"},
-                                                     {ValueScale::Percent, "percent"}}}};
+constexpr Words<MarkKind, 5> markKinds{{{{MarkKind::Report, "report"},
+                                         {MarkKind::Dividend, "dividend"},
+                                         {MarkKind::Split, "split"},
+                                         {MarkKind::News, "news"},
+                                         {MarkKind::Rating, "rating"}}}};
+constexpr Words<ValueScale, 3> valueScales{{{{ValueScale::Linear, "linear"},
+                                             {ValueScale::Logarithmic, "logarithmic"},
+                                             {ValueScale::Percent, "percent"}}}};
 
 template <class Words> std::string namesOf(const Words& words)
 {
@@ -87,7 +81,7 @@ LayerSetUp layerOf(const toml::table& table)
     if ((layer.form == LayerForm::Band) == layer.to.empty())
         failAt(table.source(), "a band has two edges, and no other layer has",
                "write as = \"band\" and the other edge under 'to'");
-    layer.colour = wordOr(table, "colour", layerColours, layer.colour);
+    layer.colour = wordOr(table, "colour", paletteParts, layer.colour);
     layer.width = sizeOr(table, "width", layer.width, 10.0);
     layer.isByChange = valueOr(table, "by_change", false);
     layer.isCompared = valueOr(table, "compared", false);
@@ -163,11 +157,6 @@ std::string_view markKindName(MarkKind kind)
     return markKinds.word(kind);
 }
 
-std::string_view layerColourName(LayerColour colour)
-{
-    return layerColours.word(colour);
-}
-
 std::string toToml(const SetUp& setUp)
 {
     std::string text = fmt::format("name = {}\nscale = \"{}\"\nform = \"{}\"\nvalues = \"{}\"\n",
@@ -187,7 +176,7 @@ std::string toToml(const SetUp& setUp)
                 text += fmt::format("to = {}\n", quotedToml(layer.to));
             text +=
                 fmt::format("as = \"{}\"\ncolour = \"{}\"\nwidth = {}\n", layerFormName(layer.form),
-                            layerColourName(layer.colour), layer.width);
+                            paletteParts.word(layer.colour), layer.width);
             if (layer.isByChange)
                 text += "by_change = true\n";
             if (layer.isCompared)

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/palette_part.h"
 #include "core/base/result.h"
 #include "core/charts/bar_scale.h"
 #include "core/charts/value_axis.h"
@@ -31,22 +32,18 @@ enum class LayerForm {
 /// What is marked on the bar on which it happened.
 enum class MarkKind { Report, Dividend, Split, News, Rating };
 
-/// A colour by its part in the palette, so that both palettes fit.
-enum class LayerColour { Mark, Caution, Fall, Rise, Soft, Ink };
-
-std::string_view barScaleName(BarScale scale);        ///< "day", … as files write them
-std::string_view valueScaleName(ValueScale scale);    ///< "linear", …
-std::string_view barFormName(BarForm form);           ///< "candles", …
-std::string_view layerFormName(LayerForm form);       ///< "line", …
-std::string_view markKindName(MarkKind kind);         ///< "report", …
-std::string_view layerColourName(LayerColour colour); ///< "mark", …
+std::string_view barScaleName(BarScale scale);     ///< "day", … as files write them
+std::string_view valueScaleName(ValueScale scale); ///< "linear", …
+std::string_view barFormName(BarForm form);        ///< "candles", …
+std::string_view layerFormName(LayerForm form);    ///< "line", …
+std::string_view markKindName(MarkKind kind);      ///< "report", …
 
 /// One thing that is drawn in a pane: an expression of the language and how it looks.
 struct LayerSetUp {
     std::string show;    ///< the expression
     std::string to = {}; ///< of a band: the other edge
     LayerForm form = LayerForm::Line;
-    LayerColour colour = LayerColour::Mark;
+    PalettePart colour = PalettePart::Mark;
     double width = 1.3;      ///< of a line, in pixels
     bool isByChange = false; ///< columns in the colour of the bar's rise or fall
     bool isCompared = false; ///< drawn from the first close in sight on, as if it had begun there

@@ -70,6 +70,9 @@ NodeId Plan::add(Node node)
             maker.mix(static_cast<std::uint64_t>(stay.from.serial()));
             maker.mix(static_cast<std::uint64_t>(stay.until ? stay.until->serial() : -1));
         }
+    if (node.drawings)
+        for (const auto& drawing : node.drawings->drawings)
+            maker.mix(toToml(*drawing));
     maker.mix(node.text);
     maker.mix(node.indicator ? node.indicator->key : std::string_view());
     for (const NodeId input : node.inputs) {

@@ -2,6 +2,7 @@
 
 #include "core/base/kind.h"
 #include "core/base/missing.h"
+#include "core/drawings/stock.h"
 #include "core/engine/operators/op.h"
 #include "core/indicators/catalog.h"
 #include "core/market/market.h"
@@ -53,6 +54,7 @@ struct Node {
     const indicators::Indicator* indicator = nullptr;
     indicators::Settings settings;
     std::shared_ptr<const ListMembers> list;
+    std::shared_ptr<const drawings::Named> drawings;
 };
 
 /// Names a node by what it computes, the same in every plan: equal parts have equal keys. 128 bits

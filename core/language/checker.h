@@ -31,9 +31,10 @@ struct Names {
     const Vocabulary& vocabulary;
     std::optional<engine::NodeId> universe =
         std::nullopt; ///< the condition behind `within = universe`
-    /// The person's screens and lists by name; nothing when there is none of that name.
+    /// The person's screens, lists and drawings by name; nothing when there is none of that name.
     std::function<std::optional<ScreenCondition>(std::string_view)> screen = {};
     std::function<std::shared_ptr<const engine::ListMembers>(std::string_view)> list = {};
+    std::function<std::shared_ptr<const drawings::Named>(std::string_view)> drawing = {};
 };
 
 /// Reads an expression, checks kinds, units and arguments, and adds its parts to the plan.

@@ -88,6 +88,7 @@ private:
     NodeId otherBars(const Syntax& tree, const Operator& function, const Arranged& arguments,
                      Node made);
     NodeId listNode(const Syntax& tree, const std::string& name);
+    engine::NodeId drawingNode(const Syntax& tree, engine::Node made);
     std::size_t item(const Syntax& tree) const;
     std::optional<NodeId> within(const Syntax* tree);
     std::string quoted(const Syntax& tree) const;

@@ -206,6 +206,8 @@ NodeId Checker::functionCall(const Syntax& tree, const Operator& function)
         return screenNode(tree, made.text);
     if (made.op == Op::OnList)
         return listNode(tree, made.text);
+    if (made.op == Op::Drawing)
+        return drawingNode(tree, std::move(made));
     if (changesBars(made.op))
         return otherBars(tree, function, arguments, std::move(made));
     setType(made, function, tree);
@@ -285,6 +287,8 @@ void Checker::addArgument(Node& made, const Syntax* argument, const Parameter& p
         break;
     }
     case Accepts::Factor:
+        made.number = known(argument, parameter);
+        break;
     case Accepts::OtherBars:
         break;
     }
@@ -361,6 +365,17 @@ NodeId Checker::listNode(const Syntax& tree, const std::string& name)
     made.kind = Kind::YesNo;
     made.text = name;
     made.list = list;
+    return plan_.add(std::move(made));
+}
+
+NodeId Checker::drawingNode(const Syntax& tree, Node made)
+{
+    made.drawings = names_.drawing ? names_.drawing(made.text) : nullptr;
+    if (!made.drawings)
+        fail(tree.where, fmt::format("no drawing '{}'", made.text),
+             "write the name of one of your drawings; it is given in the chart's list of drawings");
+    made.kind = Kind::Number;
+    made.unit = Unit::Money;
     return plan_.add(std::move(made));
 }
 

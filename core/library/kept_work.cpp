@@ -1,5 +1,6 @@
 #include "core/library/kept_work.h"
 
+#include "core/library/drawings.h"
 #include "core/library/library.h"
 #include "core/library/lists.h"
 #include "core/library/own_fields.h"
@@ -58,6 +59,9 @@ LoadedWork loadWork(Library& library)
     LoadedFields fields = loadOwnFields(library);
     work.fields = std::move(fields.fields);
     addProblems(loaded, What::Field, fields.problems);
+    LoadedDrawings drawn = loadDrawings(library);
+    work.drawings = std::move(drawn.drawings);
+    addProblems(loaded, What::Drawing, drawn.problems);
     for (const screens::Screen& screen : screens::starterScreens())
         if (screen.name == firstScreen)
             work.screen = screen;
@@ -83,6 +87,8 @@ void saveWork(Library& library, const Work& before, const Work& after)
             saveDrafts(library, after.drafts);
         if (before.fields != after.fields)
             saveOwnFields(library, *before.fields, *after.fields);
+        if (before.drawings != after.drawings)
+            saveDrawings(library, *before.drawings, *after.drawings);
         if (before.screen != after.screen)
             setSetting(library, screenKey, toToml(*after.screen));
         if (before.columnSets != after.columnSets)

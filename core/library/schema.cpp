@@ -115,6 +115,12 @@ CREATE TABLE draft (
     toml TEXT NOT NULL
 ) WITHOUT ROWID;
 )sql",
+    R"sql(
+CREATE TABLE drawing (
+    id INTEGER PRIMARY KEY,
+    toml TEXT NOT NULL
+);
+)sql",
 };
 
 } // namespace

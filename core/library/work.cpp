@@ -57,6 +57,12 @@ std::vector<Shared<screens::Screen>>::iterator draftNamed(Work& work, std::strin
                                 [name](const auto& each) { return each->name == name; });
 }
 
+/// The first one that has the id or a higher one.
+template <class Drawings> auto drawingFrom(Drawings& drawings, std::int64_t id)
+{
+    return std::ranges::lower_bound(drawings, id, {}, [](const auto& each) { return each->id; });
+}
+
 } // namespace
 
 const Shared<language::OwnFields>& Work::noFields()
@@ -102,6 +108,33 @@ void renameScreen(Work& work, const std::string& from, const screens::Screen& re
     removeScreen(work, from);
     insertScreen(work, {id, renamed});
     follow(work, {Renaming::What::Screen, from, renamed.name});
+}
+
+const drawings::Drawing* Work::findDrawing(std::int64_t id) const
+{
+    const auto place = drawingFrom(*drawings, id);
+    return place == drawings->end() || (*place)->id != id ? nullptr : &**place;
+}
+
+void keepDrawing(Work& work, const drawings::Drawing& drawing)
+{
+    const drawings::Drawing* own = work.findDrawing(drawing.id);
+    if (own && *own == drawing)
+        return;
+    auto& all = work.drawings.edit();
+    const auto place = drawingFrom(all, drawing.id);
+    if (own)
+        *place = drawing;
+    else
+        all.insert(place, drawing);
+}
+
+void removeDrawing(Work& work, std::int64_t id)
+{
+    if (!work.findDrawing(id))
+        return;
+    auto& all = work.drawings.edit();
+    all.erase(drawingFrom(all, id));
 }
 
 void removeScreen(Work& work, std::string_view name)

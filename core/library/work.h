@@ -2,6 +2,7 @@
 
 #include "core/base/shared.h"
 #include "core/conditions/market_book.h"
+#include "core/drawings/drawing.h"
 #include "core/language/own_fields.h"
 #include "core/language/renaming.h"
 #include "core/screens/column_sets.h"
@@ -34,11 +35,13 @@ struct Work {
     Shared<language::OwnFields> fields = noFields();
     Shared<std::vector<screens::ColumnSet>> columnSets; ///< by name
     Shared<conditions::MarketBook> marketBook = conditions::standardBook();
+    Shared<std::vector<Shared<drawings::Drawing>>> drawings; ///< of all stocks, by id
 
     /// The list of that id; null when there is none.
     const watchlists::Watchlist* findList(std::int64_t id) const;
     watchlists::Watchlist* editList(std::int64_t id); ///< to be changed
     const KeptScreen* findScreen(std::string_view name) const;
+    const drawings::Drawing* findDrawing(std::int64_t id) const;
 
     friend bool operator==(const Work&, const Work&) = default;
 
@@ -53,6 +56,10 @@ void keepScreen(Work& work, const screens::Screen& screen, std::int64_t newId);
 /// to find it. Requires: `from` is there, and the new name is free.
 void renameScreen(Work& work, const std::string& from, const screens::Screen& renamed);
 void removeScreen(Work& work, std::string_view name);
+
+/// Keeps a drawing, in the place of the one of its id where there is one.
+void keepDrawing(Work& work, const drawings::Drawing& drawing);
+void removeDrawing(Work& work, std::int64_t id);
 
 /// Takes another screen in hand. What is in hand stays as a draft, if it is neither saved nor one
 /// of the program's; where there is a draft of the wanted one's name, that is taken.

@@ -80,6 +80,17 @@ Things columnSetsOf(const Work& work)
     return things;
 }
 
+Things drawingsOf(const Work& work)
+{
+    Things things;
+    for (const auto& drawing : *work.drawings) {
+        const std::string what =
+            drawing->name.empty() ? std::string(rowOf(drawing->tool).title) : drawing->name;
+        things[std::to_string(drawing->id)] = {what + ", " + drawing->symbol, toToml(*drawing)};
+    }
+    return things;
+}
+
 KindDifference differenceOf(Kind kind, const Things& now, const Things& then)
 {
     KindDifference difference{kind, {}, {}, {}};
@@ -106,7 +117,8 @@ std::vector<KindDifference> differences(const Work& now, const Work& then)
         differenceOf(Kind::Drafts, draftsOf(now), draftsOf(then)),
         differenceOf(Kind::Fields, fieldsOf(now), fieldsOf(then)),
         differenceOf(Kind::Candidates, candidatesOf(now), candidatesOf(then)),
-        differenceOf(Kind::ColumnSets, columnSetsOf(now), columnSetsOf(then))};
+        differenceOf(Kind::ColumnSets, columnSetsOf(now), columnSetsOf(then)),
+        differenceOf(Kind::Drawings, drawingsOf(now), drawingsOf(then))};
     if (now.marketBook != then.marketBook)
         all.push_back({Kind::MarketRules, {}, {}, {""}});
     std::erase_if(all, [](const KindDifference& each) {

@@ -9,7 +9,16 @@ namespace sieve::library {
 
 /// What is other in one kind of the person's things.
 struct KindDifference {
-    enum class Kind { Lists, Screens, Drafts, Fields, Candidates, ColumnSets, MarketRules };
+    enum class Kind {
+        Lists,
+        Screens,
+        Drafts,
+        Fields,
+        Candidates,
+        ColumnSets,
+        Drawings,
+        MarketRules
+    };
     Kind kind = Kind::Lists;
     std::vector<std::string> comes; ///< names of what would be there again
     std::vector<std::string> goes;  ///< names of what would be gone

@@ -59,10 +59,14 @@ WorkStep::WorkStep(const Work& before, const Work& after) : before_(before), aft
         list = Watchlist{list->id, list->name, {}, {}};
         *other = Watchlist{(*other)->id, (*other)->name, {}, {}};
     }
-    if (before_.tray.pointer() == after_.tray.pointer())
-        return;
-    note(tray_.emplace(), before_.tray->cards(), after_.tray->cards());
-    before_.tray = after_.tray = Tray();
+    if (before_.tray.pointer() != after_.tray.pointer()) {
+        note(tray_.emplace(), before_.tray->cards(), after_.tray->cards());
+        before_.tray = after_.tray = Tray();
+    }
+    if (before_.drawings.pointer() != after_.drawings.pointer()) {
+        note(drawings_.emplace(), *before_.drawings, *after_.drawings);
+        before_.drawings = after_.drawings = std::vector<Shared<drawings::Drawing>>();
+    }
 }
 
 Work WorkStep::undone(const Work& after) const
@@ -86,12 +90,15 @@ Work WorkStep::withRows(Work side, const Work& other, bool isBack) const
     }
     if (tray_)
         side.tray = Tray(exchanged(other.tray->cards(), *tray_, isBack));
+    if (drawings_)
+        side.drawings = exchanged(*other.drawings, *drawings_, isBack);
     return side;
 }
 
 std::size_t WorkStep::rowsHeld() const
 {
     std::size_t rows = tray_ ? tray_->before.size() + tray_->after.size() : 0;
+    rows += drawings_ ? drawings_->before.size() + drawings_->after.size() : 0;
     for (const ListChange& change : lists_)
         rows += change.entries.before.size() + change.entries.after.size() +
                 change.former.before.size() + change.former.after.size();

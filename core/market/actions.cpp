@@ -1,6 +1,6 @@
 #include "core/market/actions.h"
 
-#include "core/market/words.h"
+#include "core/base/words.h"
 
 namespace sieve::market {
 

@@ -17,18 +17,29 @@ std::optional<std::size_t> AsOf::lastBar(std::size_t at) const
 Bars AsOf::adjustedBars(std::size_t at) const
 {
     const std::optional<std::size_t> last = lastBarBy(*market_, at, day_);
-    const std::size_t end = last ? *last + 1 : 0;
-    Bars bars(market_->bars(at));
-    bars.truncate(end);
-    if (end == 0)
-        return bars;
-    const std::size_t footing = market_->footing(at, end - 1);
-    market_->adjusted(at, BarField::Open, footing, 0, bars.open);
-    market_->adjusted(at, BarField::High, footing, 0, bars.high);
-    market_->adjusted(at, BarField::Low, footing, 0, bars.low);
-    market_->adjusted(at, BarField::Close, footing, 0, bars.close);
-    market_->adjusted(at, BarField::Volume, footing, 0, bars.volume);
-    return bars;
+    return last ? barsOnFooting(*market_, at, market_->footing(at, *last), *last + 1) : Bars();
+}
+
+Bars barsOnFooting(const Market& market, std::size_t at, std::size_t footing, std::size_t bars)
+{
+    Bars adjusted(market.bars(at));
+    adjusted.truncate(bars);
+    market.adjusted(at, BarField::Open, footing, 0, adjusted.open);
+    market.adjusted(at, BarField::High, footing, 0, adjusted.high);
+    market.adjusted(at, BarField::Low, footing, 0, adjusted.low);
+    market.adjusted(at, BarField::Close, footing, 0, adjusted.close);
+    market.adjusted(at, BarField::Volume, footing, 0, adjusted.volume);
+    return adjusted;
+}
+
+bool wasCalled(const Market& market, std::size_t at, std::string_view symbol, Day day)
+{
+    // The market is asked only where the symbol fits: this is asked for every line of long lists.
+    const Instrument& own = market.instrument(at);
+    const bool fits = own.symbol == symbol ||
+                      std::ranges::find(own.formerSymbols, symbol, &FormerSymbol::symbol) !=
+                          own.formerSymbols.end();
+    return fits && market.find(symbol, day) == at;
 }
 
 std::size_t sessionsIdle(const Market& market, std::size_t at, Day day)

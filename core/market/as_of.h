@@ -3,6 +3,7 @@
 #include "core/market/market.h"
 
 #include <optional>
+#include <string_view>
 #include <vector>
 
 namespace sieve::market {
@@ -24,6 +25,12 @@ private:
     MarketPtr market_;
     Day day_;
 };
+
+/// An instrument's first so many bars, on a footing.
+Bars barsOnFooting(const Market& market, std::size_t at, std::size_t footing, std::size_t bars);
+
+/// Whether it was the one that bore a symbol on a day: two may have borne it, one after the other.
+bool wasCalled(const Market& market, std::size_t at, std::string_view symbol, Day day);
 
 /// How many sessions of the market lie after the instrument's newest bar, up to a day; 0 without a
 /// bar.

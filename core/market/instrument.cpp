@@ -1,6 +1,6 @@
 #include "core/market/instrument.h"
 
-#include "core/market/words.h"
+#include "core/base/words.h"
 
 #include <algorithm>
 

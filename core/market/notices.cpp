@@ -1,7 +1,7 @@
 #include "core/market/notices.h"
 
 #include "core/base/pack.h"
-#include "core/market/words.h"
+#include "core/base/words.h"
 
 namespace sieve::market {
 

@@ -1,7 +1,7 @@
 #include "core/market/statements.h"
 
 #include "core/base/require.h"
-#include "core/market/words.h"
+#include "core/base/words.h"
 
 #include <algorithm>
 #include <array>

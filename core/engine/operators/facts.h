@@ -25,6 +25,7 @@ public:
     const market::Instrument& listing() const { return market.instrument(instrument); }
     /// What a price of a day is multiplied by to stand on the footing asked for.
     double factorOf(Day day) const { return market.priceFactor(instrument, day, frame_.footing); }
+    std::size_t footing() const { return frame_.footing; } ///< asked for
     /// The first day on which the instrument traded.
     Day firstDay() const { return frame_.days.front(); }
 

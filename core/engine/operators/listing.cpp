@@ -1,3 +1,5 @@
+#include "core/drawings/stock.h"
+#include "core/drawings/time_line.h"
 #include "core/engine/operators/facts.h"
 #include "core/market/as_of.h"
 
@@ -52,22 +54,11 @@ bool inIndex(Facts& facts)
     });
 }
 
-/// Whether a stay is this instrument's. Two may have borne its symbol, one after the other; the
-/// market is asked only where the symbol fits, since a list may be long.
-bool isStayOf(const Facts& facts, const ListMembers::Stay& stay)
-{
-    const market::Instrument& own = facts.listing();
-    const bool fits = own.symbol == stay.symbol ||
-                      std::ranges::find(own.formerSymbols, stay.symbol,
-                                        &market::FormerSymbol::symbol) != own.formerSymbols.end();
-    return fits && facts.market.find(stay.symbol, stay.from) == facts.instrument;
-}
-
 bool onList(Facts& facts)
 {
     std::vector<const ListMembers::Stay*> own;
     for (const ListMembers::Stay& stay : facts.node.list->stays)
-        if (isStayOf(facts, stay))
+        if (market::wasCalled(facts.market, facts.instrument, stay.symbol, stay.from))
             own.push_back(&stay);
     return facts.eachDay([&](Day day) {
         const bool isOn = std::ranges::any_of(own, [day](const ListMembers::Stay* stay) {
@@ -77,7 +68,31 @@ bool onList(Facts& facts)
     });
 }
 
+/// The price across the person's drawing of that name on the bar's day; none before it was drawn.
+bool drawn(Facts& facts)
+{
+    const drawings::Drawing* own = drawingOf(*facts.node.drawings, facts.market, facts.instrument);
+    if (!own)
+        return facts.all(missing);
+    const market::Bars daily =
+        market::barsOnFooting(facts.market, facts.instrument, facts.footing(),
+                              facts.market.bars(facts.instrument).size());
+    const drawings::Drawn lines(onFooting(*own, facts.market, facts.instrument, facts.footing()),
+                                daily);
+    return facts.eachDay([&](Day day) {
+        const std::size_t bars = drawings::upTo(daily.days, day).size();
+        return bars == 0 || day < own->drawnOn
+                   ? missing
+                   : lines.value(facts.node.number, static_cast<double>(bars - 1));
+    });
+}
+
 constexpr std::array quotedName{Parameter{"name", Accepts::Quoted}};
+
+constexpr std::array drawingParameters{
+    Parameter{"name", Accepts::Quoted},
+    Parameter{
+        .name = "share", .accepts = Accepts::Factor, .initial = 0.0, .least = -100, .most = 100}};
 
 constexpr std::array listingRows{
     Operator{.op = Op::TextField,
@@ -104,6 +119,15 @@ constexpr std::array listingRows{
              .parameters = quotedName,
              .kind = Kind::YesNo,
              .fill = ofFacts<onList>},
+    Operator{.op = Op::Drawing,
+             .family = Family::Data,
+             .name = "drawing",
+             .help =
+                 "Price of your drawing of that name on the stock, at a share across it (0: its "
+                 "first line), from the day on which it was drawn",
+             .parameters = drawingParameters,
+             .unit = Unit::Money,
+             .fill = ofFacts<drawn>},
 };
 
 } // namespace

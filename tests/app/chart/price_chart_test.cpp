@@ -58,7 +58,8 @@ std::shared_ptr<const Chart> chartOfBars(const market::Bars& bars, const SetUp& 
 {
     Chart chart = charts::emptyChart(setUp);
     chart.symbol = "MADE.C";
-    chart.bars = std::make_shared<const market::Bars>(bars);
+    chart.bars = chart.daily = std::make_shared<const market::Bars>(bars);
+    chart.ends = charts::barEnds(bars.days, charts::BarScale::Day);
     return std::make_shared<const Chart>(std::move(chart));
 }
 
@@ -150,7 +151,7 @@ TEST_CASE("Price chart: rises are hollow, falls filled, and each layer has its c
     }
     Shown shown;
     SetUp setUp;
-    setUp.panes[0].layers = {{"a", "", LayerForm::Line, charts::LayerColour::Caution, 3.0}};
+    setUp.panes[0].layers = {{"a", "", LayerForm::Line, PalettePart::Caution, 3.0}};
     Chart chart = *chartOfBars(bars, setUp);
     chart.panes[0].layers[0].values =
         std::make_shared<const std::vector<double>>(std::vector<double>(20, 11.0));

@@ -1,4 +1,5 @@
 #include "core/base/missing.h"
+#include "core/charts/bar_scale.h"
 #include "core/charts/comparison.h"
 #include "core/charts/reduction.h"
 #include "core/charts/value_axis.h"
@@ -23,6 +24,29 @@ std::vector<double> valuesOf(const std::vector<ValueAxis::Tick>& ticks)
 }
 
 } // namespace
+
+TEST_CASE("Bars: places among days lie among weeks, and come back", "[charts]")
+{
+    // Ten weekdays from a Monday, and a Monday: two weeks and a begun one.
+    const market::Bars daily = test::barsOf(std::vector<double>(11, 10.0));
+    const auto ends = barEnds(daily.days, BarScale::Week);
+    REQUIRE(ends == std::vector<std::size_t>{4, 9, 10});
+    const auto onWeeks = [&](double place) { return placeOnScale(ends, BarScale::Week, place); };
+    CHECK(onWeeks(0.0) == Approx(-0.4)); // the first of five across the bar
+    CHECK(onWeeks(2.0) == Approx(0.0));
+    CHECK(onWeeks(4.0) == Approx(0.4));
+    CHECK(onWeeks(4.5) == Approx(0.5));
+    CHECK(onWeeks(7.0) == Approx(1.0));
+    CHECK(onWeeks(10.0) == Approx(2.0)); // alone in its week
+    CHECK(onWeeks(15.5) == Approx(3.5));
+    CHECK(onWeeks(-5.5) == Approx(-1.5));
+    const auto onDays = barEnds(daily.days, BarScale::Day);
+    for (const double place : {-3.0, 0.0, 0.25, 4.0, 5.5, 9.9, 10.0, 22.0}) {
+        CHECK(placeOnDays(ends, BarScale::Week, onWeeks(place)) == Approx(place));
+        CHECK(placeOnScale(onDays, BarScale::Day, place) == Approx(place));
+        CHECK(placeOnDays(onDays, BarScale::Day, place) == Approx(place));
+    }
+}
 
 TEST_CASE("Value axis: linear, with room at both ends and round ticks", "[charts]")
 {

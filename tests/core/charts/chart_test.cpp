@@ -192,7 +192,7 @@ TEST_CASE("Set-up: as TOML it comes back the same", "[charts]")
     setUp.scale = BarScale::Month;
     setUp.form = BarForm::Filled;
     setUp.values = ValueScale::Percent;
-    setUp.panes[0].layers = {{"sma(close, 50)", "", LayerForm::Dots, LayerColour::Fall, 2.5},
+    setUp.panes[0].layers = {{"sma(close, 50)", "", LayerForm::Dots, PalettePart::Fall, 2.5},
                              {"lowest(low, 9)", "highest(high, 9)", LayerForm::Band}};
     PaneSetUp lower{0.25, true, {{"volume", "", LayerForm::Columns}}};
     lower.layers[0].isByChange = true;

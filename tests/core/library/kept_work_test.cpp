@@ -45,6 +45,18 @@ watchlists::Watchlist listNamed(std::int64_t id, const std::string& name)
               ""}}};
 }
 
+Shared<drawings::Drawing> levelAt(std::int64_t id, double price)
+{
+    drawings::Drawing level;
+    level.id = id;
+    level.tool = drawings::Tool::Level;
+    level.symbol = "AAAA.C";
+    level.drawnOn = test::day("2024-05-02");
+    level.anchors = {{level.drawnOn, price}};
+    level.name = "pivot";
+    return level;
+}
+
 /// Something of every kind.
 Work richWork()
 {
@@ -62,6 +74,7 @@ Work richWork()
     work.fields = fields;
     work.columnSets = std::vector<screens::ColumnSet>{{"Prices", {"close", "open"}, {}}};
     work.marketBook.edit().rules.pop_back();
+    work.drawings = std::vector{levelAt(11, 12.5), levelAt(14, 13.0), levelAt(15, 0.1)};
     return work;
 }
 
@@ -87,6 +100,7 @@ TEST_CASE("Work: all of it comes back as it was", "[library]")
     CHECK(*loaded.work.fields == *work.fields);
     CHECK(*loaded.work.columnSets == *work.columnSets);
     CHECK(*loaded.work.marketBook == *work.marketBook);
+    CHECK(*loaded.work.drawings == *work.drawings);
     CHECK(loaded.work == work);
 }
 
@@ -114,6 +128,9 @@ TEST_CASE("Work: from any state to any other, and back as undo does", "[library]
     states.back().lists[0].edit().entries.clear();
     states.back().lists.erase(states.back().lists.begin() + 1);
     states.back().screens.erase(states.back().screens.begin());
+    removeDrawing(states.back(), 14);
+    keepDrawing(states.back(), *levelAt(11, 99.0));
+    keepDrawing(states.back(), *levelAt(12, 99.0));
     REQUIRE_FALSE(states.back().fields.edit().rename("half", "my_half"));
     states.push_back(none);
     states.back().lists = {listNamed(12, "Harbour names")}; // a name that a removed one bore
@@ -165,6 +182,13 @@ TEST_CASE("Work: a step holds of a long list and tray only the rows that it chan
           }) == 1);
     CHECK(rowsOf([](Work& work) { work.tray.edit().mark(4999, watchlists::Mark::Kept, ""); }) == 2);
     CHECK(rowsOf([](Work& work) { work.tray.edit().clear(); }) == 5000);
+    for (int drawing = 1; drawing <= 5000; ++drawing)
+        keepDrawing(long_, *levelAt(2 * drawing, drawing));
+    CHECK(rowsOf([](Work& work) { keepDrawing(work, *levelAt(777, 1.0)); }) == 1);
+    CHECK(rowsOf([](Work& work) { keepDrawing(work, *levelAt(778, 1.0)); }) == 2);
+    CHECK(rowsOf([](Work& work) { removeDrawing(work, 778); }) == 1);
+    CHECK(rowsOf([](Work& work) { removeDrawing(work, 777); }) == 0); // there is none
+    CHECK(rowsOf([&](Work& work) { keepDrawing(work, *work.findDrawing(778)); }) == 0);
 }
 
 TEST_CASE("Work: what cannot be read is kept as a file and told, and the rest goes on", "[library]")
@@ -216,6 +240,26 @@ TEST_CASE("Work: a screen that no longer reads is told of and stays, until its n
     saveWork(library, edited, taken);
     CHECK(loadWork(library).problems.empty());
     CHECK(own.read("library.sqlite.unreadable/screen-1.toml") == "name = 3");
+}
+
+TEST_CASE("Work: a drawing that cannot be read is told of and stays, and the others are there",
+          "[library]")
+{
+    const auto library = Library::inMemory();
+    const Work none = loadWork(*library).work;
+    saveWork(*library, none, richWork());
+    library->execute("UPDATE drawing SET toml = 'tool = \"of later\"' WHERE id = 14");
+    const LoadedWork loaded = loadWork(*library);
+    REQUIRE(loaded.problems.size() == 1);
+    CHECK(loaded.problems[0].what == What::Drawing);
+    CHECK(loaded.problems[0].error.problem == "'of later' is no tool");
+    CHECK(loaded.work.drawings->size() == 2);
+    CHECK(loaded.work.findDrawing(11));
+    CHECK_FALSE(loaded.work.findDrawing(14));
+    Work edited = loaded.work;
+    removeDrawing(edited, 11);
+    saveWork(*library, loaded.work, edited);
+    CHECK(library->database().execAndGet("SELECT count(*) FROM drawing").getInt() == 2);
 }
 
 TEST_CASE("Work: a field that is broken takes none with it that can stand, and is not lost",

@@ -6,7 +6,7 @@
 #include <string_view>
 #include <utility>
 
-namespace sieve::market {
+namespace sieve {
 
 /// The words by which files and the language call the values of an enumeration.
 template <class Value, std::size_t count> struct Words {
@@ -28,4 +28,4 @@ template <class Value, std::size_t count> struct Words {
     }
 };
 
-} // namespace sieve::market
+} // namespace sieve

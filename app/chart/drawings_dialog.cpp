@@ -49,14 +49,16 @@ DrawingsDialog::DrawingsDialog(QWidget* parent)
 {
     setWindowTitle(tr("Drawings"));
     resize(640, 400);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setTextElideMode(Qt::ElideRight);
     list_->setAccessibleName(tr("Drawings of the stock"));
     nothing_->setText(tr("Nothing is drawn on this stock. D on the chart begins."));
     nothing_->setWordWrap(true);
     setTone(nothing_, Tone::Soft);
     expression_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
-    expression_->setWordWrap(true);
     setTone(expression_, Tone::Soft);
     text_->setTabChangesFocus(true);
+    expression_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     text_->setMaximumHeight(fontMetrics().height() * 4);
     name_->setMaxLength(80);
     width_->setRange(0.5, 6.0);
@@ -158,7 +160,7 @@ void DrawingsDialog::fill()
         name_->setText(text(drawing->name));
     expression_->setText(
         drawing->name.empty()
-            ? tr("With a name, screens and columns can ask for its price.")
+            ? tr("A name lets screens and columns ask for its price.")
             : tr("In screens and columns: drawing(\"%1\")").arg(text(drawing->name)));
     const bool hasText =
         drawing->tool == drawings::Tool::Note || drawing->tool == drawings::Tool::Arrow;

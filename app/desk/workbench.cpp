@@ -3,6 +3,7 @@
 #include "app/desk/library_keeper.h"
 #include "app/desk/settings.h"
 #include "app/parts/number_text.h"
+#include "core/drawings/stock.h"
 #include "core/library/kept_work.h"
 #include "core/library/settings.h"
 #include "core/library/work_step.h"

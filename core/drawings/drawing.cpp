@@ -74,7 +74,8 @@ Drawing drawingOf(const toml::table& table)
     drawing.isLogarithmic = valueOr(table, "logarithmic", false);
     drawing.name = valueOr(table, "name", std::string());
     drawing.text = valueOr(table, "text", std::string());
-    const std::string part = valueOr(table, "colour", std::string("mark"));
+    const std::string part =
+        valueOr(table, "colour", std::string(paletteParts.word(drawing.colour)));
     const auto colour = paletteParts.value(part);
     if (!colour)
         failAt(table.source(), fmt::format("'{}' is no colour", part), "write colour = \"mark\"");

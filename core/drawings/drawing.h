@@ -66,8 +66,8 @@ struct Drawing {
     bool isLogarithmic = false; ///< equal steps along a line are equal shares
     std::string name = {};      ///< by which expressions ask for it; may be empty
     std::string text = {};      ///< of a note or an arrow
-    PalettePart colour = PalettePart::Mark;
-    double width = 1.4; ///< in pixels
+    PalettePart colour = PalettePart::Ink;
+    double width = 1.2; ///< in pixels
     bool isLocked = false;
     bool isHidden = false;
 

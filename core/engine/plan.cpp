@@ -1,5 +1,6 @@
 #include "core/engine/plan.h"
 
+#include "core/drawings/stock.h"
 #include "core/engine/operators/operator.h"
 #include "core/engine/operators/values.h"
 

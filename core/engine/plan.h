@@ -2,7 +2,6 @@
 
 #include "core/base/kind.h"
 #include "core/base/missing.h"
-#include "core/drawings/stock.h"
 #include "core/engine/operators/op.h"
 #include "core/indicators/catalog.h"
 #include "core/market/market.h"
@@ -15,6 +14,10 @@
 #include <span>
 #include <string>
 #include <vector>
+
+namespace sieve::drawings {
+struct Named;
+}
 
 namespace sieve::engine {
 

@@ -85,14 +85,23 @@ void moveLogs(const fs::path& file, const fs::path& aside)
             fs::rename(log, aside.string() + ending);
 }
 
-/// A copy that is on the disk before it takes its name.
+/// A copy that is on the disk before it takes its name. What a kill leaves of one bears a name that
+/// nobody looks at: that of writtenAnewOf() says that all is there.
 void copyDurably(const fs::path& from, const fs::path& to)
 {
-    const fs::path fresh = to.string() + ".new";
+    const fs::path fresh = to.string() + ".part";
     fs::copy_file(from, fresh, fs::copy_options::overwrite_existing);
     storage::makeDurable(fresh);
     fs::rename(fresh, to);
     storage::makeDurable(to.parent_path());
+}
+
+/// A part of a copy may bear that name too, left by a former version of the program.
+bool isWhole(const fs::path& anew)
+{
+    std::error_code none;
+    const auto size = fs::file_size(anew, none);
+    return !none && size > 0 && isSound(anew);
 }
 
 const Backup* newestSound(const std::vector<Backup>& backups)
@@ -176,7 +185,8 @@ bool isSound(const fs::path& file)
 std::string restoreIfLost(const fs::path& file)
 {
     const std::vector<Backup> backups = backupsOf(file);
-    if (const fs::path anew = writtenAnewOf(file); !fs::exists(file) && fs::exists(anew)) {
+    const fs::path anew = writtenAnewOf(file);
+    if (!fs::exists(file) && isWhole(anew)) {
         moveLogs(file, asideName(file)); // they belong to what is gone
         fs::rename(anew, file);
         storage::makeDurable(file.parent_path());

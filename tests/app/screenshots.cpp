@@ -1,4 +1,5 @@
 #include "app/chart/chart_view.h"
+#include "app/chart/drawings_dialog.h"
 #include "app/chart/set_up_dialog.h"
 #include "app/sift/column_chooser.h"
 #include "app/sift/own_field_editor.h"
@@ -212,6 +213,92 @@ void takeChart(const QDir& folder)
     sieve::app::SetUpDialog dialog(sieve::charts::standardSetUp(), bench.window.get());
     dialog.show();
     dialog.grab().save(folder.filePath(QStringLiteral("chart_set_up.png")));
+}
+
+/// Drawings on a chart: a few of them, one of each tool, the palette, the measure, the list.
+void takeDrawings(const QDir& folder)
+{
+    using sieve::drawings::Tool;
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    bench.desk->focus().selectSymbol("VRHL.C");
+    bench.go("weigh");
+    auto* chart = bench.window->place(QStringLiteral("weigh"))->findChild<sieve::app::ChartView*>();
+    chart->setFocus();
+    const sieve::market::Bars& bars = *chart->chart().daily;
+    std::int64_t id = 0;
+    const auto draw = [&](Tool tool, std::vector<std::pair<std::size_t, double>> points,
+                          const char* name = "", const char* text = "") {
+        sieve::drawings::Drawing made;
+        made.id = ++id;
+        made.tool = tool;
+        made.symbol = "VRHL.C";
+        made.drawnOn = bars.days.back();
+        for (const auto& [ago, price] : points)
+            made.anchors.push_back({bars.days[bars.size() - 1 - ago], price});
+        made.name = name;
+        made.text = text;
+        bench.desk->work().edit(QStringLiteral("draw"),
+                                [&](sieve::app::Work& work) { keepDrawing(work, made); });
+    };
+    const auto high = [&](std::size_t from, std::size_t to) { // so many bars ago
+        std::size_t best = from;
+        for (std::size_t ago = to; ago <= from; ++ago)
+            if (bars.high[bars.size() - 1 - ago] > bars.high[bars.size() - 1 - best])
+                best = ago;
+        return std::pair(best, bars.high[bars.size() - 1 - best]);
+    };
+    const auto low = [&](std::size_t from, std::size_t to) {
+        std::size_t best = from;
+        for (std::size_t ago = to; ago <= from; ++ago)
+            if (bars.low[bars.size() - 1 - ago] < bars.low[bars.size() - 1 - best])
+                best = ago;
+        return std::pair(best, bars.low[bars.size() - 1 - best]);
+    };
+    draw(Tool::Level, {high(40, 0)}, "pivot");
+    draw(Tool::Line, {low(150, 110), low(60, 30)});
+    draw(Tool::Retracement, {low(120, 60), high(60, 0)});
+    draw(Tool::Note, {high(150, 100)}, "", "First high");
+    take(bench, folder, "drawings");
+    QTest::keyClick(chart, Qt::Key_N);
+    take(bench, folder, "drawings_chosen");
+    QTest::keyClick(chart, Qt::Key_D);
+    if (QWidget* menu = QApplication::activePopupWidget()) {
+        menu->grab().save(folder.filePath(QStringLiteral("drawings_tools.png")));
+        menu->close();
+    }
+    bench.desk->work().edit(QStringLiteral("clear"), [&](sieve::app::Work& work) {
+        for (std::int64_t each = 1; each <= id; ++each)
+            removeDrawing(work, each);
+    });
+    draw(Tool::Channel, {low(170, 140), low(110, 80), high(140, 110)}, "rise");
+    draw(Tool::Regression, {{60, 1.0}, {20, 1.0}});
+    draw(Tool::Average, {low(120, 80)}, "since the low");
+    draw(Tool::Box, {high(35, 0), low(35, 0)}, "base");
+    draw(Tool::Arrow, {{100, high(100, 60).second}, low(80, 60)}, "", "Turned here");
+    draw(Tool::Swings, {low(185, 160), high(160, 140), low(140, 120), high(120, 90), low(90, 70)});
+    draw(Tool::MeasuredMove, {low(70, 45), high(45, 25), low(25, 5)});
+    draw(Tool::Extension, {low(180, 150), high(150, 120), low(120, 100)});
+    draw(Tool::Ray, {high(180, 140), high(90, 60)});
+    take(bench, folder, "drawings_all");
+    bench.window->activateWindow(); // which offscreen nobody does when the menu has closed
+    bench.settle();
+    chart->setFocus();
+    QTest::keyClick(chart, Qt::Key_M);
+    QTest::mouseMove(chart, chart->rect().center() - QPoint(100, 100));
+    QTest::mouseClick(chart, Qt::LeftButton, {}, chart->rect().center() - QPoint(100, 100));
+    QTest::mouseMove(chart, chart->rect().center() + QPoint(100, -160));
+    take(bench, folder, "drawings_measure");
+    QTest::keyClick(chart, Qt::Key_Escape);
+    QTest::keyClick(chart, Qt::Key_W, Qt::ShiftModifier);
+    QTest::keyClick(chart, Qt::Key_L, Qt::ShiftModifier);
+    bench.settle();
+    QTest::keyClick(chart, Qt::Key_Home);
+    take(bench, folder, "drawings_weeks");
+    auto* dialog = chart->findChild<sieve::app::DrawingsDialog*>();
+    dialog->show(id);
+    dialog->grab().save(folder.filePath(QStringLiteral("drawings_list.png")));
+    dialog->close();
 }
 
 /// The browser of screens, with some of the person's own.
@@ -534,9 +621,11 @@ void takeWork(const QDir& folder)
 const std::map<std::string, void (*)(const QDir&)>& parts()
 {
     static const std::map<std::string, void (*)(const QDir&)> all{
-        {"market", takeMarket},         {"sift", takeSift},   {"screens", takeScreens},
-        {"own_field", takeOwnField},    {"hands", takeHands}, {"menus", takeMenus},
-        {"currencies", takeCurrencies}, {"chart", takeChart}, {"work", takeWork}};
+        {"market", takeMarket},         {"sift", takeSift},
+        {"screens", takeScreens},       {"own_field", takeOwnField},
+        {"hands", takeHands},           {"menus", takeMenus},
+        {"currencies", takeCurrencies}, {"chart", takeChart},
+        {"drawings", takeDrawings},     {"work", takeWork}};
     return all;
 }
 

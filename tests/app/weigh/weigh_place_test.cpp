@@ -1,4 +1,9 @@
+#include "app/chart/chart_view.h"
+#include "app/chart/drawing_pen.h"
+#include "app/chart/drawings_dialog.h"
+#include "app/parts/actions.h"
 #include "app/weigh/dossier.h"
+#include "core/screens/run.h"
 #include "tests/app/opened.h"
 
 #include <QComboBox>
@@ -162,6 +167,74 @@ TEST_CASE("In hand: decisions are not thrown away unasked", "[app]")
     CHECK(sitting.bench.desk->work().now().tray->counts().dropped == 0);
     sitting.bench.desk->work().undoStack().undo();
     CHECK(sitting.card(0).mark == Mark::Dropped);
+}
+
+TEST_CASE("Weigh: what is drawn on a stock is kept, undone, seen again and asked for", "[app]")
+{
+    const Sitting sitting;
+    const WindowBench& bench = sitting.bench;
+    Workbench& work = bench.desk->work();
+    auto* chart = bench.window->place(QStringLiteral("weigh"))->findChild<ChartView*>();
+    const auto drawn = [&] { return chart->pen().drawings().size(); };
+    const double close = chart->chart().bars->close.back();
+    test::inOpened<QMenu>(
+        bench,
+        [&] {
+            bench.window->activateWindow();
+            chart->setFocus();
+            QTest::keyClick(chart, Qt::Key_D);
+        },
+        [](QMenu& menu) { QTest::keyClick(&menu, Qt::Key_V); });
+    CHECK(sitting.card(0).mark == Mark::Open); // the letter was the tool's alone
+    QTest::keyClick(chart, Qt::Key_Return);    // at the newest close
+    bench.settle();
+    REQUIRE(work.now().drawings->size() == 1);
+    const drawings::Drawing level = *work.now().drawings->front();
+    CHECK(level.tool == drawings::Tool::Level);
+    CHECK(level.symbol == sitting.symbols[0]);
+    CHECK(level.drawnOn == bench.desk->focus().day());
+    CHECK(level.anchors[0].price == Approx(close));
+    CHECK(work.undoStack().undoText().contains(QStringLiteral("level")));
+    test::waitUntil([&] { return work.isSaved(); }, "the drawing on the disk");
+    CHECK(drawn() == 1);
+    work.undoStack().undo();
+    CHECK(drawn() == 0);
+    work.undoStack().redo();
+    CHECK(drawn() == 1);
+    // Named in the list of drawings, a screen asks for it from that day on.
+    test::inOpened<DrawingsDialog>(
+        bench, [&] { findAction(*bench.window, ActionId::ListDrawings)->trigger(); },
+        [](DrawingsDialog& dialog) {
+            auto* name = dialog.findChild<QLineEdit*>();
+            name->setText(QStringLiteral("pivot"));
+            Q_EMIT name->editingFinished();
+            dialog.reject();
+        });
+    CHECK(work.now().drawings->front()->name == "pivot");
+    CHECK(work.now().drawings->front()->anchors == level.anchors);
+    screens::Screen screen;
+    screen.criteria = {{"close >= drawing(\"pivot\")"}};
+    const auto book = work.nameBook();
+    CHECK(screens::run(screen, book->names(), *bench.desk->market().evaluator(),
+                       bench.desk->focus().day())
+              .passing == 1);
+    // It is of its stock, from the day on which it was drawn, and on the list's chart too.
+    bench.desk->focus().selectSymbol(sitting.symbols[1]);
+    bench.settle();
+    CHECK(drawn() == 0);
+    bench.desk->focus().selectSymbol(sitting.symbols[0]);
+    bench.settle();
+    CHECK(drawn() == 1);
+    bench.desk->focus().stepSessions(-1);
+    bench.settle();
+    CHECK(drawn() == 0);
+    bench.desk->focus().goToLatest();
+    sitting.press(Qt::Key_1);
+    bench.go("lists");
+    bench.desk->focus().selectSymbol(sitting.symbols[0]);
+    bench.settle();
+    auto* listed = bench.window->place(QStringLiteral("lists"))->findChild<ChartView*>();
+    CHECK(listed->pen().drawings().size() == 1);
 }
 
 } // namespace sieve::app

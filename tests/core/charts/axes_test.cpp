@@ -42,9 +42,9 @@ TEST_CASE("Bars: places among days lie among weeks, and come back", "[charts]")
     CHECK(onWeeks(-5.5) == Approx(-1.5));
     const auto onDays = barEnds(daily.days, BarScale::Day);
     for (const double place : {-3.0, 0.0, 0.25, 4.0, 5.5, 9.9, 10.0, 22.0}) {
-        CHECK(placeOnDays(ends, BarScale::Week, onWeeks(place)) == Approx(place));
-        CHECK(placeOnScale(onDays, BarScale::Day, place) == Approx(place));
-        CHECK(placeOnDays(onDays, BarScale::Day, place) == Approx(place));
+        CHECK(placeOnDays(ends, BarScale::Week, onWeeks(place)) == Approx(place).margin(1e-9));
+        CHECK(placeOnScale(onDays, BarScale::Day, place) == Approx(place).margin(1e-9));
+        CHECK(placeOnDays(onDays, BarScale::Day, place) == Approx(place).margin(1e-9));
     }
 }
 

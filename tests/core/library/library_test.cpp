@@ -383,6 +383,28 @@ TEST_CASE("Library: written anew and killed before it took its place, it is open
     CHECK_FALSE(fs::exists(open.file.string() + ".new"));
 }
 
+TEST_CASE("Library: a part of a copy that a kill left is not taken for the library", "[library]")
+{
+    const OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    {
+        const auto opened = Library::open(file);
+        setSetting(*opened.library, "place", "lists");
+        opened.library->backUp();
+    }
+    const std::string whole = own.read("library.sqlite");
+    for (const std::size_t bytes : {std::size_t{0}, std::size_t{100}, whole.size() / 2}) {
+        INFO(bytes << " bytes");
+        for (const char* ending : {".new", ".part"}) { // as former versions called it, as now
+            std::filesystem::remove(file);
+            std::ofstream(file.string() + ending, std::ios::binary) << whole.substr(0, bytes);
+            const auto opened = Library::open(file);
+            CHECK(opened.notice.find("Its backup of") != std::string::npos);
+            CHECK(setting(*opened.library, "place") == "lists");
+        }
+    }
+}
+
 TEST_CASE("Library: where a deleted file cannot be written anew nothing is lost", "[library]")
 {
     const OpenLibrary open;

@@ -1,6 +1,7 @@
 #include "app/chart/chart_picture.h"
 
 #include "app/chart/chart_drawing.h"
+#include "app/chart/mark_picture.h"
 #include "app/look/palette.h"
 #include "app/parts/number_text.h"
 #include "core/base/missing.h"
@@ -160,38 +161,8 @@ std::vector<std::size_t> ChartPicture::marksAt(const QPointF& at) const
 
 void ChartPicture::paintMarks(QPainter& painter, const Palette& colours) const
 {
-    painter.setRenderHint(QPainter::Antialiasing, true);
-    for (const MarkPlace& place : marks_) {
-        const QPointF& at = place.at;
-        painter.setBrush(Qt::NoBrush);
-        switch (chart_->marks[place.mark].kind) {
-        case charts::MarkKind::Report: // a pin
-            painter.setPen(QPen(colours.mark, 1.6));
-            painter.drawLine(at + QPointF(0.0, 5.0), at);
-            painter.setBrush(colours.mark);
-            painter.drawEllipse(at - QPointF(0.0, 1.5), 2.0, 2.0);
-            break;
-        case charts::MarkKind::Dividend: // a ring
-            painter.setPen(QPen(colours.rise, 1.4));
-            painter.drawEllipse(at, 2.6, 2.6);
-            break;
-        case charts::MarkKind::Split: // two strokes
-            painter.setPen(QPen(colours.ink, 1.4));
-            for (const double x : {-1.8, 1.8})
-                painter.drawLine(at + QPointF(x, -3.5), at + QPointF(x, 3.5));
-            break;
-        case charts::MarkKind::News: // a dot
-            painter.setPen(Qt::NoPen);
-            painter.setBrush(colours.softInk);
-            painter.drawEllipse(at, 1.8, 1.8);
-            break;
-        case charts::MarkKind::Rating: // an arch
-            painter.setPen(QPen(colours.caution, 1.4));
-            painter.drawArc(QRectF(at.x() - 3.0, at.y() - 2.0, 6.0, 6.0), 0, 180 * 16);
-            break;
-        }
-    }
-    painter.setRenderHint(QPainter::Antialiasing, false);
+    for (const MarkPlace& place : marks_)
+        drawMark(painter, chart_->marks[place.mark].kind, place.at, colours);
 }
 
 void ChartPicture::scaleValues()
@@ -210,7 +181,7 @@ void ChartPicture::scaleValues()
         }
         for (const charts::Layer& layer : chart_->panes[i].layers) {
             panes_[i].hasLeft = panes_[i].hasLeft || (layer.setUp.hasScaleAtLeft && !layer.error);
-            if (layer.setUp.form == charts::LayerForm::Ribbon)
+            if (charts::isOfCondition(layer.setUp.form))
                 continue;
             // Prices have their pane to themselves: a far average does not press them flat.
             Extent& into = layer.setUp.hasScaleAtLeft ? left : own;
@@ -512,6 +483,8 @@ void ChartPicture::paintLayer(QPainter& painter, std::size_t pane, const charts:
         return drawSteps(painter, scale, *layer.values, colour, layer.setUp.width);
     case LayerForm::Ribbon:
         return drawRibbon(painter, scale, *layer.values, colour);
+    case LayerForm::Marks: // they stand among the chart's marks
+        break;
     }
 }
 

@@ -17,6 +17,9 @@
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPdfWriter>
+#include <QPrintDialog>
+#include <QPrinter>
 #include <QSvgGenerator>
 #include <algorithm>
 #include <cmath>
@@ -211,6 +214,7 @@ void ChartView::addActions()
     makeAction(this, ActionId::CopyPicture,
                [this] { QApplication::clipboard()->setPixmap(picture()); });
     makeAction(this, ActionId::SavePicture, [this] { askForFile(); });
+    makeAction(this, ActionId::PrintChart, [this] { print(); });
     tick();
 }
 
@@ -298,13 +302,13 @@ void ChartView::paintEvent(QPaintEvent*)
         drawn_.setDevicePixelRatio(ratio);
         QPainter painter(&drawn_);
         picture_.paint(painter, look());
-        pen_->paintStill(painter, look(), drawingFont());
+        wordsTaken_ = pen_->paintStill(painter, look(), drawingFont());
     }
     QPainter painter(this);
     painter.drawPixmap(0, 0, drawn_);
-    pen_->paintMoving(painter, look(), drawingFont());
+    pen_->paintMoving(painter, look(), drawingFont(), wordsTaken_);
     paintPointer(painter);
-    paintStrips(painter);
+    paintStrips(painter, picture_, look());
     paintCard(painter);
 }
 
@@ -369,13 +373,13 @@ void ChartView::stepToMark(int by)
 }
 
 /// The figures of each pane's layers on the bar that is read, in their colours.
-void ChartView::paintStrips(QPainter& painter) const
+void ChartView::paintStrips(QPainter& painter, const ChartPicture& picture,
+                            const Palette& colours) const
 {
-    const Palette& colours = look();
     painter.setFont(fontOf(Weight::Regular, 0.86));
     const QFontMetricsF metrics(painter.font());
-    for (std::size_t i = 0; i < picture_.panes().size(); ++i) {
-        const QRectF& strip = picture_.panes()[i].strip;
+    for (std::size_t i = 0; i < picture.panes().size(); ++i) {
+        const QRectF& strip = picture.panes()[i].strip;
         if (strip.height() < metrics.height())
             continue;
         double x = strip.left();
@@ -392,13 +396,13 @@ void ChartView::paintStrips(QPainter& painter) const
                     if (barRead() >= of->size())
                         return QString();
                     if (layer.setUp.isCompared && i == 0)
-                        return signedText(picture_.comparedChange(layer, barRead()), Unit::Percent,
+                        return signedText(picture.comparedChange(layer, barRead()), Unit::Percent,
                                           1);
                     const double figure = (*of)[barRead()];
                     const bool isSmall = std::fabs(figure) < 1.0 && layer.decimals == 2;
                     return numberText(figure, layer.unit, isSmall ? 4 : layer.decimals);
                 };
-                if (layer.setUp.form == charts::LayerForm::Ribbon)
+                if (charts::isOfCondition(layer.setUp.form))
                     told += (*layer.values)[barRead()] == 1.0 ? tr(": yes") : tr(": no");
                 else
                     told += QLatin1Char(' ') + value(layer.values);
@@ -558,20 +562,64 @@ QPixmap ChartView::picture() const
     QPixmap page(size() * ratio);
     page.setDevicePixelRatio(ratio);
     QPainter painter(&page);
-    paintWithoutPointer(painter);
+    paintOn(painter, rect(), look());
     return page;
 }
 
-/// All of the chart but what follows the pointer, as it stands now.
-void ChartView::paintWithoutPointer(QPainter& painter) const
+/// All of the chart but what follows the pointer, as it stands now, on an area.
+void ChartView::paintOn(QPainter& painter, const QRectF& area, const Palette& colours) const
 {
-    picture_.paint(painter, look());
-    pen_->paintStill(painter, look(), drawingFont(), true);
-    paintStrips(painter);
+    ChartPicture picture = picture_;
+    picture.layOut(area, viewport_);
+    picture.paint(painter, colours);
+    pen_->paintAll(picture, painter, colours, drawingFont());
+    paintStrips(painter, picture, colours);
+}
+
+/// A page with the chart under a line that says what it shows; in light colours, as paper is.
+bool ChartView::paintPage(QPagedPaintDevice& page) const
+{
+    const Palette colours = paperPalette();
+    QPainter painter;
+    if (chart().size() == 0 || !painter.begin(&page))
+        return false;
+    constexpr double width = 1000.0; // so wide as on a screen, whatever the page's resolution
+    const double scale = page.width() / width;
+    painter.scale(scale, scale);
+    const double height = page.height() / scale;
+    painter.fillRect(QRectF(0.0, 0.0, width, height), colours.sheet);
+    painter.setPen(colours.ink);
+    painter.setFont(fontOf(Weight::SemiBold, 1.3));
+    const double line = QFontMetricsF(painter.font()).height() * 1.6;
+    painter.drawText(QRectF(8.0, 0.0, width - 16.0, line), Qt::AlignVCenter | Qt::AlignLeft,
+                     tr("%1, %2").arg(text(chart().symbol), dayText(chart().bars->days.back())));
+    painter.setFont(fontOf(Weight::Regular));
+    painter.setPen(colours.softInk);
+    painter.drawText(QRectF(8.0, 0.0, width - 16.0, line), Qt::AlignVCenter | Qt::AlignRight,
+                     text(setUp_.name));
+    paintOn(painter, QRectF(0.0, line, width, height - line), colours);
+    return painter.end();
+}
+
+void ChartView::print()
+{
+    QPrinter printer(QPrinter::HighResolution);
+    printer.setPageOrientation(QPageLayout::Landscape);
+    printer.setDocName(text(chart().symbol));
+    QPrintDialog dialog(&printer, this);
+    if (dialog.exec() == QDialog::Accepted && !paintPage(printer))
+        Q_EMIT failed(tr("The chart could not be printed. Look whether the printer is ready."));
 }
 
 bool ChartView::savePicture(const QString& file) const
 {
+    if (isPdf(file)) {
+        QPdfWriter page(file);
+        page.setPageSize(QPageSize(QPageSize::A4));
+        page.setPageOrientation(QPageLayout::Landscape);
+        page.setTitle(accessibleName());
+        return paintPage(page);
+    }
     if (!isSvg(file))
         return picture().save(file);
     QSvgGenerator generator;
@@ -582,7 +630,7 @@ bool ChartView::savePicture(const QString& file) const
     QPainter painter;
     if (!painter.begin(&generator))
         return false;
-    paintWithoutPointer(painter);
+    paintOn(painter, rect(), look());
     return painter.end();
 }
 

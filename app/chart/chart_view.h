@@ -8,6 +8,7 @@
 #include <optional>
 
 class QAction;
+class QPagedPaintDevice;
 class QKeyEvent;
 
 namespace sieve::app {
@@ -44,7 +45,7 @@ public:
     QPointF pointOf(const drawings::Point& place) const { return picture_.pointOf(place); }
 
     QPixmap picture() const; ///< without the pointer, in twice the pixels
-    /// Writes it as PNG or SVG by the file's ending. Says whether it could.
+    /// Writes it as PNG, SVG or PDF by the file's ending. Says whether it could.
     bool savePicture(const QString& file) const;
     QString figuresText() const; ///< with tabs, for a spreadsheet
 
@@ -78,10 +79,12 @@ private:
     void point(const std::optional<QPointF>& at);
     void tick(); ///< checks the actions that are on
     void layOut(ChartPicture& picture) const;
-    void paintWithoutPointer(QPainter& painter) const;
+    void paintOn(QPainter& painter, const QRectF& area, const Palette& colours) const;
+    bool paintPage(QPagedPaintDevice& page) const;
+    void print();
     void offerTools();
     QFont drawingFont() const;
-    void paintStrips(QPainter& painter) const;
+    void paintStrips(QPainter& painter, const ChartPicture& picture, const Palette& colours) const;
     void paintPointer(QPainter& painter) const;
     void paintCard(QPainter& painter) const;
     void stepToMark(int by);
@@ -96,6 +99,7 @@ private:
     charts::SetUp setUp_ = charts::standardSetUp();
     double shownBars_ = 190.0;
     QPixmap drawn_; ///< all but the pointer; null while it must be drawn anew
+    std::vector<QRectF> wordsTaken_; ///< by drawings in it
     std::optional<QPointF> pointer_;
     int pointedBar_ = -1;
     std::vector<std::size_t> told_; ///< the marks whose card is shown

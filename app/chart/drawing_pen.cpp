@@ -377,18 +377,28 @@ void DrawingPen::moveChosen(double bars, double pixels)
         Q_EMIT moved(drawings::moved(*own, *chart_.chart().daily, bars, from, to));
 }
 
-void DrawingPen::paintStill(QPainter& painter, const Palette& colours, const QFont& font,
-                            bool isWhole) const
+void DrawingPen::paintAll(const ChartPicture& on, QPainter& painter, const Palette& colours,
+                          const QFont& font) const
 {
     std::vector<QRectF> taken;
     for (const Drawing& drawing : drawings_)
-        if (isSeen(drawing) && (isWhole || drawing.id != chosen_))
-            DrawingPicture::of(drawing, chart_, font).paint(painter, colours, taken);
+        if (isSeen(drawing))
+            DrawingPicture::of(drawing, on, font).paint(painter, colours, taken);
 }
 
-void DrawingPen::paintMoving(QPainter& painter, const Palette& colours, const QFont& font) const
+std::vector<QRectF> DrawingPen::paintStill(QPainter& painter, const Palette& colours,
+                                           const QFont& font) const
 {
     std::vector<QRectF> taken;
+    for (const Drawing& drawing : drawings_)
+        if (isSeen(drawing) && drawing.id != chosen_)
+            DrawingPicture::of(drawing, chart_, font).paint(painter, colours, taken);
+    return taken;
+}
+
+void DrawingPen::paintMoving(QPainter& painter, const Palette& colours, const QFont& font,
+                             std::vector<QRectF> taken) const
+{
     const auto paint = [&](const Drawing& drawing, bool hasHandles) {
         const DrawingPicture picture = DrawingPicture::of(drawing, chart_, font);
         picture.paint(painter, colours, taken);

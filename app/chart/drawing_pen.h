@@ -51,11 +51,16 @@ public:
     bool key(const QKeyEvent& event);
     bool wants(const QKeyEvent& event) const; ///< of a key that is a command elsewhere
 
+    /// All that is kept, on a picture of the chart without anything that moves.
+    void paintAll(const ChartPicture& on, QPainter& painter, const Palette& colours,
+                  const QFont& font) const;
     /// What lies still, which is kept as a picture, and what moves over it.
     /// `isWhole`: with the chosen one, as a picture without what moves needs it.
-    void paintStill(QPainter& painter, const Palette& colours, const QFont& font,
-                    bool isWhole = false) const;
-    void paintMoving(QPainter& painter, const Palette& colours, const QFont& font) const;
+    /// Gives where its words stand, so that those of what moves leave them alone.
+    std::vector<QRectF> paintStill(QPainter& painter, const Palette& colours,
+                                   const QFont& font) const;
+    void paintMoving(QPainter& painter, const Palette& colours, const QFont& font,
+                     std::vector<QRectF> taken) const;
     QString asks() const;     ///< what the hand waits for; empty without
     QString measured() const; ///< the distance that is measured; empty without
 

@@ -113,7 +113,10 @@ DrawingsDialog::DrawingsDialog(QWidget* parent)
 
 void DrawingsDialog::show(std::int64_t id)
 {
-    shown_ = id;
+    if (id != 0)
+        shown_ = id;
+    if (!shown() && !drawings_.empty())
+        shown_ = drawings_.back().id;
     fill();
     open();
     name_->setFocus();

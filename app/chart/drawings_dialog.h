@@ -26,7 +26,7 @@ public:
 
     /// The one that was shown stays shown.
     void setDrawings(std::vector<drawings::Drawing> drawings);
-    void show(std::int64_t id); ///< that one, and opens
+    void show(std::int64_t id); ///< that one (0: the one before, or the newest), and opens
 
 Q_SIGNALS:
     void looksChanged(const sieve::drawings::Drawing& drawing);

@@ -10,7 +10,7 @@ QString savePictureAsked(QWidget* parent, const std::function<bool(const QString
 {
     const QString file = QFileDialog::getSaveFileName(
         parent, QObject::tr("Save the picture"), QDir::home().filePath(QStringLiteral("chart.png")),
-        QObject::tr("Pictures (*.png *.svg)"));
+        QObject::tr("Pictures (*.png *.svg *.pdf)"));
     if (file.isEmpty() || save(file))
         return {};
     return QObject::tr("The picture could not be written to %1. Choose a folder that may be "
@@ -21,6 +21,11 @@ QString savePictureAsked(QWidget* parent, const std::function<bool(const QString
 bool isSvg(const QString& file)
 {
     return file.endsWith(QLatin1String(".svg"), Qt::CaseInsensitive);
+}
+
+bool isPdf(const QString& file)
+{
+    return file.endsWith(QLatin1String(".pdf"), Qt::CaseInsensitive);
 }
 
 } // namespace sieve::app

@@ -13,5 +13,6 @@ QString savePictureAsked(QWidget* parent, const std::function<bool(const QString
 
 /// Whether the file's ending says that it is drawn in lines, not in pixels.
 bool isSvg(const QString& file);
+bool isPdf(const QString& file); ///< a page
 
 } // namespace sieve::app

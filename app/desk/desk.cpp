@@ -1,5 +1,6 @@
 #include "app/desk/desk.h"
 
+#include "app/desk/day_player.h"
 #include "app/desk/field_shelf.h"
 #include "app/desk/focus.h"
 #include "app/desk/library_keeper.h"
@@ -17,7 +18,8 @@ Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject
     : QObject(parent), keeper_(new LibraryKeeper(std::move(library), this)),
       settings_(new Settings(*keeper_, this)),
       market_(new OpenMarket(std::move(markets), *settings_, this)),
-      focus_(new Focus(*market_, this)), navigator_(new Navigator(this)),
+      focus_(new Focus(*market_, this)),
+      player_(new DayPlayer(*market_, *focus_, this)), navigator_(new Navigator(this)),
       work_(new Workbench(*keeper_, *settings_, *navigator_, this)),
       screens_(new ScreenShelf(*keeper_, *work_, this)), fields_(new FieldShelf(*work_, this)),
       reader_(new MarketReader(*this))
@@ -38,6 +40,7 @@ void Desk::connectParts()
     connect(work_, &Workbench::noticed, this, &Desk::noticed);
     connect(work_, &Workbench::told, this, &Desk::told);
     connect(focus_, &Focus::told, this, &Desk::told);
+    connect(player_, &DayPlayer::told, this, &Desk::told);
     connect(reader_, &MarketReader::failed, this, &Desk::noticed);
     connect(keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
     connect(

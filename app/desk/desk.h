@@ -3,6 +3,7 @@
 // What every place stands on. Each part is a file of its own, and a place includes those it uses:
 //   open_market.h     the market that is open
 //   focus.h           the as-of day, the selected stock
+//   day_player.h      the as-of day goes forward by itself
 //   workbench.h       the person's work and its undo
 //   screen_shelf.h, field_shelf.h       saved screens and own fields, parts of the work
 //   drawing_shelf.h   drawings on a chart, parts of the work too
@@ -17,6 +18,7 @@
 
 namespace sieve::app {
 
+class DayPlayer;
 class FieldShelf;
 class Focus;
 class LibraryKeeper;
@@ -38,6 +40,7 @@ public:
 
     OpenMarket& market() const { return *market_; }
     Focus& focus() const { return *focus_; }
+    DayPlayer& player() const { return *player_; }
     Workbench& work() const { return *work_; }
     ScreenShelf& screenShelf() const { return *screens_; }
     FieldShelf& fieldShelf() const { return *fields_; }
@@ -58,6 +61,7 @@ private:
     Settings* settings_;
     OpenMarket* market_;
     Focus* focus_;
+    DayPlayer* player_;
     Navigator* navigator_;
     Workbench* work_;
     ScreenShelf* screens_;

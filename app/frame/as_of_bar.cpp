@@ -1,5 +1,6 @@
 #include "app/frame/as_of_bar.h"
 
+#include "app/desk/day_player.h"
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
 #include "app/desk/market_reader.h"
@@ -22,7 +23,7 @@ namespace sieve::app {
 
 AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), earlier_(new QToolButton), day_(new QToolButton),
-      later_(new QToolButton), latest_(new QToolButton), lookingBack_(new ElidedLabel),
+      later_(new QToolButton), latest_(new QToolButton), play_(new QToolButton), lookingBack_(new ElidedLabel),
       stance_(new QToolButton)
 {
     setObjectName(QStringLiteral("asOfBar"));
@@ -38,6 +39,8 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     day_->setToolTip(tr("Choose a day"));
     latest_->setText(tr("Latest"));
     latest_->setToolTip(tipOf(ActionId::LatestSession));
+    play_->setToolTip(tipOf(ActionId::PlayDays) + u'\n' + tipOf(ActionId::PlaySlower) + u'\n' +
+                      tipOf(ActionId::PlayFaster));
     lookingBack_->setText(tr("Looking back: everything shows what was known that evening"));
     lookingBack_->setFont(fontOf(Weight::Medium));
     stance_->setToolTip(tr("How much of the money your rules allow at work; a click shows why"));
@@ -48,7 +51,7 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(14, 3, 12, 3);
     layout->setSpacing(2);
-    for (QWidget* part : std::initializer_list<QWidget*>{label, earlier_, day_, later_, latest_})
+    for (QWidget* part : std::initializer_list<QWidget*>{label, earlier_, day_, later_, latest_, play_})
         layout->addWidget(part);
     layout->addSpacing(16);
     layout->addWidget(lookingBack_);
@@ -60,6 +63,8 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     connect(earlier_, &QToolButton::clicked, this, [this] { desk_.focus().stepSessions(-1); });
     connect(later_, &QToolButton::clicked, this, [this] { desk_.focus().stepSessions(1); });
     connect(latest_, &QToolButton::clicked, &desk_.focus(), &Focus::goToLatest);
+    connect(play_, &QToolButton::clicked, &desk_.player(), &DayPlayer::toggle);
+    connect(&desk_.player(), &DayPlayer::changed, this, &AsOfBar::showPlay);
     connect(day_, &QToolButton::clicked, this, &AsOfBar::openCalendar);
     connect(finder, &QToolButton::clicked, this, &AsOfBar::finderWanted);
     connect(stance_, &QToolButton::clicked, this,
@@ -80,10 +85,19 @@ void AsOfBar::showDay()
     later_->setEnabled(hasMarket && !isLatest);
     latest_->setEnabled(hasMarket && !isLatest);
     lookingBack_->setVisible(!isLatest);
+    showPlay();
     setProperty("lookingBack", !isLatest);
     style()->unpolish(this);
     style()->polish(this);
     showStance();
+}
+
+void AsOfBar::showPlay()
+{
+    play_->setVisible(!desk_.focus().isLatest());
+    play_->setText(desk_.player().isPlaying()
+                       ? tr("Stop (%1)").arg(desk_.player().pace())
+                       : tr("Day by day"));
 }
 
 void AsOfBar::showStance()

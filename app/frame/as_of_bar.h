@@ -21,6 +21,7 @@ Q_SIGNALS:
 
 private:
     void showDay();
+    void showPlay();
     void showStance();
     void openCalendar();
 
@@ -29,6 +30,7 @@ private:
     QToolButton* day_;
     QToolButton* later_;
     QToolButton* latest_;
+    QToolButton* play_;
     ElidedLabel* lookingBack_;
     QToolButton* stance_;
 };

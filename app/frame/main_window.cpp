@@ -1,5 +1,6 @@
 #include "app/frame/main_window.h"
 
+#include "app/desk/day_player.h"
 #include "app/desk/desk.h"
 #include "app/desk/field_shelf.h"
 #include "app/desk/focus.h"
@@ -174,6 +175,9 @@ void MainWindow::addActions()
     for (const auto& [id, sessions] : steps)
         makeAction(this, id, [this, by = sessions] { desk_.focus().stepSessions(by); });
     makeAction(this, ActionId::LatestSession, [this] { desk_.focus().goToLatest(); });
+    makeAction(this, ActionId::PlayDays, [this] { desk_.player().toggle(); });
+    makeAction(this, ActionId::PlaySlower, [this] { desk_.player().changePace(-1); });
+    makeAction(this, ActionId::PlayFaster, [this] { desk_.player().changePace(1); });
     makeAction(this, ActionId::FindAnything, [this] { finder_->openOver(this); });
     makeAction(this, ActionId::LightPalette, [this] { usePalette(QStringLiteral("paper")); });
     makeAction(this, ActionId::DarkPalette, [this] { usePalette(QStringLiteral("harbour")); });

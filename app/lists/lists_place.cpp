@@ -322,9 +322,10 @@ void ListsPlace::askChart()
         return;
     chartAsker_.ask(
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
-         stock = *desk_.focus().selected(), day = desk_.focus().day(),
-         setUp = chart_->view().setUp()](const Progress& progress) {
-            return charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress);
+         lists = desk_.work().now().lists, stock = *desk_.focus().selected(),
+         day = desk_.focus().day(), setUp = chart_->view().setUp()](const Progress& progress) {
+            return charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress,
+                                     lists);
         },
         [this, market = desk_.market().evaluator()->marketPtr(), stock = *desk_.focus().selected(),
          day = desk_.focus().day()](charts::Chart shown) {

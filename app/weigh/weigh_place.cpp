@@ -171,11 +171,12 @@ void WeighPlace::askFigures()
     asked_ = now;
     asker_.ask(
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
-         stock = now.of.stock, day = now.day, setUp = now.setUp](const Progress& progress) {
+         lists = desk_.work().now().lists, stock = now.of.stock, day = now.day,
+         setUp = now.setUp](const Progress& progress) {
             const std::size_t rows[] = {stock};
             return Answer{
                 std::make_shared<const charts::Chart>(
-                    charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress)),
+                    charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress, lists)),
                 std::make_shared<const screens::ResultTable>(screens::makeTable(
                     rows, Dossier::fields(), book->names(), *evaluator, day, {}, progress))};
         },

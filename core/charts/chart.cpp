@@ -13,8 +13,9 @@ using engine::NodeId;
 /// Asks for all layers at once, each expression on the bars of the chart's scale.
 class Making {
 public:
-    Making(engine::Evaluator& evaluator, const language::Names& names, const SetUp& setUp)
-        : evaluator_(evaluator), names_(names), setUp_(setUp)
+    Making(engine::Evaluator& evaluator, const language::Names& names, const SetUp& setUp,
+           Lists lists)
+        : evaluator_(evaluator), names_(names), setUp_(setUp), lists_(lists)
     {
     }
 
@@ -32,8 +33,8 @@ public:
         chart.bars = setUp_.scale == BarScale::Day
                          ? chart.daily
                          : std::make_shared<const market::Bars>(barsOfScale(daily, chart.ends));
-        chart.marks =
-            marksOf(evaluator_, names_, setUp_.marks, instrument, day, chart.bars->days, progress);
+        chart.marks = marksOf({evaluator_, names_, instrument, day, *chart.bars, lists_},
+                              setUp_.marks, progress);
         for (Pane& pane : chart.panes)
             for (Layer& layer : pane.layers)
                 ask(layer);
@@ -72,13 +73,13 @@ private:
             return;
         }
         const bool isCondition = figure->kind == Kind::YesNo;
-        const bool wantsCondition = layer.setUp.form == LayerForm::Ribbon;
+        const bool wantsCondition = isOfCondition(layer.setUp.form);
         if (isCondition != wantsCondition || (!isCondition && figure->kind != Kind::Number)) {
             layer.error = LocatedError{
                 {},
-                wantsCondition ? "a ribbon shows where a condition holds" : "this is no figure",
+                wantsCondition ? "this is no condition" : "this is no figure",
                 wantsCondition ? "write a condition, for example close > sma(close, 50)"
-                               : "write a figure, or show a condition as a ribbon"};
+                               : "write a figure, or show a condition as a ribbon or marks"};
             return;
         }
         layer.unit = figure->unit;
@@ -114,6 +115,7 @@ private:
     engine::Evaluator& evaluator_;
     const language::Names& names_;
     const SetUp& setUp_;
+    Lists lists_;
     engine::Plan plan_;
     std::vector<Series*> wanted_;
     std::vector<NodeId> targets_;
@@ -141,16 +143,21 @@ Chart emptyChart(const SetUp& setUp)
 }
 
 Chart makeChart(engine::Evaluator& evaluator, const language::Names& names, const SetUp& setUp,
-                std::size_t instrument, Day day, const Progress& progress)
+                std::size_t instrument, Day day, const Progress& progress, Lists lists)
 {
-    Chart chart = Making(evaluator, names, setUp).run(instrument, day, progress);
+    Chart chart = Making(evaluator, names, setUp, lists).run(instrument, day, progress);
     for (Pane& pane : chart.panes)
         for (Layer& layer : pane.layers) {
             const language::Field* field = names.vocabulary.field(layer.setUp.show);
             if (field)
                 layer.title = field->title;
             layer.decimals = field ? field->decimals : decimalsOf(layer.unit);
+            if (layer.setUp.form != LayerForm::Marks || layer.error)
+                continue;
+            const auto matches = marksOfCondition(*layer.values, chart.bars->days, layer.title);
+            chart.marks.insert(chart.marks.end(), matches.begin(), matches.end());
         }
+    std::ranges::stable_sort(chart.marks, {}, &Mark::bar);
     return chart;
 }
 

@@ -56,11 +56,14 @@ struct Chart {
 /// A chart without an instrument.
 Chart emptyChart(const SetUp& setUp);
 
+/// The person's lists, for marks of entries.
+using Lists = std::span<const Shared<watchlists::Watchlist>>;
+
 /// Puts a set-up to an instrument as of a day: nothing later shows. Layers of weeks and months are
 /// the expression on those bars; one that has no place there (stocks of a day compared, calendar
 /// days) is that of the bar's last day.
 /// Errors: Stopped; a layer that does not check bears its error, and the others are made.
 Chart makeChart(engine::Evaluator& evaluator, const language::Names& names, const SetUp& setUp,
-                std::size_t instrument, Day day, const Progress& progress = {});
+                std::size_t instrument, Day day, const Progress& progress = {}, Lists lists = {});
 
 } // namespace sieve::charts

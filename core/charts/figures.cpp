@@ -51,7 +51,7 @@ exports::Sheet figuresOf(const Chart& chart)
         for (const Layer& layer : pane.layers) {
             if (layer.error || layer.setUp.show == "volume")
                 continue;
-            add(layer.setUp.show, layer.unit, *layer.values, layer.setUp.form == LayerForm::Ribbon);
+            add(layer.setUp.show, layer.unit, *layer.values, isOfCondition(layer.setUp.form));
             if (layer.setUp.form == LayerForm::Band)
                 add(layer.setUp.to, layer.unit, *layer.to);
         }

@@ -1,6 +1,8 @@
 #include "core/charts/marks.h"
 
 #include "core/market/as_of.h"
+#include "core/patterns/bar_marks.h"
+#include "core/patterns/swings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -20,13 +22,47 @@ std::string ratioText(double ratio)
 
 class Finding {
 public:
-    Finding(engine::Evaluator& evaluator, const language::Names& names, std::size_t instrument,
-            Day day, std::span<const Day> days)
-        : evaluator_(evaluator), names_(names), market_(evaluator.market()),
-          instrument_(instrument), day_(day), days_(days)
+    explicit Finding(const MarkSources& sources)
+        : evaluator_(sources.evaluator), names_(sources.names), market_(sources.evaluator.market()),
+          instrument_(sources.instrument), day_(sources.day), bars_(sources.bars),
+          days_(sources.bars.days), lists_(sources.lists)
     {
     }
 
+    void addKind(MarkKind kind, const Progress& progress)
+    {
+        switch (kind) {
+        case MarkKind::Report:
+            return addReports(progress);
+        case MarkKind::Dividend:
+        case MarkKind::Split:
+            return addActions(kind == MarkKind::Split);
+        case MarkKind::News:
+            return addNews();
+        case MarkKind::Rating:
+            return addRatings();
+        case MarkKind::Entry:
+            return addEntries();
+        case MarkKind::Gap:
+        case MarkKind::Island:
+        case MarkKind::Inside:
+        case MarkKind::Outside:
+            return addShapes(kind);
+        case MarkKind::Swing:
+            return addSwings();
+        case MarkKind::Match:
+            break;
+        }
+    }
+
+    std::vector<Mark> take()
+    {
+        std::ranges::stable_sort(marks_, {},
+                                 [](const Mark& mark) { return std::pair(mark.bar, mark.kind); });
+        return std::move(marks_);
+    }
+
+private:
     void addReports(const Progress& progress)
     {
         const auto reports = market_.statements(instrument_).reports();
@@ -102,14 +138,86 @@ public:
         }
     }
 
-    std::vector<Mark> take()
+    void addEntries()
     {
-        std::ranges::stable_sort(marks_, {},
-                                 [](const Mark& mark) { return std::pair(mark.bar, mark.kind); });
-        return std::move(marks_);
+        const auto reasoned = [](std::string text, const std::string& reason) {
+            return reason.empty() ? text + "." : text + ": " + reason;
+        };
+        const auto came = [&](const watchlists::Entry& entry, const std::string& list) {
+            std::string text = fmt::format("Put on “{}”", list);
+            if (!isMissing(entry.priceThen))
+                text += fmt::format(" at {:.2f}", entry.priceThen);
+            add(MarkKind::Entry, entry.addedOn, reasoned(std::move(text), entry.reason));
+        };
+        const auto isOwn = [&](const watchlists::Entry& entry) {
+            return market::wasCalled(market_, instrument_, entry.symbol, entry.addedOn);
+        };
+        for (const auto& list : lists_) {
+            for (const watchlists::Entry& entry : list->entries)
+                if (isOwn(entry))
+                    came(entry, list->name);
+            for (const watchlists::FormerEntry& former : list->former) {
+                if (!isOwn(former.entry))
+                    continue;
+                came(former.entry, list->name);
+                add(MarkKind::Entry, former.leftOn,
+                    reasoned(fmt::format("Taken off “{}”", list->name), former.reasonLeft));
+            }
+        }
     }
 
-private:
+    void addShapes(MarkKind kind)
+    {
+        using Shape = patterns::Mark;
+        const auto kindOf = [](Shape shape) {
+            switch (shape) {
+            case Shape::GapUp:
+            case Shape::GapDown:
+                return MarkKind::Gap;
+            case Shape::IslandTop:
+            case Shape::IslandBottom:
+                return MarkKind::Island;
+            case Shape::InsideDay:
+                return MarkKind::Inside;
+            case Shape::OutsideDay:
+                break;
+            }
+            return MarkKind::Outside;
+        };
+        for (const patterns::MarkedBar& marked : patterns::markedBars(bars_.view())) {
+            if (kindOf(marked.mark) != kind)
+                continue;
+            std::string text(markName(marked.mark));
+            text[0] = static_cast<char>(text[0] - 'a' + 'A');
+            if (kind == MarkKind::Gap) {
+                const bool isUp = marked.mark == Shape::GapUp;
+                const std::size_t before = marked.bar - 1;
+                text += fmt::format(" from {:.2f} to {:.2f}",
+                                    isUp ? bars_.high[before] : bars_.low[before],
+                                    isUp ? bars_.low[marked.bar] : bars_.high[marked.bar]);
+            } else if (kind == MarkKind::Island) {
+                text += fmt::format(" since {}", days_[marked.first].iso());
+            }
+            addOn(kind, marked.bar, text + ".");
+        }
+    }
+
+    void addSwings()
+    {
+        constexpr double reversal = 0.08;
+        for (const patterns::Swing& swing :
+             patterns::swingsByReversal(bars_.high, bars_.low, reversal))
+            addOn(MarkKind::Swing, swing.bar,
+                  fmt::format("Swing {} at {:.2f}, known since {}.",
+                              swing.turn == patterns::Turn::High ? "high" : "low", swing.price,
+                              days_[swing.knownOn].iso()));
+    }
+
+    void addOn(MarkKind kind, std::size_t bar, std::string text)
+    {
+        marks_.push_back({kind, bar, days_[bar], std::move(text)});
+    }
+
     void add(MarkKind kind, Day known, std::string text)
     {
         const auto bar = std::ranges::lower_bound(days_, known) - days_.begin();
@@ -123,36 +231,41 @@ private:
     const market::Market& market_;
     std::size_t instrument_;
     Day day_;
+    const market::Bars& bars_;
     std::span<const Day> days_;
+    std::span<const Shared<watchlists::Watchlist>> lists_;
     std::vector<Mark> marks_;
 };
 
 } // namespace
 
-std::vector<Mark> marksOf(engine::Evaluator& evaluator, const language::Names& names,
-                          std::span<const MarkKind> kinds, std::size_t instrument, Day day,
-                          std::span<const Day> days, const Progress& progress)
+std::vector<Mark> marksOf(const MarkSources& sources, std::span<const MarkKind> kinds,
+                          const Progress& progress)
 {
-    Finding finding(evaluator, names, instrument, day, days);
-    if (days.empty())
+    if (sources.bars.size() == 0)
         return {};
+    Finding finding(sources);
     for (const MarkKind kind : kinds)
-        switch (kind) {
-        case MarkKind::Report:
-            finding.addReports(progress);
-            break;
-        case MarkKind::Dividend:
-        case MarkKind::Split:
-            finding.addActions(kind == MarkKind::Split);
-            break;
-        case MarkKind::News:
-            finding.addNews();
-            break;
-        case MarkKind::Rating:
-            finding.addRatings();
-            break;
-        }
+        finding.addKind(kind, progress);
     return finding.take();
+}
+
+std::vector<Mark> marksOfCondition(std::span<const double> condition, std::span<const Day> days,
+                                   const std::string& title)
+{
+    std::vector<Mark> marks;
+    for (std::size_t bar = 0; bar < condition.size(); ++bar) {
+        if (condition[bar] != 1.0 || (bar > 0 && condition[bar - 1] == 1.0))
+            continue;
+        std::size_t end = bar;
+        while (end < condition.size() && condition[end] == 1.0)
+            ++end;
+        const char* still = end == condition.size() ? ", and still" : "";
+        marks.push_back({MarkKind::Match, bar, days[bar],
+                         fmt::format("{} ({} {}{})", title, end - bar, end - bar == 1 ? "bar" : "bars",
+                                     still)});
+    }
+    return marks;
 }
 
 } // namespace sieve::charts

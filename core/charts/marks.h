@@ -1,8 +1,10 @@
 #pragma once
 
+#include "core/base/shared.h"
 #include "core/charts/set_up.h"
 #include "core/engine/evaluator.h"
 #include "core/language/checker.h"
+#include "core/watchlists/watchlist.h"
 
 #include <cstddef>
 #include <span>
@@ -21,6 +23,16 @@ struct Mark {
     friend bool operator==(const Mark&, const Mark&) = default;
 };
 
+/// Of what marks are made.
+struct MarkSources {
+    engine::Evaluator& evaluator;
+    const language::Names& names;
+    std::size_t instrument = 0;
+    Day day; ///< as of which
+    const market::Bars& bars; ///< of the chart, on one footing; each has the day of its last day
+    std::span<const Shared<watchlists::Watchlist>> lists = {}; ///< the person's
+};
+
 /// What happened to an instrument up to a day, of the kinds asked for, by bar and kind:
 ///   report    a quarter or year became known: its earnings a share, how far they were from what
 ///             was expected, and how far the price went that day
@@ -28,11 +40,17 @@ struct Mark {
 ///   split     on the day from which shares are new ones
 ///   news      on the day at whose close it was known
 ///   rating    an opinion of a research house; the target as it was given
-/// `days` are those of the bars of the chart, each its last one. What lies before the first bar or
-/// after the last is left out.
+///   entry     it came onto a list of the person's or left it, with the reason
+///   gap, island, inside, outside   shapes of bars, of the chart's scale (patterns/bar_marks.h)
+///   swing     a turn of prices that a move of eight percent has reversed since
+/// What lies before the first bar or after the last is left out.
 /// Errors: Stopped.
-std::vector<Mark> marksOf(engine::Evaluator& evaluator, const language::Names& names,
-                          std::span<const MarkKind> kinds, std::size_t instrument, Day day,
-                          std::span<const Day> days, const Progress& progress = {});
+std::vector<Mark> marksOf(const MarkSources& sources, std::span<const MarkKind> kinds,
+                          const Progress& progress = {});
+
+/// Marks on the bars on which a condition begins to hold, with how long it did.
+/// Shape: condition[n], a bar each: 1, 0 or missing.
+std::vector<Mark> marksOfCondition(std::span<const double> condition, std::span<const Day> days,
+                                   const std::string& title);
 
 } // namespace sieve::charts

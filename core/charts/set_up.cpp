@@ -16,19 +16,26 @@ constexpr Words<BarForm, 4> barForms{{{{BarForm::Candles, "candles"},
                                        {BarForm::Bars, "bars"},
                                        {BarForm::Line, "line"},
                                        {BarForm::Filled, "filled"}}}};
-constexpr Words<LayerForm, 6> layerForms{{{{LayerForm::Line, "line"},
+constexpr Words<LayerForm, 7> layerForms{{{{LayerForm::Line, "line"},
                                            {LayerForm::Band, "band"},
                                            {LayerForm::Columns, "columns"},
                                            {LayerForm::Dots, "dots"},
                                            {LayerForm::Steps, "steps"},
-                                           {LayerForm::Ribbon, "ribbon"}}}};
+                                           {LayerForm::Ribbon, "ribbon"},
+                                                   {LayerForm::Marks, "marks"}}}};
 constexpr Words<BarScale, 3> barScales{
     {{{BarScale::Day, "day"}, {BarScale::Week, "week"}, {BarScale::Month, "month"}}}};
-constexpr Words<MarkKind, 5> markKinds{{{{MarkKind::Report, "report"},
+constexpr Words<MarkKind, 11> markKinds{{{{MarkKind::Report, "report"},
                                          {MarkKind::Dividend, "dividend"},
                                          {MarkKind::Split, "split"},
                                          {MarkKind::News, "news"},
-                                         {MarkKind::Rating, "rating"}}}};
+                                         {MarkKind::Rating, "rating"},
+                                                 {MarkKind::Entry, "entry"},
+                                                 {MarkKind::Gap, "gap"},
+                                                 {MarkKind::Island, "island"},
+                                                 {MarkKind::Inside, "inside"},
+                                                 {MarkKind::Outside, "outside"},
+                                                 {MarkKind::Swing, "swing"}}}};
 constexpr Words<ValueScale, 3> valueScales{{{{ValueScale::Linear, "linear"},
                                              {ValueScale::Logarithmic, "logarithmic"},
                                              {ValueScale::Percent, "percent"}}}};

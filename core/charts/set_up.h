@@ -27,10 +27,30 @@ enum class LayerForm {
     Dots,
     Steps,  ///< held until the next change
     Ribbon, ///< of a condition: a strip at the foot of the pane where it holds
+    Marks,  ///< of a condition: a mark on each bar on which it begins to hold
 };
 
+/// Whether a layer of that form shows a condition, not a figure.
+constexpr bool isOfCondition(LayerForm form)
+{
+    return form == LayerForm::Ribbon || form == LayerForm::Marks;
+}
+
 /// What is marked on the bar on which it happened.
-enum class MarkKind { Report, Dividend, Split, News, Rating };
+enum class MarkKind {
+    Report,
+    Dividend,
+    Split,
+    News,
+    Rating,
+    Entry, ///< onto a list of the person's, or off it
+    Gap,
+    Island,
+    Inside,  ///< a bar within the one before
+    Outside, ///< a bar around the one before
+    Swing,
+    Match, ///< of a layer's condition; no set-up asks for it by name
+};
 
 std::string_view barScaleName(BarScale scale);     ///< "day", … as files write them
 std::string_view valueScaleName(ValueScale scale); ///< "linear", …
@@ -66,7 +86,8 @@ struct SetUp {
     BarScale scale = BarScale::Day;
     BarForm form = BarForm::Candles;
     ValueScale values = ValueScale::Linear; ///< of the first pane
-    std::vector<MarkKind> marks{MarkKind::Report, MarkKind::Dividend, MarkKind::Split};
+    std::vector<MarkKind> marks{MarkKind::Report, MarkKind::Dividend, MarkKind::Split,
+                                MarkKind::Entry};
     std::vector<PaneSetUp> panes{PaneSetUp{}};
 
     friend bool operator==(const SetUp&, const SetUp&) = default;

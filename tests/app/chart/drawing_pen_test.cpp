@@ -326,6 +326,7 @@ TEST_CASE("Drawing: it lies on its days in weeks, and on a logarithmic scale", "
     easel.take(Tool::Line);
     easel.drag(easel.at(20.0, 60.0), easel.at(30.0, 40.0));
     easel.kept[0].colour = PalettePart::Mark; // which nothing else of this chart has
+    easel.kept[0].width = 3.0;                // wide enough for pixels of the whole colour
     easel.view.pen().setDrawings(easel.kept);
     const auto inked = [&] {
         const QImage image = easel.view.grab().toImage();

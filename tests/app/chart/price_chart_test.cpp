@@ -362,6 +362,11 @@ TEST_CASE("Price chart: its picture is written as PNG and SVG, or says that it c
     CHECK(folder.read("chart.svg").find("sma(close, 50)") != std::string::npos);
     CHECK_FALSE(shown.view().savePicture(file("no/chart.svg")));
     CHECK_FALSE(shown.view().savePicture(file("no/chart.png")));
+    REQUIRE(shown.view().savePicture(file("chart.PDF")));
+    CHECK(folder.read("chart.PDF").starts_with("%PDF"));
+    CHECK_FALSE(shown.view().savePicture(file("no/chart.pdf")));
+    shown.chart.setChart(std::make_shared<const Chart>(charts::emptyChart(SetUp())));
+    CHECK_FALSE(shown.view().savePicture(file("none.pdf"))); // there is nothing to show
 }
 
 TEST_CASE("Price chart: tells a screen reader what it shows", "[app]")
@@ -413,7 +418,7 @@ TEST_CASE("Price chart: marks are gone to by keys, told on a card, and switched 
     CHECK(shown.view().setUp().marks.empty());
     CHECK(isToldToMakeAgain);
     shown.press(Qt::Key_E, Qt::ShiftModifier);
-    CHECK(shown.view().setUp().marks.size() == 3);
+    CHECK(shown.view().setUp().marks.size() == 4);
 }
 
 TEST_CASE("Set-up dialog: only a text without a mistake can be shown", "[app]")

@@ -1,3 +1,4 @@
+#include "app/desk/day_player.h"
 #include "app/desk/desk.h"
 
 #include "app/parts/number_text.h"
@@ -103,6 +104,40 @@ TEST_CASE("Desk: the as-of day is always a session within the market", "[app]")
     CHECK(desk.focus().day() == sessions.back());
     desk.focus().selectSymbol("NOT THERE");
     CHECK_FALSE(desk.focus().selected());
+}
+
+TEST_CASE("Desk: from a past day it goes forward by itself, to the latest and no farther", "[app]")
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite");
+    DayPlayer& player = bench.desk->player();
+    Focus& focus = bench.desk->focus();
+    const auto sessions = bench.desk->market().data().sessions();
+    auto* window = bench.window.get();
+    QTest::keyClick(window, Qt::Key_F6);
+    CHECK_FALSE(player.isPlaying());
+    CHECK(window->statusBar()->currentMessage().contains(QStringLiteral("latest session")));
+    focus.stepSessions(-4);
+    const QSignalSpy dayChanged(&focus, &Focus::dayChanged);
+    for (int i = 0; i < 9; ++i)
+        QTest::keyClick(window, Qt::Key_F8);
+    CHECK(player.pace() == QStringLiteral("10 sessions a second"));
+    QTest::keyClick(window, Qt::Key_F6);
+    CHECK(player.isPlaying());
+    test::waitUntil([&] { return !player.isPlaying(); }, "the latest session");
+    CHECK(focus.isLatest());
+    CHECK(dayChanged.count() == 4); // each session, none left out
+    focus.stepSessions(-30);
+    QTest::keyClick(window, Qt::Key_F6);
+    test::waitUntil([&] { return focus.day() >= sessions[sessions.size() - 29]; }, "two sessions");
+    QTest::keyClick(window, Qt::Key_F7);
+    CHECK(player.pace() == QStringLiteral("5 sessions a second"));
+    QTest::keyClick(window, Qt::Key_F6);
+    CHECK_FALSE(player.isPlaying());
+    const Day stopped = focus.day();
+    QTest::qWait(400);
+    CHECK(focus.day() == stopped);
+    bench.settle();
 }
 
 TEST_CASE("Desk: opening a market is told once, not as a change of day too", "[app]")

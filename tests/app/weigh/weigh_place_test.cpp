@@ -8,6 +8,7 @@
 
 #include <QComboBox>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QPushButton>
 #include <catch2/catch.hpp>
 
@@ -231,6 +232,7 @@ TEST_CASE("Weigh: what is drawn on a stock is kept, undone, seen again and asked
     bench.desk->focus().goToLatest();
     sitting.press(Qt::Key_1);
     bench.go("lists");
+    bench.find<QListWidget>(QStringLiteral("Watchlists"))->setCurrentRow(0);
     bench.desk->focus().selectSymbol(sitting.symbols[0]);
     bench.settle();
     auto* listed = bench.window->place(QStringLiteral("lists"))->findChild<ChartView*>();

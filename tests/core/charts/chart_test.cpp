@@ -142,7 +142,7 @@ TEST_CASE("Chart: a layer that does not check says why, the others are drawn", "
     CHECK(layers[2].values->empty());
     CHECK(layers[3].error->problem == "the other edge is no figure");
     CHECK_FALSE(layers[4].error);
-    CHECK(layers[5].error->problem == "a ribbon shows where a condition holds");
+    CHECK(layers[5].error->problem == "this is no condition");
     CHECK(layers[6].error->problem == "this is no figure");
     CHECK(layers[7].error);
     CHECK_FALSE(layers[8].error);

@@ -1,5 +1,6 @@
 #include "core/charts/marks.h"
 
+#include "core/base/missing.h"
 #include "core/charts/chart.h"
 #include "tests/core/made_market.h"
 
@@ -116,6 +117,90 @@ TEST_CASE("Set-up: kinds of marks are kept, and only known ones read", "[charts]
     const auto refused = setUpFromToml("marks = [\"party\"]\n[[pane]]\n");
     REQUIRE_FALSE(refused);
     CHECK(refused.error().problem == "'party' is no kind of mark");
+}
+
+TEST_CASE("Marks: entries of lists stand on their days with their reasons, of this stock alone",
+          "[charts]")
+{
+    watchlists::Watchlist quay{1, "Quay", {}, {}};
+    quay.entries = {{"AAAA.C", test::day("2024-01-04"), 13.0, "base", ""},
+                    {"BBBB.C", test::day("2024-01-04"), 2.0, "another", ""},
+                    {"AAAA.C", test::day("2024-01-15"), 19.0, "later than all bars", ""}};
+    watchlists::Watchlist pier{2, "Pier", {}, {}};
+    pier.former = {{{"AAAA.C", test::day("2024-01-02"), missing, "", ""},
+                    test::day("2024-01-09"),
+                    16.0,
+                    "too slow"}};
+    const std::vector<Shared<watchlists::Watchlist>> lists{quay, pier};
+    engine::Evaluator evaluator(test::marketOf({stock()}));
+    SetUp setUp;
+    setUp.marks = {MarkKind::Entry};
+    const language::Names names{language::Vocabulary::builtIn()};
+    const auto marks = makeChart(evaluator, names, setUp, 0, test::day("2024-01-12"), {}, lists).marks;
+    REQUIRE(marks.size() == 3);
+    CHECK(marks[0].bar == 1);
+    CHECK(marks[0].text == "Put on “Pier”.");
+    CHECK(marks[1].text == "Put on “Quay” at 13.00: base");
+    CHECK(marks[1].day == test::day("2024-01-04"));
+    CHECK(marks[2].text == "Taken off “Pier”: too slow");
+    // As of a day before it left, nothing tells of that.
+    CHECK(makeChart(evaluator, names, setUp, 0, test::day("2024-01-05"), {}, lists).marks.size() ==
+          2);
+}
+
+TEST_CASE("Marks: shapes and turns of bars, on the chart's footing", "[charts]")
+{
+    auto record = test::recordOf("AAAA.C", {10, 10, 13, 13, 13, 11, 10, 10});
+    record.bars.high = {10.5, 10.5, 13.5, 13.8, 13.2, 11.5, 10.5, 10.4};
+    record.bars.low = {9.5, 9.5, 12.5, 12.2, 12.8, 10.5, 9.5, 9.6};
+    auto turning = test::recordOf("BBBB.C", {10, 10.5, 12, 13, 12.8, 11.5, 10, 10.2});
+    for (std::size_t bar = 0; bar < 8; ++bar) {
+        turning.bars.high[bar] = turning.bars.close[bar] + 0.1;
+        turning.bars.low[bar] = turning.bars.close[bar] - 0.1;
+    }
+    engine::Evaluator evaluator(test::marketOf({record, turning}));
+    const auto texts = [&](MarkKind kind, std::size_t instrument = 0) {
+        SetUp setUp;
+        setUp.marks = {kind};
+        const language::Names names{language::Vocabulary::builtIn()};
+        std::vector<std::string> told;
+        for (const Mark& mark :
+             makeChart(evaluator, names, setUp, instrument, test::day("2024-02-01")).marks)
+            told.push_back(std::to_string(mark.bar) + " " + mark.text);
+        return told;
+    };
+    using Texts = std::vector<std::string>;
+    CHECK(texts(MarkKind::Gap) == Texts{"2 Gap up from 10.50 to 12.50.",
+                                        "5 Gap down from 12.80 to 11.50."});
+    CHECK(texts(MarkKind::Island) == Texts{"5 Island top since 2024-01-03."});
+    CHECK(texts(MarkKind::Inside) == Texts{"4 Inside day.", "7 Inside day."});
+    CHECK(texts(MarkKind::Outside) == Texts{"3 Outside day."});
+    CHECK(texts(MarkKind::Swing, 1) == Texts{"0 Swing low at 9.90, known since 2024-01-03.",
+                                             "3 Swing high at 13.10, known since 2024-01-08."});
+}
+
+TEST_CASE("Marks: a layer marks the bars on which its condition begins to hold", "[charts]")
+{
+    engine::Evaluator evaluator(test::marketOf({test::recordOf(
+        "AAAA.C", {10, 12, 13, 9, 12, 9, 12, 13})}));
+    const language::Names names{language::Vocabulary::builtIn()};
+    SetUp setUp;
+    setUp.marks = {};
+    setUp.panes[0].layers = {{"close > 11", "", LayerForm::Marks},
+                             {"close", "", LayerForm::Marks},
+                             {"close > ", "", LayerForm::Marks}};
+    const Chart chart = makeChart(evaluator, names, setUp, 0, test::day("2024-02-01"));
+    REQUIRE(chart.marks.size() == 3);
+    CHECK(chart.marks[0].kind == MarkKind::Match);
+    CHECK(chart.marks[0].bar == 1);
+    CHECK(chart.marks[0].text == "close > 11 (2 bars)");
+    CHECK(chart.marks[1].text == "close > 11 (1 bar)");
+    CHECK(chart.marks[2].bar == 6);
+    CHECK(chart.marks[2].text == "close > 11 (2 bars, and still)");
+    CHECK_FALSE(chart.panes[0].layers[0].error);
+    CHECK(chart.panes[0].layers[1].error);
+    CHECK(chart.panes[0].layers[2].error);
+    CHECK(*setUpFromToml(toToml(setUp)) == setUp);
 }
 
 } // namespace sieve::charts

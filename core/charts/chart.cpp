@@ -2,6 +2,7 @@
 
 #include "core/market/as_of.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace sieve::charts {

@@ -230,12 +230,15 @@ TEST_CASE("Weigh: what is drawn on a stock is kept, undone, seen again and asked
     bench.settle();
     CHECK(drawn() == 0);
     bench.desk->focus().goToLatest();
+    bench.window->activateWindow(); // offscreen nobody does when the menu has closed
+    REQUIRE(QTest::qWaitForWindowActive(bench.window.get()));
     sitting.press(Qt::Key_1);
     bench.go("lists");
     bench.find<QListWidget>(QStringLiteral("Watchlists"))->setCurrentRow(0);
     bench.desk->focus().selectSymbol(sitting.symbols[0]);
     bench.settle();
     auto* listed = bench.window->place(QStringLiteral("lists"))->findChild<ChartView*>();
+    CHECK(listed->chart().symbol == sitting.symbols[0]);
     CHECK(listed->pen().drawings().size() == 1);
 }
 

@@ -4,6 +4,7 @@
 #include "app/parts/actions.h"
 #include "app/weigh/dossier.h"
 #include "core/screens/run.h"
+#include "core/watchlists/stocks.h"
 #include "tests/app/opened.h"
 
 #include <QComboBox>
@@ -230,9 +231,11 @@ TEST_CASE("Weigh: what is drawn on a stock is kept, undone, seen again and asked
     bench.settle();
     CHECK(drawn() == 0);
     bench.desk->focus().goToLatest();
-    bench.window->activateWindow(); // offscreen nobody does when the menu has closed
-    REQUIRE(QTest::qWaitForWindowActive(bench.window.get()));
-    sitting.press(Qt::Key_1);
+    const std::size_t stock = *bench.desk->focus().selected();
+    work.edit(QStringLiteral("put"), [&](Work& edited) {
+        putOnto(*edited.editList(1), bench.desk->market().data(), std::span(&stock, 1),
+                bench.desk->focus().day(), {}, {});
+    });
     bench.go("lists");
     bench.find<QListWidget>(QStringLiteral("Watchlists"))->setCurrentRow(0);
     bench.desk->focus().selectSymbol(sitting.symbols[0]);

@@ -1,4 +1,5 @@
 #include "app/chart/chart_view.h"
+#include "app/chart/drawing_pen.h"
 #include "app/look/look.h"
 
 #include <QApplication>
@@ -58,7 +59,8 @@ std::shared_ptr<const charts::Chart> chartOf(const market::Bars& bars)
     setUp.panes[3].layers = {{"steps", "", LayerForm::Steps}};
     charts::Chart chart = charts::emptyChart(setUp);
     chart.symbol = "MADE.C";
-    chart.bars = std::make_shared<const market::Bars>(bars);
+    chart.bars = chart.daily = std::make_shared<const market::Bars>(bars);
+    chart.ends = charts::barEnds(bars.days, charts::BarScale::Day);
     auto& price = chart.panes[0].layers;
     price[0].values = smoothed(bars.low, 0.1);
     price[0].to = smoothed(bars.high, 0.1);
@@ -91,12 +93,35 @@ void measure(const char* what, std::size_t bars, Show show, Draw draw)
                 frames[190]);
 }
 
+/// A hundred drawings over all of the bars, every tool in turn.
+std::vector<drawings::Drawing> drawingsOver(const market::Bars& bars)
+{
+    std::vector<drawings::Drawing> all;
+    for (std::size_t i = 0; i < 100; ++i) {
+        drawings::Drawing drawing;
+        drawing.id = static_cast<std::int64_t>(i) + 1;
+        drawing.tool = drawings::toolRows()[i % drawings::toolRows().size()].tool;
+        drawing.drawnOn = bars.days.back();
+        drawing.text = "Note";
+        const std::size_t begin = i * (bars.size() - 60) / 100;
+        for (std::size_t point = 0; point < rowOf(drawing.tool).fewest; ++point) {
+            const std::size_t bar = begin + 20 * point;
+            drawing.anchors.push_back(
+                {bars.days[bar], point % 2 == 0 ? bars.low[bar] : bars.high[bar]});
+        }
+        all.push_back(std::move(drawing));
+    }
+    return all;
+}
+
 void measureView(const char* what, const QSize& size,
-                 const std::shared_ptr<const charts::Chart>& chart)
+                 const std::shared_ptr<const charts::Chart>& chart, bool isDrawnOn = false)
 {
     app::ChartView view;
     view.resize(size);
     view.setChart(chart);
+    if (isDrawnOn)
+        view.pen().setDrawings(drawingsOver(*chart->daily));
     QImage image(size, QImage::Format_RGB32);
     measure(
         what, chart->size(), [&](double from, double to) { view.showBars(from, to); },
@@ -144,5 +169,7 @@ int main(int argc, char** argv)
         const auto chart = chartOf(barsOf(count));
         measureView("four panes, eight layers, 1280x800", {1280, 800}, chart);
         measureView("four panes, eight layers, 3840x2160", {3840, 2160}, chart);
+        measureView("and a hundred drawings, 1280x800", {1280, 800}, chart, true);
+        measureView("and a hundred drawings, 3840x2160", {3840, 2160}, chart, true);
     }
 }

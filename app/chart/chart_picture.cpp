@@ -87,8 +87,8 @@ void ChartPicture::layOut(const QRectF& area, const charts::Viewport& viewport)
     const QFontMetricsF metrics(font_);
     const bool isFull = detail_ == Detail::Full;
     double shares = 0.0;
-    for (const charts::Pane& pane : chart_->panes)
-        shares += pane.height;
+    for (std::size_t i = 0; i < panes_.size(); ++i)
+        shares += heightOf(i);
     dates_ = QRectF(area.left(), area.bottom() - metrics.height() - 4.0, area.width(),
                     metrics.height() + 4.0);
     // Heights first: how many ticks there is room for decides the width of the scales.
@@ -98,7 +98,7 @@ void ChartPicture::layOut(const QRectF& area, const charts::Viewport& viewport)
     const double height = std::max(dates_.top() - area.top() - gaps - strips, 0.0);
     double top = area.top();
     for (std::size_t i = 0; i < panes_.size(); ++i) {
-        const double own = std::floor(height * chart_->panes[i].height / shares);
+        const double own = std::floor(height * heightOf(i) / shares);
         panes_[i].strip = QRectF(area.left(), top, area.width(), strip);
         panes_[i].plot = QRectF(area.left(), top + strip, area.width(), own);
         top += strip + own + gap;
@@ -287,6 +287,20 @@ std::optional<std::size_t> ChartPicture::paneAt(double y) const
         if (y >= panes_[i].plot.top() && y <= panes_[i].plot.bottom())
             return i;
     return std::nullopt;
+}
+
+std::optional<std::size_t> ChartPicture::edgeAt(double y) const
+{
+    constexpr double reach = 2.0;
+    for (std::size_t i = 0; i + 1 < panes_.size(); ++i)
+        if (const double edge = panes_[i].plot.bottom(); y > edge - reach && y < edge + gap + reach)
+            return i;
+    return std::nullopt;
+}
+
+double ChartPicture::heightOf(std::size_t pane) const
+{
+    return heights_.size() == chart_->panes.size() ? heights_[pane] : chart_->panes[pane].height;
 }
 
 double ChartPicture::yOf(std::size_t pane, double value) const

@@ -33,6 +33,7 @@ public:
     /// How bars and values are drawn, which needs no other figures.
     void setForm(charts::BarForm form) { form_ = form; }
     void setValueScale(charts::ValueScale scale) { valueScale_ = scale; }
+    void setHeights(std::vector<double> heights) { heights_ = std::move(heights); }
     void setDetail(Detail detail) { detail_ = detail; }
     void setFont(const QFont& font) { font_ = font; }
     /// Places everything; needed after each change and before what follows.
@@ -56,6 +57,8 @@ public:
     double xOf(double bar) const;
     double barAt(double x) const;
     std::optional<std::size_t> paneAt(double y) const;
+    /// The pane above the edge between two panes that is taken hold of at a height.
+    std::optional<std::size_t> edgeAt(double y) const;
     double yOf(std::size_t pane, double value) const;
     double valueAt(std::size_t pane, double y) const;
     /// Whether anything can be drawn on: it is laid out and has bars.
@@ -82,6 +85,7 @@ public:
     static QColor colourOf(PalettePart colour, const Palette& colours);
 
 private:
+    double heightOf(std::size_t pane) const;
     void scaleValues();
     double labelsWidth(bool isLeft) const;
     int ticksOf(const PaneArea& pane) const;
@@ -102,6 +106,7 @@ private:
         std::make_shared<const charts::Chart>(charts::emptyChart(charts::SetUp()));
     charts::BarForm form_ = charts::BarForm::Candles;
     charts::ValueScale valueScale_ = charts::ValueScale::Linear;
+    std::vector<double> heights_; ///< of the panes, in place of the chart's
     Detail detail_ = Detail::Full;
     QFont font_;
     QRectF area_;

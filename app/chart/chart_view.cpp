@@ -1,6 +1,7 @@
 #include "app/chart/chart_view.h"
 
 #include "app/chart/drawing_pen.h"
+#include "app/chart/layers_dialog.h"
 #include "app/chart/picture_file.h"
 #include "app/chart/set_up_dialog.h"
 #include "app/chart/tool_icon.h"
@@ -92,6 +93,7 @@ void ChartView::setChart(std::shared_ptr<const charts::Chart> chart)
     const charts::Chart& shown = picture_.chart();
     setAccessibleDescription(text(charts::spokenSummary(shown, 63)));
     lookAgain();
+    Q_EMIT chartChanged();
 }
 
 void ChartView::setShownBars(int bars)
@@ -151,6 +153,49 @@ void ChartView::toggleValues(ValueScale scale)
            false);
 }
 
+std::size_t ChartView::paneMeant() const
+{
+    const std::size_t last = setUp_.panes.size() - 1;
+    return std::min(pointer_ ? picture_.paneAt(pointer_->y()).value_or(0) : 0, last);
+}
+
+/// Gives a pane so many pixels of the next one's (the last: of the one before).
+void ChartView::makeTaller(std::size_t pane, double pixels)
+{
+    if (setUp_.panes.size() < 2 || picture_.panes().size() != setUp_.panes.size())
+        return;
+    const std::size_t other = pane + 1 < setUp_.panes.size() ? pane + 1 : pane - 1;
+    const double own = picture_.panes()[pane].plot.height();
+    const double both = own + picture_.panes()[other].plot.height();
+    constexpr double least = 24.0;
+    if (both < 2.0 * least)
+        return;
+    double& height = setUp_.panes[pane].height;
+    const double shares = height + setUp_.panes[other].height;
+    height = shares * std::clamp(own + pixels, least, both - least) / both;
+    setUp_.panes[other].height = shares - height;
+    lookAgain();
+}
+
+/// The prices stay where they are.
+void ChartView::movePane(int by)
+{
+    const std::size_t pane = paneMeant();
+    const std::size_t to = pane + static_cast<std::size_t>(by);
+    if (pane > 0 && to > 0 && to < setUp_.panes.size())
+        change([&](SetUp& setUp) { std::swap(setUp.panes[pane], setUp.panes[to]); }, true);
+}
+
+void ChartView::removePane()
+{
+    if (const std::size_t pane = paneMeant(); pane > 0)
+        change(
+            [&](SetUp& setUp) {
+                setUp.panes.erase(setUp.panes.begin() + static_cast<std::ptrdiff_t>(pane));
+            },
+            true);
+}
+
 void ChartView::addActions()
 {
     setContextMenuPolicy(Qt::ActionsContextMenu);
@@ -201,6 +246,17 @@ void ChartView::addActions()
             },
             false);
     });
+    constexpr double step = 16.0; // pixels
+    const auto resize = [this](double pixels) {
+        makeTaller(paneMeant(), pixels);
+        change([](SetUp&) {}, false); // which keeps it
+    };
+    makeAction(this, ActionId::TallerPane, [resize] { resize(step); });
+    makeAction(this, ActionId::LowerPane, [resize] { resize(-step); });
+    makeAction(this, ActionId::PaneUp, [this] { movePane(-1); });
+    makeAction(this, ActionId::PaneDown, [this] { movePane(1); });
+    makeAction(this, ActionId::RemovePane, [this] { removePane(); });
+    makeAction(this, ActionId::EditLayers, [this] { editLayers(); });
     makeAction(this, ActionId::EditSetUp, [this] { editSetUp(); });
     makeAction(this, ActionId::NextSetUp, [this] {
         const auto& all = charts::readySetUps();
@@ -290,6 +346,10 @@ void ChartView::layOut(ChartPicture& picture) const
 {
     picture.setForm(setUp_.form);
     picture.setValueScale(setUp_.values);
+    std::vector<double> heights;
+    for (const charts::PaneSetUp& pane : setUp_.panes)
+        heights.push_back(pane.height);
+    picture.setHeights(std::move(heights));
     picture.setFont(fontOf(Weight::Regular, 0.86));
     picture.layOut(rect(), viewport_);
 }
@@ -469,6 +529,12 @@ void ChartView::wheelEvent(QWheelEvent* event)
 
 void ChartView::mousePressEvent(QMouseEvent* event)
 {
+    edge_ = event->button() == Qt::LeftButton && !pen_->isDrawing()
+                ? picture_.edgeAt(event->position().y())
+                : std::nullopt;
+    pressedAt_ = event->position();
+    if (edge_)
+        return;
     if (event->button() != Qt::LeftButton ||
         (isDrawable_ && pen_->press(event->position(), event->modifiers())))
         return;
@@ -480,6 +546,11 @@ void ChartView::mousePressEvent(QMouseEvent* event)
 
 void ChartView::mouseMoveEvent(QMouseEvent* event)
 {
+    if (edge_) {
+        makeTaller(*edge_, event->position().y() - pressedAt_.y());
+        pressedAt_ = event->position();
+        return;
+    }
     if (!isDragging_)
         pen_->move(event->position(), event->modifiers());
     if (isDragging_) {
@@ -487,10 +558,14 @@ void ChartView::mouseMoveEvent(QMouseEvent* event)
         move([&](Viewport& view) { view.pan(dragFrom_ + moved - view.from()); });
     }
     point(event->position());
+    if (!isDragging_ && !pen_->isDrawing())
+        setCursor(picture_.edgeAt(event->position().y()) ? Qt::SplitVCursor : Qt::ArrowCursor);
 }
 
 void ChartView::mouseReleaseEvent(QMouseEvent* event)
 {
+    if (std::exchange(edge_, std::nullopt))
+        return change([](SetUp&) {}, false); // which keeps it
     if (!std::exchange(isDragging_, false)) {
         pen_->release(event->position(), event->modifiers());
         return;
@@ -547,6 +622,20 @@ void ChartView::point(const std::optional<QPointF>& at)
     const bool isBar = bar >= 0 && bar < static_cast<int>(chart().size());
     pointedBar_ = isBar ? bar : -1;
     told_ = at ? picture_.marksAt(*at) : std::vector<std::size_t>();
+    update();
+    Q_EMIT pointed(pointedBar_);
+}
+
+void ChartView::pointAt(std::optional<Day> day)
+{
+    pointer_.reset();
+    told_.clear();
+    pointedBar_ = -1;
+    if (day) {
+        const auto& days = chart().bars->days;
+        const auto bar = std::ranges::lower_bound(days, *day);
+        pointedBar_ = bar == days.end() ? -1 : static_cast<int>(bar - days.begin());
+    }
     update();
     Q_EMIT pointed(pointedBar_);
 }
@@ -640,6 +729,17 @@ void ChartView::editSetUp()
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QDialog::accepted, this,
             [this, dialog] { change([dialog](SetUp& setUp) { setUp = dialog->setUp(); }, true); });
+    dialog->open();
+}
+
+void ChartView::editLayers()
+{
+    auto* dialog = new LayersDialog(setUp_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setChart(chart());
+    connect(dialog, &LayersDialog::changed, this,
+            [this, dialog] { change([dialog](SetUp& setUp) { setUp = dialog->setUp(); }, true); });
+    connect(this, &ChartView::chartChanged, dialog, [this, dialog] { dialog->setChart(chart()); });
     dialog->open();
 }
 

@@ -32,6 +32,8 @@ public:
     void setShownBars(int bars); ///< of a stock that comes next: the newest so many
     void setCompact(bool isCompact);
     void showBars(double from, double to);
+    /// Points at the bar of a day, or of the first one after it; empty: at none.
+    void pointAt(std::optional<Day> day);
 
     /// What is shown of any stock. A person's changes are told by setUpChanged.
     const charts::SetUp& setUp() const { return setUp_; }
@@ -42,6 +44,7 @@ public:
     /// Drawing, which needs somebody who keeps what the pen tells of.
     void allowDrawing();
     DrawingPen& pen() { return *pen_; }
+    QRectF paneArea(std::size_t pane) const { return picture_.panes().at(pane).plot; }
     QPointF pointOf(const drawings::Point& place) const { return picture_.pointOf(place); }
 
     QPixmap picture() const; ///< without the pointer, in twice the pixels
@@ -54,6 +57,7 @@ Q_SIGNALS:
     void clicked(int bar, int pane, double value);
     /// By keys or menu. `needsFigures`: the chart must be made again, by who gave it.
     void setUpChanged(bool needsFigures);
+    void chartChanged(); ///< another chart is shown
     void failed(const QString& message);
 
 protected:
@@ -74,6 +78,10 @@ private:
     void change(const std::function<void(charts::SetUp&)>& edit, bool needsFigures);
     void setScale(charts::BarScale scale);
     void toggleValues(charts::ValueScale scale);
+    std::size_t paneMeant() const; ///< under the pointer, else the first
+    void makeTaller(std::size_t pane, double pixels);
+    void movePane(int by);
+    void removePane();
     void lookAgain(); ///< after anything that changes what is drawn
     void move(const std::function<void(charts::Viewport&)>& by);
     void point(const std::optional<QPointF>& at);
@@ -88,6 +96,7 @@ private:
     void paintPointer(QPainter& painter) const;
     void paintCard(QPainter& painter) const;
     void stepToMark(int by);
+    void editLayers();
     void editSetUp();
     void askForFile();
     std::size_t barRead() const;
@@ -98,7 +107,7 @@ private:
     charts::Viewport viewport_;
     charts::SetUp setUp_ = charts::standardSetUp();
     double shownBars_ = 190.0;
-    QPixmap drawn_; ///< all but the pointer; null while it must be drawn anew
+    QPixmap drawn_;                  ///< all but the pointer; null while it must be drawn anew
     std::vector<QRectF> wordsTaken_; ///< by drawings in it
     std::optional<QPointF> pointer_;
     int pointedBar_ = -1;
@@ -106,6 +115,7 @@ private:
     QPointF pressedAt_;
     double dragFrom_ = 0.0;
     bool isDragging_ = false;
+    std::optional<std::size_t> edge_; ///< below that pane, while it is dragged
     std::vector<std::pair<QAction*, std::function<bool()>>> checked_;
 };
 

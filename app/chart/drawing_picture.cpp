@@ -25,6 +25,46 @@ double distanceToSegment(const QPointF& at, const QPointF& from, const QPointF& 
     return QLineF(at, from + along * share).length();
 }
 
+/// The part of a line within an area: what lies far outside is slow to draw, and not seen.
+std::optional<QLineF> clipped(const QLineF& line, const QRectF& area)
+{
+    double from = 0.0;
+    double to = 1.0;
+    const auto cut = [&](double step, double room) { // room: to the edge, along the step
+        if (step == 0.0)
+            return room >= 0.0;
+        const double share = room / step;
+        if (step > 0.0)
+            to = std::min(to, share);
+        else
+            from = std::max(from, share);
+        return from <= to;
+    };
+    const bool isSeen =
+        cut(line.dx(), area.right() - line.x1()) && cut(-line.dx(), line.x1() - area.left()) &&
+        cut(line.dy(), area.bottom() - line.y1()) && cut(-line.dy(), line.y1() - area.top());
+    return isSeen ? std::optional(QLineF(line.pointAt(from), line.pointAt(to))) : std::nullopt;
+}
+
+void drawPath(QPainter& painter, const QPolygonF& points, const QRectF& area)
+{
+    const double width = painter.pen().widthF();
+    const QRectF around = area.adjusted(-width, -width, width, width);
+    QVector<QLineF> lines;
+    for (qsizetype i = 1; i < points.size(); ++i) {
+        const auto line = clipped(QLineF(points[i - 1], points[i]), around);
+        if (line && line->dy() == 0.0) // as whole rows of pixels, which is fast and sharp
+            painter.fillRect(QRectF(QPointF(line->x1(), std::round(line->y1() - width / 2.0)),
+                                    QPointF(line->x2(), std::round(line->y1() - width / 2.0) +
+                                                            std::max(std::round(width), 1.0)))
+                                 .normalized(),
+                             painter.pen().color());
+        else if (line)
+            lines.append(*line);
+    }
+    painter.drawLines(lines);
+}
+
 void drawTip(QPainter& painter, const QPolygonF& points)
 {
     const QLineF last(points.back(), points[points.size() - 2]);
@@ -109,7 +149,7 @@ void DrawingPicture::paint(QPainter& painter, const Palette& colours,
     for (const Line& line : lines_) {
         painter.setPen(QPen(line.isFaint ? faint : colour,
                             line.isFaint ? std::min(drawing_.width, 1.0) : drawing_.width));
-        painter.drawPolyline(line.points);
+        drawPath(painter, line.points, area_);
         if (line.hasTip)
             drawTip(painter, line.points);
     }
@@ -117,6 +157,8 @@ void DrawingPicture::paint(QPainter& painter, const Palette& colours,
     QColor ground = colours.sheet;
     ground.setAlphaF(0.8F);
     for (const Text& text : texts_) {
+        if (!area_.adjusted(-200.0, -40.0, 200.0, 40.0).contains(text.at))
+            continue;
         const std::vector<QRectF> places = placesOf(text);
         const auto free = std::ranges::find_if(places, [&](const QRectF& place) {
             return area_.contains(place) && std::ranges::none_of(taken, [&](const QRectF& other) {

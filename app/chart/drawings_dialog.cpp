@@ -1,6 +1,6 @@
 #include "app/chart/drawings_dialog.h"
 
-#include "app/chart/chart_picture.h"
+#include "app/chart/palette_part_box.h"
 #include "app/chart/tool_icon.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
@@ -15,10 +15,8 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
-#include <QPainter>
 #include <QPlainTextEdit>
 #include <QPushButton>
-#include <QSignalBlocker>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -26,23 +24,10 @@ namespace sieve::app {
 
 using drawings::Drawing;
 
-namespace {
-
-QIcon swatch(PalettePart part)
-{
-    QPixmap picture(14, 14);
-    picture.fill(Qt::transparent);
-    QPainter painter(&picture);
-    painter.fillRect(QRect(1, 5, 12, 4), ChartPicture::colourOf(part, look()));
-    return QIcon(picture);
-}
-
-} // namespace
-
 DrawingsDialog::DrawingsDialog(QWidget* parent)
     : QDialog(parent), list_(new QListWidget), nothing_(new QLabel), form_(new QWidget),
       name_(new QLineEdit), expression_(new QLabel), text_(new QPlainTextEdit),
-      colour_(new QComboBox), width_(new QDoubleSpinBox),
+      colour_(makePalettePartBox()), width_(new QDoubleSpinBox),
       logarithmic_(new QCheckBox(tr("Straight on a logarithmic scale"))),
       locked_(new QCheckBox(tr("Locked: it is not moved or removed"))),
       hidden_(new QCheckBox(tr("Hidden"))), remove_(new QPushButton(tr("Remove it")))
@@ -64,12 +49,6 @@ DrawingsDialog::DrawingsDialog(QWidget* parent)
     width_->setRange(0.5, 6.0);
     width_->setSingleStep(0.5);
     width_->setDecimals(1);
-    const std::pair<PalettePart, QString> colours[] = {
-        {PalettePart::Mark, tr("Accent")},    {PalettePart::Rise, tr("As a rise")},
-        {PalettePart::Fall, tr("As a fall")}, {PalettePart::Caution, tr("Caution")},
-        {PalettePart::Ink, tr("Text")},       {PalettePart::Soft, tr("Soft")}};
-    for (const auto& [part, title] : colours)
-        colour_->addItem(swatch(part), title, static_cast<int>(part));
     auto* form = new QFormLayout(form_);
     form->setContentsMargins(0, 0, 0, 0);
     form->addRow(tr("&Name"), name_);
@@ -109,6 +88,12 @@ DrawingsDialog::DrawingsDialog(QWidget* parent)
         connect(box, &QCheckBox::toggled, this, &DrawingsDialog::take);
     connect(remove_, &QPushButton::clicked, this, [this] { Q_EMIT removed(shown_); });
     setDrawings({});
+}
+
+DrawingsDialog::~DrawingsDialog()
+{
+    isFilling_ = true; // a line that loses the focus while the window goes changes nothing
+    hide();
 }
 
 void DrawingsDialog::show(std::int64_t id)

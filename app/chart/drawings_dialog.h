@@ -23,6 +23,7 @@ class DrawingsDialog : public QDialog {
     Q_OBJECT
 public:
     explicit DrawingsDialog(QWidget* parent = nullptr);
+    ~DrawingsDialog() override;
 
     /// The one that was shown stays shown.
     void setDrawings(std::vector<drawings::Drawing> drawings);

@@ -59,15 +59,18 @@ void drawMark(QPainter& painter, charts::MarkKind kind, const QPointF& at, const
         drawLines(painter, at, {{{-3.0, -2.2}, {3.0, -2.2}}, {{-3.0, 2.2}, {3.0, 2.2}}});
         break;
     case MarkKind::Island: // one edge over water
-        drawLines(painter, at, {{{-3.2, 2.4}, {3.2, 2.4}}, {{-1.6, -0.8}, {0.0, -2.6}, {1.6, -0.8}}});
+        drawLines(painter, at,
+                  {{{-3.2, 2.4}, {3.2, 2.4}}, {{-1.6, -0.8}, {0.0, -2.6}, {1.6, -0.8}}});
         break;
     case MarkKind::Inside: // a short stroke within brackets
-        drawLines(painter, at,
-                  {{{-3.0, -3.0}, {-3.0, 3.0}}, {{0.0, -1.2}, {0.0, 1.2}}, {{3.0, -3.0}, {3.0, 3.0}}});
+        drawLines(
+            painter, at,
+            {{{-3.0, -3.0}, {-3.0, 3.0}}, {{0.0, -1.2}, {0.0, 1.2}}, {{3.0, -3.0}, {3.0, 3.0}}});
         break;
     case MarkKind::Outside: // a long stroke between short ones
-        drawLines(painter, at,
-                  {{{-3.0, -1.0}, {-3.0, 1.0}}, {{0.0, -3.4}, {0.0, 3.4}}, {{3.0, -1.0}, {3.0, 1.0}}});
+        drawLines(
+            painter, at,
+            {{{-3.0, -1.0}, {-3.0, 1.0}}, {{0.0, -3.4}, {0.0, 3.4}}, {{3.0, -1.0}, {3.0, 1.0}}});
         break;
     case MarkKind::Swing: // a turn
         drawLines(painter, at, {{{-3.0, 2.0}, {0.0, -2.0}, {3.0, 2.0}}});

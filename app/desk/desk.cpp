@@ -18,8 +18,8 @@ Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject
     : QObject(parent), keeper_(new LibraryKeeper(std::move(library), this)),
       settings_(new Settings(*keeper_, this)),
       market_(new OpenMarket(std::move(markets), *settings_, this)),
-      focus_(new Focus(*market_, this)),
-      player_(new DayPlayer(*market_, *focus_, this)), navigator_(new Navigator(this)),
+      focus_(new Focus(*market_, this)), player_(new DayPlayer(*market_, *focus_, this)),
+      navigator_(new Navigator(this)),
       work_(new Workbench(*keeper_, *settings_, *navigator_, this)),
       screens_(new ScreenShelf(*keeper_, *work_, this)), fields_(new FieldShelf(*work_, this)),
       reader_(new MarketReader(*this))

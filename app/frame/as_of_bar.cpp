@@ -23,8 +23,8 @@ namespace sieve::app {
 
 AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), earlier_(new QToolButton), day_(new QToolButton),
-      later_(new QToolButton), latest_(new QToolButton), play_(new QToolButton), lookingBack_(new ElidedLabel),
-      stance_(new QToolButton)
+      later_(new QToolButton), latest_(new QToolButton), play_(new QToolButton),
+      lookingBack_(new ElidedLabel), stance_(new QToolButton)
 {
     setObjectName(QStringLiteral("asOfBar"));
     setAttribute(Qt::WA_StyledBackground);
@@ -51,7 +51,8 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(14, 3, 12, 3);
     layout->setSpacing(2);
-    for (QWidget* part : std::initializer_list<QWidget*>{label, earlier_, day_, later_, latest_, play_})
+    for (QWidget* part :
+         std::initializer_list<QWidget*>{label, earlier_, day_, later_, latest_, play_})
         layout->addWidget(part);
     layout->addSpacing(16);
     layout->addWidget(lookingBack_);
@@ -95,9 +96,8 @@ void AsOfBar::showDay()
 void AsOfBar::showPlay()
 {
     play_->setVisible(!desk_.focus().isLatest());
-    play_->setText(desk_.player().isPlaying()
-                       ? tr("Stop (%1)").arg(desk_.player().pace())
-                       : tr("Day by day"));
+    play_->setText(desk_.player().isPlaying() ? tr("Stop (%1)").arg(desk_.player().pace())
+                                              : tr("Day by day"));
 }
 
 void AsOfBar::showStance()

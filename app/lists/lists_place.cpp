@@ -324,8 +324,7 @@ void ListsPlace::askChart()
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
          lists = desk_.work().now().lists, stock = *desk_.focus().selected(),
          day = desk_.focus().day(), setUp = chart_->view().setUp()](const Progress& progress) {
-            return charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress,
-                                     lists);
+            return charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress, lists);
         },
         [this, market = desk_.market().evaluator()->marketPtr(), stock = *desk_.focus().selected(),
          day = desk_.focus().day()](charts::Chart shown) {

@@ -1,6 +1,7 @@
 #include "app/sift/wall_lens.h"
 
 #include "app/chart/chart_view.h"
+#include "app/chart/drawing_pen.h"
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
 #include "app/desk/open_market.h"
@@ -8,6 +9,7 @@
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/remembered.h"
+#include "core/drawings/stock.h"
 
 #include <QComboBox>
 #include <QGridLayout>
@@ -15,6 +17,7 @@
 #include <QLabel>
 #include <QToolButton>
 #include <algorithm>
+#include <utility>
 
 namespace sieve::app {
 
@@ -60,6 +63,7 @@ WallLens::WallLens(Desk& desk)
     connect(back_, &QToolButton::clicked, this, [this] { turn(-1); });
     connect(on_, &QToolButton::clicked, this, [this] { turn(1); });
     connect(&desk_.focus(), &Focus::selectionChanged, this, &WallLens::markChosen);
+    connect(&desk_.work(), &Workbench::drawingsChanged, this, &WallLens::showDrawings);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
 }
 
@@ -104,11 +108,12 @@ void WallLens::fill()
     shown_ = stocks;
     asker_.ask(
         [evaluator = sifted_->evaluator, book = desk_.work().nameBook(), stocks,
-         day = sifted_->run.day, setUp = setUp_](const Progress& progress) {
+         lists = desk_.work().now().lists, day = sifted_->run.day,
+         setUp = setUp_](const Progress& progress) {
             std::vector<ChartPtr> charts;
             for (const std::size_t stock : stocks)
-                charts.push_back(std::make_shared<const charts::Chart>(
-                    charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress)));
+                charts.push_back(std::make_shared<const charts::Chart>(charts::makeChart(
+                    *evaluator, book->names(), setUp, stock, day, progress, lists)));
             return charts;
         },
         [this](std::vector<ChartPtr> charts) { place(std::move(charts)); });
@@ -131,6 +136,8 @@ void WallLens::place(std::vector<ChartPtr> charts)
                 fill();
         });
         chart->view().setSetUp(setUp_);
+        connect(&chart->view(), &ChartView::pointed, this,
+                [this, chart](int bar) { pointOthers(*chart, bar); });
         charts_.push_back(chart);
     }
     for (std::size_t i = 0; i < charts_.size(); ++i) {
@@ -146,7 +153,33 @@ void WallLens::place(std::vector<ChartPtr> charts)
         grid_->setRowStretch(line, line < side ? 1 : 0);
         grid_->setColumnStretch(line, line < side ? 1 : 0);
     }
+    showDrawings();
     markChosen();
+}
+
+/// What is drawn on each stock in Weigh and Lists, to be seen.
+void WallLens::showDrawings()
+{
+    if (!sifted_)
+        return;
+    for (std::size_t i = 0; i < std::min(shown_.size(), charts_.size()); ++i)
+        charts_[i]->view().pen().setDrawings(drawings::drawingsOn(*desk_.work().now().drawings,
+                                                                  sifted_->evaluator->market(),
+                                                                  shown_[i], sifted_->run.day));
+}
+
+/// The bar that one chart is pointed at is read on all, by its day.
+void WallLens::pointOthers(PriceChart& pointed, int bar)
+{
+    if (std::exchange(isPointing_, true))
+        return; // one of the others tells
+    std::optional<Day> day;
+    if (bar >= 0)
+        day = pointed.view().chart().bars->days[static_cast<std::size_t>(bar)];
+    for (PriceChart* chart : charts_)
+        if (chart != &pointed && chart->isVisible())
+            chart->view().pointAt(day);
+    isPointing_ = false;
 }
 
 void WallLens::markChosen()

@@ -11,8 +11,8 @@ class QToolButton;
 
 namespace sieve::app {
 
-/// The charts of what passes, 4 to 25 at a time, all over the same span; a click chooses the stock,
-/// Page Up and Down turn the page.
+/// The charts of what passes, 4 to 25 at a time, all over the same span and read at the same
+/// day; a click chooses the stock, Page Up and Down turn the page.
 class WallLens : public Lens {
     Q_OBJECT
 public:
@@ -29,6 +29,8 @@ private:
     void fill();
     using ChartPtr = std::shared_ptr<const charts::Chart>;
     void place(std::vector<ChartPtr> charts);
+    void showDrawings();
+    void pointOthers(PriceChart& pointed, int bar);
     void markChosen();
 
     Asker asker_;
@@ -42,7 +44,8 @@ private:
     std::vector<std::size_t> shown_; ///< a chart: its stock
     charts::SetUp setUp_ = charts::standardSetUp();
     SiftedPtr sifted_;
-    std::size_t first_ = 0; ///< match of the page
+    std::size_t first_ = 0;   ///< match of the page
+    bool isPointing_ = false; ///< all at the bar that one of them is pointed at
 };
 
 } // namespace sieve::app

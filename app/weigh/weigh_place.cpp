@@ -175,8 +175,8 @@ void WeighPlace::askFigures()
          setUp = now.setUp](const Progress& progress) {
             const std::size_t rows[] = {stock};
             return Answer{
-                std::make_shared<const charts::Chart>(
-                    charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress, lists)),
+                std::make_shared<const charts::Chart>(charts::makeChart(
+                    *evaluator, book->names(), setUp, stock, day, progress, lists)),
                 std::make_shared<const screens::ResultTable>(screens::makeTable(
                     rows, Dossier::fields(), book->names(), *evaluator, day, {}, progress))};
         },

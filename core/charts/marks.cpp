@@ -262,8 +262,8 @@ std::vector<Mark> marksOfCondition(std::span<const double> condition, std::span<
             ++end;
         const char* still = end == condition.size() ? ", and still" : "";
         marks.push_back({MarkKind::Match, bar, days[bar],
-                         fmt::format("{} ({} {}{})", title, end - bar, end - bar == 1 ? "bar" : "bars",
-                                     still)});
+                         fmt::format("{} ({} {}{})", title, end - bar,
+                                     end - bar == 1 ? "bar" : "bars", still)});
     }
     return marks;
 }

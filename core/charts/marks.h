@@ -28,7 +28,7 @@ struct MarkSources {
     engine::Evaluator& evaluator;
     const language::Names& names;
     std::size_t instrument = 0;
-    Day day; ///< as of which
+    Day day;                  ///< as of which
     const market::Bars& bars; ///< of the chart, on one footing; each has the day of its last day
     std::span<const Shared<watchlists::Watchlist>> lists = {}; ///< the person's
 };

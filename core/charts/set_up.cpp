@@ -22,20 +22,20 @@ constexpr Words<LayerForm, 7> layerForms{{{{LayerForm::Line, "line"},
                                            {LayerForm::Dots, "dots"},
                                            {LayerForm::Steps, "steps"},
                                            {LayerForm::Ribbon, "ribbon"},
-                                                   {LayerForm::Marks, "marks"}}}};
+                                           {LayerForm::Marks, "marks"}}}};
 constexpr Words<BarScale, 3> barScales{
     {{{BarScale::Day, "day"}, {BarScale::Week, "week"}, {BarScale::Month, "month"}}}};
 constexpr Words<MarkKind, 11> markKinds{{{{MarkKind::Report, "report"},
-                                         {MarkKind::Dividend, "dividend"},
-                                         {MarkKind::Split, "split"},
-                                         {MarkKind::News, "news"},
-                                         {MarkKind::Rating, "rating"},
-                                                 {MarkKind::Entry, "entry"},
-                                                 {MarkKind::Gap, "gap"},
-                                                 {MarkKind::Island, "island"},
-                                                 {MarkKind::Inside, "inside"},
-                                                 {MarkKind::Outside, "outside"},
-                                                 {MarkKind::Swing, "swing"}}}};
+                                          {MarkKind::Dividend, "dividend"},
+                                          {MarkKind::Split, "split"},
+                                          {MarkKind::News, "news"},
+                                          {MarkKind::Rating, "rating"},
+                                          {MarkKind::Entry, "entry"},
+                                          {MarkKind::Gap, "gap"},
+                                          {MarkKind::Island, "island"},
+                                          {MarkKind::Inside, "inside"},
+                                          {MarkKind::Outside, "outside"},
+                                          {MarkKind::Swing, "swing"}}}};
 constexpr Words<ValueScale, 3> valueScales{{{{ValueScale::Linear, "linear"},
                                              {ValueScale::Logarithmic, "logarithmic"},
                                              {ValueScale::Percent, "percent"}}}};

@@ -67,7 +67,7 @@ struct Drawing {
     std::string name = {};      ///< by which expressions ask for it; may be empty
     std::string text = {};      ///< of a note or an arrow
     PalettePart colour = PalettePart::Ink;
-    double width = 1.2; ///< in pixels
+    double width = 1.0; ///< in pixels
     bool isLocked = false;
     bool isHidden = false;
 

@@ -1,5 +1,6 @@
 #include "app/chart/chart_view.h"
 #include "app/chart/drawings_dialog.h"
+#include "app/chart/layers_dialog.h"
 #include "app/chart/set_up_dialog.h"
 #include "app/sift/column_chooser.h"
 #include "app/sift/own_field_editor.h"
@@ -187,6 +188,21 @@ void takeChart(const QDir& folder)
     };
     press(Qt::Key_Comma, Qt::NoModifier);
     take(bench, folder, "chart_card");
+    sieve::charts::SetUp marked = sieve::charts::standardSetUp();
+    marked.marks = {sieve::charts::MarkKind::Report, sieve::charts::MarkKind::Split,
+                    sieve::charts::MarkKind::Gap,    sieve::charts::MarkKind::Island,
+                    sieve::charts::MarkKind::Inside, sieve::charts::MarkKind::Outside,
+                    sieve::charts::MarkKind::Swing};
+    marked.panes[0].layers.push_back(
+        {.show = "crosses_above(close, sma(close, 50))", .form = sieve::charts::LayerForm::Marks});
+    chart->restoreSetUp(sieve::charts::toToml(marked));
+    bench.desk->focus().stepSessions(-60);
+    bench.settle();
+    press(Qt::Key_Comma, Qt::NoModifier);
+    take(bench, folder, "chart_marks");
+    bench.desk->focus().goToLatest();
+    chart->restoreSetUp(sieve::charts::toToml(sieve::charts::standardSetUp()));
+    bench.settle();
     for (std::size_t i = 1; i < sieve::charts::readySetUps().size(); ++i) {
         press(Qt::Key_S);
         const QString name = QStringLiteral("chart_%1").arg(i);
@@ -295,6 +311,10 @@ void takeDrawings(const QDir& folder)
     bench.settle();
     QTest::keyClick(chart, Qt::Key_Home);
     take(bench, folder, "drawings_weeks");
+    sieve::app::LayersDialog layers(chart->setUp(), bench.window.get());
+    layers.show();
+    layers.grab().save(folder.filePath(QStringLiteral("chart_layers.png")));
+    layers.close();
     auto* dialog = chart->findChild<sieve::app::DrawingsDialog*>();
     dialog->show(id);
     dialog->grab().save(folder.filePath(QStringLiteral("drawings_list.png")));

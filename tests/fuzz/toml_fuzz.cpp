@@ -1,5 +1,6 @@
 #include "core/charts/set_up.h"
 #include "core/conditions/market_book.h"
+#include "core/drawings/drawing.h"
 #include "core/intake/price_layout.h"
 #include "core/language/own_fields.h"
 #include "core/screens/column_sets.h"
@@ -7,7 +8,7 @@
 #include <cstdint>
 
 // Everything that a person may write as TOML: mappings, screens, sets of columns, fields, market
-// books, set-ups of charts.
+// books, set-ups of charts, drawings.
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size)
 {
@@ -34,6 +35,10 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     if (const auto setUp = charts::setUpFromToml(text))
         if (const auto again = charts::setUpFromToml(charts::toToml(*setUp));
             !again || *again != *setUp)
+            __builtin_trap();
+    if (const auto drawing = drawings::drawingFromToml(text))
+        if (const auto again = drawings::drawingFromToml(drawings::toToml(*drawing));
+            !again || *again != *drawing)
             __builtin_trap();
     return 0;
 }

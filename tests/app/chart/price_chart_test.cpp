@@ -369,6 +369,72 @@ TEST_CASE("Price chart: its picture is written as PNG and SVG, or says that it c
     CHECK_FALSE(shown.view().savePicture(file("none.pdf"))); // there is nothing to show
 }
 
+TEST_CASE("Price chart: panes are made taller, moved and removed by keys and by their edges",
+          "[app]")
+{
+    Shown shown;
+    SetUp setUp = *std::ranges::find(charts::readySetUps(), "Bands and momentum", &SetUp::name);
+    REQUIRE(setUp.panes.size() >= 3);
+    shown.view().setSetUp(setUp);
+    shown.chart.setChart(chartOf("2024-03-01", setUp));
+    std::vector<bool> changes;
+    QObject::connect(&shown.view(), &ChartView::setUpChanged, &shown.view(),
+                     [&](bool needsFigures) {
+                         changes.push_back(needsFigures);
+                         shown.chart.setChart(chartOf("2024-03-01", shown.view().setUp()));
+                     });
+    const auto heights = [&] {
+        std::vector<double> all;
+        for (const charts::PaneSetUp& pane : shown.view().setUp().panes)
+            all.push_back(pane.height);
+        return all;
+    };
+    const auto pointAtPane = [&](std::size_t pane) {
+        shown.view().grab(); // laid out
+        QTest::mouseMove(&shown.view(), shown.view().paneArea(pane).center().toPoint());
+    };
+    const std::vector<double> before = heights();
+    pointAtPane(1);
+    shown.press(Qt::Key_Down, Qt::ControlModifier);
+    CHECK(heights()[1] > before[1]);
+    CHECK(heights()[1] + heights()[2] == Approx(before[1] + before[2]));
+    CHECK(heights()[0] == before[0]);
+    shown.press(Qt::Key_Up, Qt::ControlModifier);
+    CHECK(heights()[1] == Approx(before[1]).epsilon(0.02));
+    CHECK(changes == std::vector<bool>{false, false}); // it needs no other figures
+    // The edge below the prices, far beyond the next pane's: that one keeps a least height.
+    const QRectF prices = shown.view().paneArea(0);
+    const QPoint edge(400, static_cast<int>(prices.bottom()) + 3);
+    QTest::mousePress(&shown.view(), Qt::LeftButton, Qt::NoModifier, edge);
+    QTest::mouseMove(&shown.view(), edge + QPoint(0, 40));
+    QTest::mouseMove(&shown.view(), edge + QPoint(0, 1000));
+    QTest::mouseRelease(&shown.view(), Qt::LeftButton, Qt::NoModifier, edge + QPoint(0, 1000));
+    CHECK(heights()[0] > before[0]);
+    CHECK(shown.view().paneArea(1).height() >= 23.0);
+    CHECK(changes.size() == 3);
+    // Order and number: the prices stay first and cannot be taken out.
+    const auto shows = [&](std::size_t pane) {
+        return shown.view().setUp().panes.at(pane).layers.front().show;
+    };
+    const std::string second = shows(1);
+    const std::string third = shows(2);
+    pointAtPane(2);
+    shown.press(Qt::Key_Up, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(shows(1) == third);
+    CHECK(shows(2) == second);
+    CHECK(changes.back());
+    pointAtPane(1);
+    shown.press(Qt::Key_Up, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(shows(1) == third);
+    pointAtPane(1);
+    shown.press(Qt::Key_Delete, Qt::ControlModifier);
+    CHECK(shows(1) == second);
+    pointAtPane(0);
+    shown.press(Qt::Key_Delete, Qt::ControlModifier);
+    shown.press(Qt::Key_Down, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(shown.view().setUp().panes.size() == setUp.panes.size() - 1);
+}
+
 TEST_CASE("Price chart: tells a screen reader what it shows", "[app]")
 {
     Shown shown;

@@ -1,3 +1,5 @@
+#include "app/chart/chart_view.h"
+#include "app/chart/drawing_pen.h"
 #include "app/frame/tray_bar.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
@@ -185,6 +187,24 @@ TEST_CASE("Sift: groups and wall show the same matches as the table", "[app]")
     };
     CHECK(shown() == 4);
     auto* first = wall->findChildren<PriceChart*>().first();
+    // What one is pointed at is read on all, on the same day.
+    auto* other = wall->findChildren<PriceChart*>().at(1);
+    const auto& days = first->view().chart().bars->days;
+    first->view().pointAt(days[days.size() - 30]);
+    CHECK(first->reading().contains(shortDayText(days[days.size() - 30])));
+    CHECK(other->reading().contains(shortDayText(days[days.size() - 30])));
+    first->view().pointAt(std::nullopt);
+    CHECK_FALSE(other->reading().contains(shortDayText(days[days.size() - 30])));
+    // What is drawn on a stock is seen on its chart, and on no other.
+    drawings::Drawing level;
+    level.id = bench.desk->work().newId();
+    level.tool = drawings::Tool::Level;
+    level.symbol = first->view().chart().symbol;
+    level.drawnOn = bench.desk->focus().day();
+    level.anchors = {{level.drawnOn, first->view().chart().bars->close.back()}};
+    bench.desk->work().edit(QStringLiteral("draw"), [&](Work& work) { keepDrawing(work, level); });
+    CHECK(first->view().pen().drawings().size() == 1);
+    CHECK(other->view().pen().drawings().empty());
     const QString before = first->reading();
     QTest::keyClick(wall, Qt::Key_PageDown);
     bench.settle();

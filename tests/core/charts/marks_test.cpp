@@ -136,7 +136,8 @@ TEST_CASE("Marks: entries of lists stand on their days with their reasons, of th
     SetUp setUp;
     setUp.marks = {MarkKind::Entry};
     const language::Names names{language::Vocabulary::builtIn()};
-    const auto marks = makeChart(evaluator, names, setUp, 0, test::day("2024-01-12"), {}, lists).marks;
+    const auto marks =
+        makeChart(evaluator, names, setUp, 0, test::day("2024-01-12"), {}, lists).marks;
     REQUIRE(marks.size() == 3);
     CHECK(marks[0].bar == 1);
     CHECK(marks[0].text == "Put on “Pier”.");
@@ -170,8 +171,8 @@ TEST_CASE("Marks: shapes and turns of bars, on the chart's footing", "[charts]")
         return told;
     };
     using Texts = std::vector<std::string>;
-    CHECK(texts(MarkKind::Gap) == Texts{"2 Gap up from 10.50 to 12.50.",
-                                        "5 Gap down from 12.80 to 11.50."});
+    CHECK(texts(MarkKind::Gap) ==
+          Texts{"2 Gap up from 10.50 to 12.50.", "5 Gap down from 12.80 to 11.50."});
     CHECK(texts(MarkKind::Island) == Texts{"5 Island top since 2024-01-03."});
     CHECK(texts(MarkKind::Inside) == Texts{"4 Inside day.", "7 Inside day."});
     CHECK(texts(MarkKind::Outside) == Texts{"3 Outside day."});
@@ -181,8 +182,8 @@ TEST_CASE("Marks: shapes and turns of bars, on the chart's footing", "[charts]")
 
 TEST_CASE("Marks: a layer marks the bars on which its condition begins to hold", "[charts]")
 {
-    engine::Evaluator evaluator(test::marketOf({test::recordOf(
-        "AAAA.C", {10, 12, 13, 9, 12, 9, 12, 13})}));
+    engine::Evaluator evaluator(
+        test::marketOf({test::recordOf("AAAA.C", {10, 12, 13, 9, 12, 9, 12, 13})}));
     const language::Names names{language::Vocabulary::builtIn()};
     SetUp setUp;
     setUp.marks = {};

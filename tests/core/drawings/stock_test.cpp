@@ -255,7 +255,7 @@ TEST_CASE("Drawings: as text they come back as they were, and what is wrong is t
     CHECK(wrong("drawn_on = \"2024-01-04\"", "drawn_on = \"2024-02-30\"") ==
           "'drawn_on' is no day");
     CHECK(wrong("\"ink\"", "\"pink\"") == "'pink' is no colour");
-    CHECK(wrong("width = 1.2", "width = 11") == "'width' is no size");
+    CHECK(wrong("width = 1", "width = 11") == "'width' is no size");
     CHECK(wrong("locked", "lock") == "'lock' is no key of a drawing");
     CHECK(wrong("price", "prize") == "'prize' is no key of a point");
     CHECK_FALSE(drawingFromToml("tool = "));

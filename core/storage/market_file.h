@@ -151,6 +151,8 @@ public:
     /// Beside each daily bar of the instrument, or none.
     std::span<const double> of(std::size_t instrument) const;
     bool isSound(std::size_t instrument) const; ///< they keep their checksum
+    /// Instruments from the first on that may have some; none after them has.
+    std::size_t count() const { return places_.size(); }
 
 private:
     std::shared_ptr<const MappedFile> file_;

@@ -231,50 +231,94 @@ void takeChart(const QDir& folder)
     dialog.grab().save(folder.filePath(QStringLiteral("chart_set_up.png")));
 }
 
+/// Draws on a stock, by highs and lows so many bars ago.
+class Sketch {
+public:
+    using Point = std::pair<std::size_t, double>;
+
+    Sketch(const WindowBench& bench, const char* symbol) : bench_(bench), symbol_(symbol)
+    {
+        bench.desk->focus().selectSymbol(symbol);
+        bench.go("weigh");
+        bench.settle();
+        chart = bench.window->place(QStringLiteral("weigh"))->findChild<sieve::app::ChartView*>();
+        chart->setFocus();
+    }
+
+    void draw(sieve::drawings::Tool tool, const std::vector<Point>& points, const char* name = "",
+              const char* text = "")
+    {
+        sieve::drawings::Drawing made;
+        made.id = ++lastId;
+        made.tool = tool;
+        made.symbol = symbol_;
+        made.drawnOn = bars().days.back();
+        for (const auto& [ago, price] : points)
+            made.anchors.push_back({bars().days[bars().size() - 1 - ago], price});
+        made.name = name;
+        made.text = text;
+        bench_.desk->work().edit(QStringLiteral("draw"),
+                                 [&](sieve::app::Work& work) { keepDrawing(work, made); });
+    }
+    Point high(std::size_t from, std::size_t to) const
+    {
+        return extreme(bars().high, 1.0, from, to);
+    }
+    Point low(std::size_t from, std::size_t to) const
+    {
+        return extreme(bars().low, -1.0, from, to);
+    }
+
+    /// A base under its pivot, the rise before it, and how much of that it takes back.
+    void drawBase()
+    {
+        using sieve::drawings::Tool;
+        draw(Tool::Level, {high(40, 0)}, "pivot");
+        draw(Tool::Line, {low(150, 110), low(60, 30)});
+        draw(Tool::Retracement, {low(120, 60), high(60, 0)});
+        draw(Tool::Note, {high(150, 100)}, "", "First high");
+    }
+
+    sieve::app::ChartView* chart = nullptr;
+    std::int64_t lastId = 0;
+
+private:
+    const sieve::market::Bars& bars() const { return *chart->chart().daily; }
+    Point extreme(const std::vector<double>& prices, double sign, std::size_t from,
+                  std::size_t to) const
+    {
+        const auto price = [&](std::size_t ago) { return prices[prices.size() - 1 - ago]; };
+        std::size_t best = from;
+        for (std::size_t ago = to; ago <= from; ++ago)
+            if (sign * price(ago) > sign * price(best))
+                best = ago;
+        return {best, price(best)};
+    }
+
+    const WindowBench& bench_;
+    const char* symbol_;
+};
+
+void takeWeighDrawings(const QDir& folder)
+{
+    const sieve::test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
+    Sketch sketch(bench, "VRHL.C");
+    sketch.drawBase();
+    take(bench, folder, "weigh_drawings");
+}
+
 /// Drawings on a chart: a few of them, one of each tool, the palette, the measure, the list.
 void takeDrawings(const QDir& folder)
 {
     using sieve::drawings::Tool;
     const sieve::test::OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
-    bench.desk->focus().selectSymbol("VRHL.C");
-    bench.go("weigh");
-    auto* chart = bench.window->place(QStringLiteral("weigh"))->findChild<sieve::app::ChartView*>();
-    chart->setFocus();
-    const sieve::market::Bars& bars = *chart->chart().daily;
-    std::int64_t id = 0;
-    const auto draw = [&](Tool tool, std::vector<std::pair<std::size_t, double>> points,
-                          const char* name = "", const char* text = "") {
-        sieve::drawings::Drawing made;
-        made.id = ++id;
-        made.tool = tool;
-        made.symbol = "VRHL.C";
-        made.drawnOn = bars.days.back();
-        for (const auto& [ago, price] : points)
-            made.anchors.push_back({bars.days[bars.size() - 1 - ago], price});
-        made.name = name;
-        made.text = text;
-        bench.desk->work().edit(QStringLiteral("draw"),
-                                [&](sieve::app::Work& work) { keepDrawing(work, made); });
-    };
-    const auto high = [&](std::size_t from, std::size_t to) { // so many bars ago
-        std::size_t best = from;
-        for (std::size_t ago = to; ago <= from; ++ago)
-            if (bars.high[bars.size() - 1 - ago] > bars.high[bars.size() - 1 - best])
-                best = ago;
-        return std::pair(best, bars.high[bars.size() - 1 - best]);
-    };
-    const auto low = [&](std::size_t from, std::size_t to) {
-        std::size_t best = from;
-        for (std::size_t ago = to; ago <= from; ++ago)
-            if (bars.low[bars.size() - 1 - ago] < bars.low[bars.size() - 1 - best])
-                best = ago;
-        return std::pair(best, bars.low[bars.size() - 1 - best]);
-    };
-    draw(Tool::Level, {high(40, 0)}, "pivot");
-    draw(Tool::Line, {low(150, 110), low(60, 30)});
-    draw(Tool::Retracement, {low(120, 60), high(60, 0)});
-    draw(Tool::Note, {high(150, 100)}, "", "First high");
+    Sketch sketch(bench, "VRHL.C");
+    auto* chart = sketch.chart;
+    const auto high = [&](std::size_t from, std::size_t to) { return sketch.high(from, to); };
+    const auto low = [&](std::size_t from, std::size_t to) { return sketch.low(from, to); };
+    sketch.drawBase();
     take(bench, folder, "drawings");
     QTest::keyClick(chart, Qt::Key_N);
     take(bench, folder, "drawings_chosen");
@@ -284,18 +328,19 @@ void takeDrawings(const QDir& folder)
         menu->close();
     }
     bench.desk->work().edit(QStringLiteral("clear"), [&](sieve::app::Work& work) {
-        for (std::int64_t each = 1; each <= id; ++each)
+        for (std::int64_t each = 1; each <= sketch.lastId; ++each)
             removeDrawing(work, each);
     });
-    draw(Tool::Channel, {low(170, 140), low(110, 80), high(140, 110)}, "rise");
-    draw(Tool::Regression, {{60, 1.0}, {20, 1.0}});
-    draw(Tool::Average, {low(120, 80)}, "since the low");
-    draw(Tool::Box, {high(35, 0), low(35, 0)}, "base");
-    draw(Tool::Arrow, {{100, high(100, 60).second}, low(80, 60)}, "", "Turned here");
-    draw(Tool::Swings, {low(185, 160), high(160, 140), low(140, 120), high(120, 90), low(90, 70)});
-    draw(Tool::MeasuredMove, {low(70, 45), high(45, 25), low(25, 5)});
-    draw(Tool::Extension, {low(180, 150), high(150, 120), low(120, 100)});
-    draw(Tool::Ray, {high(180, 140), high(90, 60)});
+    sketch.draw(Tool::Channel, {low(170, 140), low(110, 80), high(140, 110)}, "rise");
+    sketch.draw(Tool::Regression, {{60, 1.0}, {20, 1.0}});
+    sketch.draw(Tool::Average, {low(120, 80)}, "since the low");
+    sketch.draw(Tool::Box, {high(35, 0), low(35, 0)}, "base");
+    sketch.draw(Tool::Arrow, {{100, high(100, 60).second}, low(80, 60)}, "", "Turned here");
+    sketch.draw(Tool::Swings,
+                {low(185, 160), high(160, 140), low(140, 120), high(120, 90), low(90, 70)});
+    sketch.draw(Tool::MeasuredMove, {low(70, 45), high(45, 25), low(25, 5)});
+    sketch.draw(Tool::Extension, {low(180, 150), high(150, 120), low(120, 100)});
+    sketch.draw(Tool::Ray, {high(180, 140), high(90, 60)});
     take(bench, folder, "drawings_all");
     bench.window->activateWindow(); // which offscreen nobody does when the menu has closed
     bench.settle();
@@ -316,7 +361,7 @@ void takeDrawings(const QDir& folder)
     layers.grab().save(folder.filePath(QStringLiteral("chart_layers.png")));
     layers.close();
     auto* dialog = chart->findChild<sieve::app::DrawingsDialog*>();
-    dialog->show(id);
+    dialog->show(sketch.lastId);
     dialog->grab().save(folder.filePath(QStringLiteral("drawings_list.png")));
     dialog->close();
 }
@@ -660,10 +705,12 @@ int main(int count, char** arguments)
                          ? sieve::app::harbourPalette()
                          : sieve::app::paperPalette());
     try {
-        if (count > 3)
+        if (count > 3) {
             parts().at(arguments[3])(folder);
-        else
+        } else {
             takeAll(folder);
+            takeWeighDrawings(folder);
+        }
     } catch (const std::exception& fault) {
         std::fprintf(stderr, "screenshots: %s\n", fault.what());
         return 1;

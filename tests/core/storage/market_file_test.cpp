@@ -1,8 +1,10 @@
 #include "core/storage/market_file.h"
 #include "tests/core/made_market.h"
 #include "tests/own_folder.h"
+#include "tests/right_sums.h"
 
 #include <catch2/catch.hpp>
+#include <cstring>
 
 namespace sieve::storage {
 
@@ -130,6 +132,30 @@ TEST_CASE("Market file: damage anywhere is noticed, and never a crash", "[storag
         CHECK_FALSE(openMarket(folder.path()));
         CHECK_FALSE(verifyMarket(folder.path()));
     }
+}
+
+TEST_CASE("Market file: more instruments than a file has room for are not gone through",
+          "[storage]")
+{
+    const test::OwnFolder folder;
+    write(folder, test::eventfulRecords());
+    const std::string whole = folder.read("market.sieve");
+    std::uint64_t contents = 0;
+    std::memcpy(&contents, whole.data() + 24, sizeof contents);
+    for (const std::uint64_t count :
+         {std::uint64_t{0}, std::uint64_t{21}, ~std::uint64_t{0} >> 4}) {
+        std::string changed = whole;
+        std::memcpy(changed.data() + contents, &count, sizeof count);
+        test::makeSumsRight(changed);
+        folder.write("market.sieve", changed);
+        CHECK_FALSE(openMarket(folder.path()));
+        if (count > whole.size())
+            CHECK(verifyMarket(folder.path()).error().problem.find("table of contents") !=
+                  std::string::npos);
+    }
+    std::string same = whole;
+    test::makeSumsRight(same);
+    CHECK(same == whole); // the sums are made as the writer makes them
 }
 
 TEST_CASE("Market file: another version, another file, no file", "[storage]")

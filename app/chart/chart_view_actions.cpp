@@ -1,0 +1,279 @@
+#include "app/chart/chart_view.h"
+
+#include "app/chart/drawing_pen.h"
+#include "app/chart/layers_dialog.h"
+#include "app/chart/picture_file.h"
+#include "app/chart/set_up_dialog.h"
+#include "app/chart/tool_icon.h"
+#include "app/look/look.h"
+#include "app/parts/actions.h"
+#include "app/parts/number_text.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QClipboard>
+#include <QMenu>
+#include <algorithm>
+#include <utility>
+
+// The commands of a chart.
+
+namespace sieve::app {
+
+using charts::BarScale;
+using charts::SetUp;
+using charts::ValueScale;
+using charts::Viewport;
+
+namespace {
+
+/// Letters choose a tool and are no commands of the place meanwhile.
+class ToolMenu : public QMenu {
+public:
+    using QMenu::QMenu;
+
+protected:
+    bool event(QEvent* event) override
+    {
+        if (event->type() != QEvent::ShortcutOverride)
+            return QMenu::event(event);
+        event->accept();
+        return true;
+    }
+};
+
+} // namespace
+
+void ChartView::setScale(BarScale scale)
+{
+    if (setUp_.scale != scale)
+        change([scale](SetUp& setUp) { setUp.scale = scale; }, true);
+    tick(); // the one that is on stays on
+}
+
+void ChartView::toggleValues(ValueScale scale)
+{
+    change([scale](
+               SetUp& setUp) { setUp.values = setUp.values == scale ? ValueScale::Linear : scale; },
+           false);
+}
+
+std::size_t ChartView::paneMeant() const
+{
+    const std::size_t last = setUp_.panes.size() - 1;
+    return std::min(pointer_ ? picture_.paneAt(pointer_->y()).value_or(0) : 0, last);
+}
+
+/// Gives a pane so many pixels of the next one's (the last: of the one before).
+void ChartView::makeTaller(std::size_t pane, double pixels)
+{
+    if (setUp_.panes.size() < 2 || picture_.panes().size() != setUp_.panes.size())
+        return;
+    const std::size_t other = pane + 1 < setUp_.panes.size() ? pane + 1 : pane - 1;
+    const double own = picture_.panes()[pane].plot.height();
+    const double both = own + picture_.panes()[other].plot.height();
+    constexpr double least = 24.0;
+    if (both < 2.0 * least)
+        return;
+    double& height = setUp_.panes[pane].height;
+    const double shares = height + setUp_.panes[other].height;
+    height = shares * std::clamp(own + pixels, least, both - least) / both;
+    setUp_.panes[other].height = shares - height;
+    lookAgain();
+}
+
+/// The prices stay where they are.
+void ChartView::movePane(int by)
+{
+    const std::size_t pane = paneMeant();
+    const std::size_t to = pane + static_cast<std::size_t>(by);
+    if (pane > 0 && to > 0 && to < setUp_.panes.size())
+        change([&](SetUp& setUp) { std::swap(setUp.panes[pane], setUp.panes[to]); }, true);
+}
+
+void ChartView::removePane()
+{
+    if (const std::size_t pane = paneMeant(); pane > 0)
+        change(
+            [&](SetUp& setUp) {
+                setUp.panes.erase(setUp.panes.begin() + static_cast<std::ptrdiff_t>(pane));
+            },
+            true);
+}
+
+void ChartView::addActions()
+{
+    setContextMenuPolicy(Qt::ActionsContextMenu);
+    const auto newest = [this] { return viewport_.to(); };
+    makeAction(this, ActionId::ZoomIn,
+               [this, newest] { move([&](Viewport& view) { view.zoom(0.8, newest()); }); });
+    makeAction(this, ActionId::ZoomOut,
+               [this, newest] { move([&](Viewport& view) { view.zoom(1.25, newest()); }); });
+    makeAction(this, ActionId::PanEarlier,
+               [this] { move([](Viewport& view) { view.pan(-view.width() / 10.0); }); });
+    makeAction(this, ActionId::PanLater,
+               [this] { move([](Viewport& view) { view.pan(view.width() / 10.0); }); });
+    makeAction(this, ActionId::FitChart, [this] { move([](Viewport& view) { view.fit(); }); });
+    const auto checkable = [this](ActionId id, std::function<void()> done,
+                                  std::function<bool()> isOn) {
+        QAction* action = makeAction(this, id, std::move(done));
+        action->setCheckable(true);
+        checked_.emplace_back(action, std::move(isOn));
+    };
+    for (const auto& [id, scale] : {std::pair(ActionId::DayBars, BarScale::Day),
+                                    std::pair(ActionId::WeekBars, BarScale::Week),
+                                    std::pair(ActionId::MonthBars, BarScale::Month)})
+        checkable(
+            id, [this, scale = scale] { setScale(scale); },
+            [this, scale = scale] { return setUp_.scale == scale; });
+    for (const auto& [id, scale] : {std::pair(ActionId::LogarithmicScale, ValueScale::Logarithmic),
+                                    std::pair(ActionId::PercentScale, ValueScale::Percent)})
+        checkable(
+            id, [this, scale = scale] { toggleValues(scale); },
+            [this, scale = scale] { return setUp_.values == scale; });
+    makeAction(this, ActionId::NextMark, [this] { stepToMark(1); });
+    makeAction(this, ActionId::MarkBefore, [this] { stepToMark(-1); });
+    checkable(
+        ActionId::ShowMarks,
+        [this] {
+            change(
+                [](SetUp& setUp) {
+                    setUp.marks =
+                        setUp.marks.empty() ? SetUp().marks : std::vector<charts::MarkKind>();
+                },
+                true);
+        },
+        [this] { return !setUp_.marks.empty(); });
+    makeAction(this, ActionId::NextBarForm, [this] {
+        change(
+            [](SetUp& setUp) {
+                setUp.form = static_cast<charts::BarForm>((static_cast<int>(setUp.form) + 1) % 4);
+            },
+            false);
+    });
+    constexpr double step = 16.0; // pixels
+    const auto resize = [this](double pixels) {
+        makeTaller(paneMeant(), pixels);
+        change([](SetUp&) {}, false); // which keeps it
+    };
+    makeAction(this, ActionId::TallerPane, [resize] { resize(step); });
+    makeAction(this, ActionId::LowerPane, [resize] { resize(-step); });
+    makeAction(this, ActionId::PaneUp, [this] { movePane(-1); });
+    makeAction(this, ActionId::PaneDown, [this] { movePane(1); });
+    makeAction(this, ActionId::RemovePane, [this] { removePane(); });
+    makeAction(this, ActionId::EditLayers, [this] { editLayers(); });
+    makeAction(this, ActionId::EditSetUp, [this] { editSetUp(); });
+    makeAction(this, ActionId::NextSetUp, [this] {
+        const auto& all = charts::readySetUps();
+        const auto own = std::ranges::find(all, setUp_.name, &SetUp::name);
+        const std::size_t next =
+            own == all.end() ? 0 : static_cast<std::size_t>(own - all.begin() + 1) % all.size();
+        change([&](SetUp& setUp) { setUp = all[next]; }, true);
+    });
+    makeAction(this, ActionId::CopyFigures,
+               [this] { QApplication::clipboard()->setText(figuresText()); });
+    makeAction(this, ActionId::CopyPicture,
+               [this] { QApplication::clipboard()->setPixmap(picture()); });
+    makeAction(this, ActionId::SavePicture, [this] { askForFile(); });
+    makeAction(this, ActionId::PrintChart, [this] { print(); });
+    tick();
+}
+
+void ChartView::allowDrawing()
+{
+    isDrawable_ = true;
+    makeAction(this, ActionId::Draw, [this] { offerTools(); });
+    makeAction(this, ActionId::Measure, [this] { pen_->beginMeasuring(); });
+    makeAction(this, ActionId::NextDrawing, [this] { pen_->chooseNext(1); });
+    makeAction(this, ActionId::DrawingBefore, [this] { pen_->chooseNext(-1); });
+    makeAction(this, ActionId::RemoveDrawing, [this] { pen_->removeChosen(); });
+    makeAction(this, ActionId::CopyDrawing, [this] { pen_->copyChosen(); });
+    makeAction(this, ActionId::PasteDrawing, [this] { pen_->paste(); });
+    QAction* hide = makeAction(this, ActionId::HideDrawings,
+                               [this] { pen_->setAllHidden(!pen_->areAllHidden()); });
+    hide->setCheckable(true);
+    connect(pen_, &DrawingPen::stillChanged, hide,
+            [this, hide] { hide->setChecked(pen_->areAllHidden()); });
+    makeAction(this, ActionId::ListDrawings, [this] { Q_EMIT pen_->opened(); });
+}
+
+/// The tools, each by its letter.
+void ChartView::offerTools()
+{
+    if (!picture_.hasBars())
+        return;
+    auto* menu = new ToolMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->setAccessibleName(tr("Tools to draw with"));
+    for (const drawings::ToolRow& row : drawings::toolRows()) {
+        QString title = text(row.title);
+        title.insert(title.indexOf(QLatin1Char(row.letter), 0, Qt::CaseInsensitive),
+                     QLatin1Char('&'));
+        menu->addAction(toolIcon(row.tool, look()), title, this, [this, tool = row.tool] {
+            pen_->begin(tool, setUp_.values == ValueScale::Logarithmic);
+            setFocus();
+        });
+    }
+    menu->popup(mapToGlobal(picture_.plots().topLeft().toPoint() + QPoint(8, 8)));
+}
+
+void ChartView::tick()
+{
+    for (const auto& [action, isOn] : checked_)
+        action->setChecked(isOn());
+}
+
+void ChartView::stepToMark(int by)
+{
+    const std::vector<charts::Mark>& marks = chart().marks;
+    if (marks.empty())
+        return;
+    // From the bar that is told, over all of its marks; they stand by bar.
+    const std::size_t from = told_.empty() ? marks.size() : marks[told_.front()].bar;
+    auto next = told_.empty() ? (by > 0 ? marks.begin() : marks.end())
+                : by > 0      ? std::ranges::upper_bound(marks, from, {}, &charts::Mark::bar)
+                              : std::ranges::lower_bound(marks, from, {}, &charts::Mark::bar);
+    if (next == (by > 0 ? marks.end() : marks.begin()))
+        return; // there is no other
+    const std::size_t bar = by > 0 ? next->bar : std::prev(next)->bar;
+    told_.clear();
+    for (std::size_t i = 0; i < marks.size(); ++i)
+        if (marks[i].bar == bar)
+            told_.push_back(i);
+    pointedBar_ = static_cast<int>(bar);
+    const double at = static_cast<double>(bar);
+    if (at < viewport_.from() + 1.0 || at > viewport_.to() - 1.0)
+        viewport_.pan(at - (viewport_.from() + viewport_.to()) / 2.0);
+    lookAgain();
+    Q_EMIT pointed(pointedBar_);
+}
+
+void ChartView::editSetUp()
+{
+    auto* dialog = new SetUpDialog(setUp_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QDialog::accepted, this,
+            [this, dialog] { change([dialog](SetUp& setUp) { setUp = dialog->setUp(); }, true); });
+    dialog->open();
+}
+
+void ChartView::editLayers()
+{
+    auto* dialog = new LayersDialog(setUp_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setChart(chart());
+    connect(dialog, &LayersDialog::changed, this,
+            [this, dialog] { change([dialog](SetUp& setUp) { setUp = dialog->setUp(); }, true); });
+    connect(this, &ChartView::chartChanged, dialog, [this, dialog] { dialog->setChart(chart()); });
+    dialog->open();
+}
+
+void ChartView::askForFile()
+{
+    const QString fault =
+        savePictureAsked(this, [this](const QString& file) { return savePicture(file); });
+    if (!fault.isEmpty())
+        Q_EMIT failed(fault);
+}
+
+} // namespace sieve::app

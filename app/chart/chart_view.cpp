@@ -187,6 +187,8 @@ void ChartView::mouseMoveEvent(QMouseEvent* event)
 
 void ChartView::mouseReleaseEvent(QMouseEvent* event)
 {
+    if (event->button() != Qt::LeftButton)
+        return;
     if (std::exchange(edge_, std::nullopt))
         return change([](SetUp&) {}, false); // which keeps it
     if (!std::exchange(isDragging_, false)) {
@@ -194,8 +196,7 @@ void ChartView::mouseReleaseEvent(QMouseEvent* event)
         return;
     }
     unsetCursor();
-    const bool isClick = event->button() == Qt::LeftButton &&
-                         (event->position() - pressedAt_).manhattanLength() < 4.0;
+    const bool isClick = (event->position() - pressedAt_).manhattanLength() < 4.0;
     const auto pane = picture_.paneAt(event->position().y());
     const int bar = static_cast<int>(std::lround(picture_.barAt(event->position().x())));
     if (isClick && pane && bar >= 0 && bar < static_cast<int>(chart().size()))

@@ -97,6 +97,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     // A criterion may ask for a list or a screen by its name.
     connect(&desk_.screenShelf(), &ScreenShelf::changed, this, &SiftPlace::refresh);
     connect(&desk_.work(), &Workbench::listsChanged, this, &SiftPlace::refresh);
+    connect(&desk_.work(), &Workbench::drawingsChanged, this, &SiftPlace::refresh);
     connect(&desk_.fieldShelf(), &FieldShelf::changed, this, &SiftPlace::loadFields);
     connect(&desk_.market(), &OpenMarket::opened, this, [this] {
         forgetResults();

@@ -72,8 +72,10 @@ NodeId Plan::add(Node node)
             maker.mix(static_cast<std::uint64_t>(stay.until ? stay.until->serial() : -1));
         }
     if (node.drawings)
-        for (const auto& drawing : node.drawings->drawings)
+        for (const auto& drawing : node.drawings->drawings) {
+            maker.mix(static_cast<std::uint64_t>(drawing->id)); // the newest counts
             maker.mix(toToml(*drawing));
+        }
     maker.mix(node.text);
     maker.mix(node.indicator ? node.indicator->key : std::string_view());
     for (const NodeId input : node.inputs) {

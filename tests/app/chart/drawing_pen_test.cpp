@@ -173,6 +173,8 @@ TEST_CASE("Drawing: a drag sets both points, Esc gives up, Backspace takes a poi
           std::vector{Easel::anchor("2024-01-29", 60.0), Easel::anchor("2024-02-12", 40.0)});
     easel.take(Tool::Ray);
     easel.click(5.0, 45.0);
+    QTest::mouseRelease(&easel.view, Qt::RightButton, Qt::NoModifier, easel.at(25.0, 55.0));
+    CHECK(easel.view.pen().isDrawing()); // only the left button sets points
     easel.press(Qt::Key_Escape);
     CHECK_FALSE(easel.view.pen().isDrawing());
     CHECK(easel.kept.size() == 1);

@@ -289,7 +289,7 @@ TEST_CASE("Drawing: what is locked stays, what is hidden is not chosen", "[app]"
     CHECK_FALSE(easel.view.pen().areAllHidden());
 }
 
-TEST_CASE("Drawing: it is copied as text and pasted; other texts are told", "[app]")
+TEST_CASE("Drawing: it is copied as text and pasted, and other texts are told", "[app]")
 {
     Easel easel;
     QApplication::clipboard()->setText(QStringLiteral("not a drawing"));

@@ -138,7 +138,7 @@ TEST_CASE("Layers dialog: they are moved within a pane and from pane to pane, an
     CHECK(*charts::setUpFromToml(toToml(opened.dialog.setUp())) == opened.dialog.setUp());
 }
 
-TEST_CASE("Layers dialog: a mistake is told beside its layer; a ready set-up becomes one's own",
+TEST_CASE("Layers dialog: a mistake is told beside its layer, a ready set-up becomes one's own",
           "[app]")
 {
     SetUp setUp = charts::standardSetUp();

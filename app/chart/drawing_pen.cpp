@@ -77,8 +77,6 @@ void DrawingPen::begin(Tool tool, bool isLogarithmic)
     stop();
     setAllHidden(false);
     hand_.emplace(tool, isLogarithmic);
-    if (pointer_)
-        hand_->move(anchorOf(*pointer_));
     Q_EMIT movingChanged();
 }
 
@@ -93,6 +91,7 @@ void DrawingPen::beginMeasuring()
 void DrawingPen::stop()
 {
     hand_.reset();
+    pointer_.reset(); // it may have been on another stock
     measure_.reset();
     isMeasuring_ = false;
     drag_.reset();

@@ -228,6 +228,13 @@ TEST_CASE("Drawing: by keys alone a line is drawn, chosen, moved, removed", "[ap
     CHECK(easel.view.pen().chosen());
     easel.press(Qt::Key_Delete);
     CHECK(easel.kept.empty());
+    // The next one begins at the newest close again, wherever the last one ended.
+    easel.take(Tool::Level);
+    easel.click(10.0, 58.0, Qt::ControlModifier);
+    easel.take(Tool::Level);
+    easel.press(Qt::Key_Return);
+    REQUIRE(easel.kept.size() == 2);
+    CHECK(easel.kept[1].anchors[0].price == 50.0);
 }
 
 TEST_CASE("Drawing: one is chosen by a click, and dragged whole or by a point", "[app]")

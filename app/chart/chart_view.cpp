@@ -190,7 +190,7 @@ void ChartView::mouseReleaseEvent(QMouseEvent* event)
     if (event->button() != Qt::LeftButton)
         return;
     if (std::exchange(edge_, std::nullopt))
-        return change([](SetUp&) {}, false); // which keeps it
+        return Q_EMIT setUpChanged(false);
     if (!std::exchange(isDragging_, false)) {
         pen_->release(event->position(), event->modifiers());
         return;

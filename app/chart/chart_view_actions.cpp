@@ -154,7 +154,7 @@ void ChartView::addActions()
     constexpr double step = 16.0; // pixels
     const auto resize = [this](double pixels) {
         makeTaller(paneMeant(), pixels);
-        change([](SetUp&) {}, false); // which keeps it
+        Q_EMIT setUpChanged(false);
     };
     makeAction(this, ActionId::TallerPane, [resize] { resize(step); });
     makeAction(this, ActionId::LowerPane, [resize] { resize(-step); });

@@ -34,6 +34,16 @@ bool isArrow(int key)
     return key == Qt::Key_Left || key == Qt::Key_Right || key == Qt::Key_Up || key == Qt::Key_Down;
 }
 
+/// Words on a ground of their own.
+void paintNote(QPainter& painter, const QRectF& box, const QString& words, const Palette& colours)
+{
+    painter.setPen(QPen(colours.rule, 1.0));
+    painter.setBrush(colours.ground);
+    painter.drawRect(box);
+    painter.setPen(colours.ink);
+    painter.drawText(box, Qt::AlignCenter, words);
+}
+
 /// By how many bars and pixels an arrow key moves.
 QPointF stepOf(const QKeyEvent& event)
 {
@@ -186,8 +196,8 @@ Point DrawingPen::placeAt(const QPointF& at, Qt::KeyboardModifiers modifiers) co
         return static_cast<std::size_t>(std::max(day, 0.0));
     };
     const auto meant =
-        drawings::meantPoint(*chart_.chart().daily, dayAt(at.x() - drawings::catchesTurn),
-                             dayAt(at.x() + drawings::catchesTurn) + 1, [&](const Point& other) {
+        drawings::meantPoint(*chart_.chart().daily, dayAt(at.x() - drawings::snapsToTurn),
+                             dayAt(at.x() + drawings::snapsToTurn) + 1, [&](const Point& other) {
                                  return QLineF(at, chart_.pointOf(other)).length();
                              });
     return meant.value_or(place);
@@ -398,6 +408,8 @@ std::vector<QRectF> DrawingPen::paintStill(QPainter& painter, const Palette& col
 void DrawingPen::paintMoving(QPainter& painter, const Palette& colours, const QFont& font,
                              std::vector<QRectF> taken) const
 {
+    if (!chart_.hasBars())
+        return;
     const auto paint = [&](const Drawing& drawing, bool hasHandles) {
         const DrawingPicture picture = DrawingPicture::of(drawing, chart_, font);
         picture.paint(painter, colours, taken);
@@ -433,12 +445,8 @@ void DrawingPen::paintMoving(QPainter& painter, const Palette& colours, const QF
     box.moveLeft(std::clamp(box.left(), plot.left() + 2.0,
                             std::max(plot.left() + 2.0, plot.right() - box.width() - 2.0)));
     box.moveTop(std::max(box.top(), plot.top() + 2.0));
-    painter.setPen(QPen(colours.rule, 1.0));
-    painter.setBrush(colours.ground);
-    painter.drawRect(box);
-    painter.setPen(colours.ink);
     painter.setFont(font);
-    painter.drawText(box, Qt::AlignCenter, told);
+    paintNote(painter, box, told, colours);
 }
 
 void DrawingPen::paintAsking(QPainter& painter, const Palette& colours, const QFont& font) const
@@ -450,11 +458,7 @@ void DrawingPen::paintAsking(QPainter& painter, const Palette& colours, const QF
     const QRectF box(plot.left() + 8.0, plot.top() + 6.0, metrics.horizontalAdvance(told) + 12.0,
                      metrics.height() + 6.0);
     painter.setFont(font);
-    painter.setPen(QPen(colours.rule, 1.0));
-    painter.setBrush(colours.ground);
-    painter.drawRect(box);
-    painter.setPen(colours.ink);
-    painter.drawText(box, Qt::AlignCenter, told);
+    paintNote(painter, box, told, colours);
 }
 
 /// The distance that is measured, in all the units that are of use.
@@ -489,7 +493,7 @@ QString DrawingPen::asks() const
     if (isMeasuring_)
         return hand_->pointsSet() == 0 ? tr("Measure: from where? Esc ends.")
                                        : tr("Measure: to where? Esc ends.");
-    return tr("%1. Ctrl: no catching of prices. Esc ends.").arg(text(hand_->asks()));
+    return tr("%1. Hold Ctrl to stop snapping to prices. Esc ends.").arg(text(hand_->asks()));
 }
 
 } // namespace sieve::app

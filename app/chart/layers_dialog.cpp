@@ -53,8 +53,8 @@ LayersDialog::LayersDialog(const charts::SetUp& setUp, QWidget* parent)
         {LayerForm::Columns, tr("Columns")},
         {LayerForm::Dots, tr("Dots")},
         {LayerForm::Steps, tr("Steps")},
-        {LayerForm::Ribbon, tr("Ribbon where it holds")},
-        {LayerForm::Marks, tr("Marks where it begins to hold")}};
+        {LayerForm::Ribbon, tr("Ribbon while it is true")},
+        {LayerForm::Marks, tr("Marks where it becomes true")}};
     for (const auto& [form, title] : forms)
         as_->addItem(title, static_cast<int>(form));
     width_->setRange(0.5, 6.0);

@@ -92,13 +92,15 @@ void DrawingShelf::move(const Drawing& drawing)
 
 void DrawingShelf::takeLooks(const Drawing& drawing)
 {
-    desk_.work().edit(
+    const bool isDone = desk_.work().edit(
         titled(tr("Change: %1 on %2"), drawing.tool),
         [&](Work& work) {
             if (const Drawing* own = work.findDrawing(drawing.id))
                 keepDrawing(work, withLookOf(*own, drawing));
         },
         Workbench::Step::MayJoin);
+    if (!isDone)
+        refresh(); // the list shows what is kept
 }
 
 void DrawingShelf::remove(qint64 id)

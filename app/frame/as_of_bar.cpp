@@ -97,7 +97,7 @@ void AsOfBar::showPlay()
 {
     play_->setVisible(!desk_.focus().isLatest());
     play_->setText(desk_.player().isPlaying() ? tr("Stop (%1)").arg(desk_.player().pace())
-                                              : tr("Day by day"));
+                                              : tr("Play day by day"));
 }
 
 void AsOfBar::showStance()

@@ -3,6 +3,7 @@
 #include "core/market/as_of.h"
 #include "core/patterns/bar_marks.h"
 #include "core/patterns/swings.h"
+#include "core/watchlists/stocks.h"
 
 #include <algorithm>
 #include <cmath>
@@ -150,7 +151,7 @@ private:
             add(MarkKind::Entry, entry.addedOn, reasoned(std::move(text), entry.reason));
         };
         const auto isOwn = [&](const watchlists::Entry& entry) {
-            return market::wasCalled(market_, instrument_, entry.symbol, entry.addedOn);
+            return watchlists::stockOf(entry, market_) == instrument_;
         };
         for (const auto& list : lists_) {
             for (const watchlists::Entry& entry : list->entries)

@@ -37,7 +37,7 @@ Drawn::Drawn(const Drawing& drawing, const market::Bars& daily) : drawing_(drawi
 {
     const std::span<const Day> known = upTo(daily.days, drawing.drawnOn);
     for (const Anchor& anchor : drawing.anchors)
-        places_.push_back({placeOf(known, anchor.day), anchor.price});
+        points_.push_back({placeOf(known, anchor.day), anchor.price});
     if (drawing.tool == Tool::Average)
         average();
     if (drawing.tool == Tool::Regression)
@@ -47,7 +47,7 @@ Drawn::Drawn(const Drawing& drawing, const market::Bars& daily) : drawing_(drawi
 void Drawn::average()
 {
     const std::size_t bars = daily_->size();
-    Point& begin = places_.front();
+    Point& begin = points_.front();
     if (!(begin.bar >= 0.0) || begin.bar > static_cast<double>(bars) - 1.0)
         return;
     const auto first = static_cast<std::size_t>(std::ceil(begin.bar));
@@ -96,8 +96,8 @@ void Drawn::fit(std::size_t known)
         squares += off * off;
     });
     deviation_ = std::sqrt(squares / count);
-    for (Point& place : places_)
-        place.price = value(0.0, place.bar);
+    for (Point& point : points_)
+        point.price = value(0.0, point.bar);
 }
 
 double Drawn::scaled(double price) const
@@ -114,8 +114,8 @@ double Drawn::unscaled(double figure) const
 /// Missing: where both lie on one bar.
 double Drawn::along(double bar) const
 {
-    const Point& a = places_[0];
-    const Point& b = places_[1];
+    const Point& a = points_[0];
+    const Point& b = points_[1];
     if (a.bar == b.bar)
         return missing;
     const double share = (bar - a.bar) / (b.bar - a.bar);
@@ -124,37 +124,37 @@ double Drawn::along(double bar) const
 
 double Drawn::firstBar() const
 {
-    return std::ranges::min_element(places_, {}, &Point::bar)->bar;
+    return std::ranges::min_element(points_, {}, &Point::bar)->bar;
 }
 
 double Drawn::lastBar() const
 {
-    return std::ranges::max_element(places_, {}, &Point::bar)->bar;
+    return std::ranges::max_element(points_, {}, &Point::bar)->bar;
 }
 
 double Drawn::value(double share, double bar) const
 {
     const auto from = [&](double first, double price) { return bar >= first ? price : missing; };
-    const auto price = [&](std::size_t point) { return places_[point].price; };
+    const auto price = [&](std::size_t point) { return points_[point].price; };
     switch (drawing_.tool) {
     case Tool::Line:
         return bar >= firstBar() && bar <= lastBar() ? along(bar) : missing;
     case Tool::Ray: {
-        const bool isAhead = places_[1].bar > places_[0].bar;
-        return (isAhead ? bar >= places_[0].bar : bar <= places_[0].bar) ? along(bar) : missing;
+        const bool isAhead = points_[1].bar > points_[0].bar;
+        return (isAhead ? bar >= points_[0].bar : bar <= points_[0].bar) ? along(bar) : missing;
     }
     case Tool::Level:
         return price(0);
     case Tool::Channel: {
-        const double width = scaled(price(2)) - scaled(along(places_[2].bar));
-        return from(std::min(places_[0].bar, places_[1].bar),
+        const double width = scaled(price(2)) - scaled(along(points_[2].bar));
+        return from(std::min(points_[0].bar, points_[1].bar),
                     unscaled(scaled(along(bar)) + share * width));
     }
     case Tool::Retracement:
         return from(firstBar(), patterns::retracementPrice(price(0), price(1), share));
     case Tool::Extension:
     case Tool::MeasuredMove:
-        return from(places_[2].bar, price(2) + share * (price(1) - price(0)));
+        return from(points_[2].bar, price(2) + share * (price(1) - price(0)));
     case Tool::Box:
         return from(firstBar(),
                     std::min(price(0), price(1)) + share * std::abs(price(1) - price(0)));
@@ -207,7 +207,7 @@ void Drawn::addLine(Outline& into, const Sight& sight, double share, double from
 void Drawn::addShares(Outline& into, const Sight& sight, std::span<const double> shares) const
 {
     const bool isOfMove = drawing_.tool == Tool::Retracement || drawing_.tool == Tool::Extension;
-    const double first = drawing_.tool == Tool::Extension ? places_[2].bar : firstBar();
+    const double first = drawing_.tool == Tool::Extension ? points_[2].bar : firstBar();
     for (const double share : shares) {
         const bool isEnd = share == 0.0 || share == 1.0;
         addLine(into, sight, share, first, endless, isOfMove && !isEnd);
@@ -223,17 +223,17 @@ void Drawn::addMove(Outline& into) const
 {
     Stroke path;
     path.isFaint = drawing_.tool != Tool::MeasuredMove;
-    path.points = places_;
+    path.points = points_;
     if (drawing_.tool == Tool::MeasuredMove) {
         path.hasTip = true;
-        path.points.push_back({places_[2].bar + std::abs(places_[1].bar - places_[0].bar),
-                               value(1.0, places_[2].bar)});
+        path.points.push_back({points_[2].bar + std::abs(points_[1].bar - points_[0].bar),
+                               value(1.0, points_[2].bar)});
         const double target = path.points.back().price;
         into.captions.push_back(
             {path.points.back(),
              fmt::format("{}, {:+.1f} %", priceWords(target),
-                         (target / places_[2].price - 1.0) * 100.0),
-             target < places_[2].price ? Caption::Side::Below : Caption::Side::Above});
+                         (target / points_[2].price - 1.0) * 100.0),
+             target < points_[2].price ? Caption::Side::Below : Caption::Side::Above});
     }
     into.strokes.push_back(std::move(path));
 }
@@ -242,18 +242,18 @@ void Drawn::addMove(Outline& into) const
 void Drawn::addSwings(Outline& into) const
 {
     constexpr std::array counts{"", "1", "2", "3", "4", "5", "a", "b", "c"};
-    into.strokes.push_back({places_});
-    for (std::size_t i = 1; i < places_.size(); ++i) {
+    into.strokes.push_back({points_});
+    for (std::size_t i = 1; i < points_.size(); ++i) {
         std::string words = counts[std::min(i, counts.size() - 1)];
         if (i >= 2) {
             const double share =
-                patterns::retraced(places_[i - 2].price, places_[i - 1].price, places_[i].price);
+                patterns::retraced(points_[i - 2].price, points_[i - 1].price, points_[i].price);
             if (!isMissing(share))
                 words += fmt::format(" · {:.0f} %", share * 100.0);
         }
-        const bool isHigh = places_[i].price >= places_[i - 1].price;
+        const bool isHigh = points_[i].price >= points_[i - 1].price;
         into.captions.push_back(
-            {places_[i], words, isHigh ? Caption::Side::Above : Caption::Side::Below});
+            {points_[i], words, isHigh ? Caption::Side::Above : Caption::Side::Below});
     }
 }
 
@@ -263,7 +263,7 @@ void Drawn::addCaptions(Outline& into, const Sight& sight) const
     const auto add = [&words](const std::string& more) {
         words += words.empty() ? more : "  " + more;
     };
-    Point at = places_.front();
+    Point at = points_.front();
     Caption::Side side = Caption::Side::Above;
     switch (drawing_.tool) {
     case Tool::Level:
@@ -281,10 +281,10 @@ void Drawn::addCaptions(Outline& into, const Sight& sight) const
     case Tool::Retracement:
         if (!daily_->close.empty()) {
             const double now =
-                patterns::retraced(places_[0].price, places_[1].price, daily_->close.back());
+                patterns::retraced(points_[0].price, points_[1].price, daily_->close.back());
             if (!isMissing(now))
                 add(fmt::format("now {:.0f} % back", now * 100.0));
-            at = {sight.to, places_[1].price};
+            at = {sight.to, points_[1].price};
             side = Caption::Side::AtEnd;
         }
         break;
@@ -304,16 +304,16 @@ Outline Drawn::outline(const Sight& sight) const
     Outline made;
     if (isMissing(firstBar()))
         return made;
-    made.handles = places_;
+    made.handles = points_;
     switch (drawing_.tool) {
     case Tool::Line:
         addLine(made, sight, 0.0, firstBar(), lastBar());
         break;
     case Tool::Ray:
-        if (places_[1].bar > places_[0].bar)
-            addLine(made, sight, 0.0, places_[0].bar, endless);
+        if (points_[1].bar > points_[0].bar)
+            addLine(made, sight, 0.0, points_[0].bar, endless);
         else
-            addLine(made, sight, 0.0, -endless, places_[0].bar);
+            addLine(made, sight, 0.0, -endless, points_[0].bar);
         break;
     case Tool::Level:
         addLine(made, sight, 0.0, -endless, endless);
@@ -337,7 +337,7 @@ Outline Drawn::outline(const Sight& sight) const
         addMove(made);
         break;
     case Tool::Box: {
-        const auto& [a, b] = std::pair(places_[0], places_[1]);
+        const auto& [a, b] = std::pair(points_[0], points_[1]);
         made.areas.push_back({a, b});
         made.strokes.push_back({{a, {b.bar, a.price}, b, {a.bar, b.price}, a}});
         break;
@@ -346,7 +346,7 @@ Outline Drawn::outline(const Sight& sight) const
         addShares(made, sight, regressionShares);
         break;
     case Tool::Arrow:
-        made.strokes.push_back({places_, false, true});
+        made.strokes.push_back({points_, false, true});
         break;
     case Tool::Swings:
         addSwings(made);

@@ -72,7 +72,7 @@ public:
     double value(double share, double bar) const;
 
     Outline outline(const Sight& sight) const;
-    std::span<const Point> places() const { return places_; } ///< of its points
+    std::span<const Point> points() const { return points_; } ///< of its points
 
 private:
     void average();
@@ -91,7 +91,7 @@ private:
 
     Drawing drawing_;
     const market::Bars* daily_;
-    std::vector<Point> places_;
+    std::vector<Point> points_;
     std::vector<double> averages_; ///< a bar each, of an average
     // Of a regression: its figure at bar 0, its step a bar, and the deviation around it, scaled.
     double level_ = missing;

@@ -25,7 +25,7 @@ std::optional<Point> meantPoint(const market::Bars& daily, std::size_t first, st
                                 const std::function<double(const Point&)>& distance)
 {
     std::optional<Point> meant;
-    double nearest = 1.0; // in shares of what each is caught from
+    double nearest = 1.0; // in shares of the reach of each
     const auto consider = [&](std::size_t bar, double price, double from) {
         const Point place{static_cast<double>(bar), price};
         const double share = distance(place) / from;
@@ -37,10 +37,10 @@ std::optional<Point> meantPoint(const market::Bars& daily, std::size_t first, st
     for (std::size_t bar = first; bar < std::min(end, daily.size()); ++bar) {
         const bool isTop = isTurn(daily.high, bar, std::greater<>());
         const bool isBottom = isTurn(daily.low, bar, std::less<>());
-        consider(bar, daily.high[bar], isTop ? catchesTurn : catchesPrice);
-        consider(bar, daily.low[bar], isBottom ? catchesTurn : catchesPrice);
-        consider(bar, daily.open[bar], catchesPrice);
-        consider(bar, daily.close[bar], catchesPrice);
+        consider(bar, daily.high[bar], isTop ? snapsToTurn : snapsToPrice);
+        consider(bar, daily.low[bar], isBottom ? snapsToTurn : snapsToPrice);
+        consider(bar, daily.open[bar], snapsToPrice);
+        consider(bar, daily.close[bar], snapsToPrice);
     }
     return meant;
 }

@@ -7,9 +7,10 @@
 
 namespace sieve::drawings {
 
-/// How far, in pixels, a price is caught from: one at which the price turned from farther.
-inline constexpr double catchesTurn = 14.0;
-inline constexpr double catchesPrice = 8.0;
+/// Within how many pixels a point snaps to a price of a bar: to a high or low at which prices
+/// turned, and to any other.
+inline constexpr double snapsToTurn = 14.0;
+inline constexpr double snapsToPrice = 8.0;
 
 /// The open, high, low or close among bars [first, end) that is meant by a point near it, which
 /// `distance` tells in pixels. A high over (a low under) all of the three bars on either side is a

@@ -144,7 +144,7 @@ TEST_CASE("Drawings: an average since a day is the price of all shares traded si
     CHECK(drawn.value(0.0, 1.0) == 20.0);
     CHECK(drawn.value(0.0, 2.0) == 27.5);
     CHECK(isMissing(drawn.value(0.0, 3.0)));
-    CHECK(drawn.places()[0] == Point{1.0, 20.0}); // it stands on its line
+    CHECK(drawn.points()[0] == Point{1.0, 20.0}); // it stands on its line
     const Outline outline = drawn.outline({-0.5, 2.5});
     REQUIRE(outline.strokes.size() == 1);
     CHECK(outline.strokes[0].points == std::vector<Point>{{1.0, 20.0}, {2.0, 27.5}});
@@ -168,7 +168,7 @@ TEST_CASE("Drawings: a regression is the line of least squares, worked by hand")
     CHECK(drawn.value(0.0, 4.0) == Approx(17.0)); // goes on
     CHECK(drawn.value(2.0, 3.0) == Approx(15.4 + 2.0 * std::sqrt(1.8)));
     CHECK(drawn.value(-1.0, 0.0) == Approx(10.6 - std::sqrt(1.8)));
-    CHECK(drawn.places()[0].price == Approx(15.4));
+    CHECK(drawn.points()[0].price == Approx(15.4));
     CHECK(drawn.outline({-0.5, 5.0}).strokes.size() == 3);
     // What came after the day on which it was drawn is not in it, though its last point lies there.
     regression.anchors[0].day = day("2024-01-05");

@@ -155,6 +155,32 @@ TEST_CASE("Drawings: expressions read sloping ones by the bar, across splits and
     CHECK(weekly.at(9) == 14.0);
 }
 
+TEST_CASE("Drawings: while a session runs they read as on its evening, in any currency too",
+          "[engine]")
+{
+    auto record = splitStock();
+    record.instrument.currency = test::otherCurrency;
+    const std::vector<market::InstrumentRecord> records{record,
+                                                        test::recordOf("BBBB.C", {1, 2, 3})};
+    Drawing ray = level("2024-01-03", 0.0);
+    ray.tool = Tool::Ray;
+    ray.anchors = {{day("2024-01-01"), 10.0}, {day("2024-01-03"), 12.0}};
+    for (const char* expression :
+         {"drawing(\"pivot\")", "close > drawing(\"pivot\")", "close / drawing(\"pivot\")"}) {
+        INFO(expression);
+        const Day last = day("2024-01-05");
+        const auto evening =
+            history(test::cutAfter(records, last), {ray}, expression, "2024-01-05");
+        const auto running = history(test::liveOn(records, last), {ray}, expression, "2024-01-05");
+        CHECK(running.back() == evening.back());
+        CHECK_FALSE(isMissing(evening.back()));
+    }
+    // Both sides are money of one stock: no rate is needed, and none is known in that January.
+    const auto over =
+        history(test::marketOf(records), {ray}, "close >= drawing(\"pivot\")", "2024-01-05");
+    CHECK(over.at(4) == 1.0); // 14 over 14
+}
+
 TEST_CASE("Drawings: an average reads the same whether asked on its day or later")
 {
     Drawing average = level("2024-01-03", 1.0);

@@ -7,7 +7,6 @@
 #include <chrono>
 #include <cmath>
 #include <cstdio>
-#include <qcustomplot.h>
 #include <random>
 #include <vector>
 
@@ -60,7 +59,8 @@ std::shared_ptr<const charts::Chart> chartOf(const market::Bars& bars)
     charts::Chart chart = charts::emptyChart(setUp);
     chart.symbol = "MADE.C";
     chart.bars = chart.daily = std::make_shared<const market::Bars>(bars);
-    chart.ends = charts::barEnds(bars.days, charts::BarScale::Day);
+    chart.places =
+        charts::BarPlaces(charts::barEnds(bars.days, charts::BarScale::Day), charts::BarScale::Day);
     auto& price = chart.panes[0].layers;
     price[0].values = smoothed(bars.low, 0.1);
     price[0].to = smoothed(bars.high, 0.1);
@@ -136,24 +136,6 @@ void measureCandles(std::size_t count)
     bare.bars = std::make_shared<const market::Bars>(bars);
     measureView("candles alone, own painter", {1280, 800},
                 std::make_shared<const charts::Chart>(bare));
-
-    QCustomPlot plot;
-    plot.resize(1280, 800);
-    auto* candles = new QCPFinancial(plot.xAxis, plot.yAxis);
-    candles->setChartStyle(QCPFinancial::csCandlestick);
-    candles->setWidth(0.68);
-    QVector<QCPFinancialData> data;
-    for (std::size_t bar = 0; bar < bars.size(); ++bar)
-        data.append({static_cast<double>(bar), bars.open[bar], bars.high[bar], bars.low[bar],
-                     bars.close[bar]});
-    candles->data()->set(data, true);
-    measure(
-        "candles alone, QCustomPlot's plottable", count,
-        [&](double from, double to) {
-            plot.xAxis->setRange(from, to);
-            candles->rescaleValueAxis(false, true);
-        },
-        [&] { plot.replot(QCustomPlot::rpImmediateRefresh); });
 }
 
 } // namespace

@@ -1,6 +1,6 @@
 #include "tests/app/window_bench.h"
 
-#include "app/chart/time_plot.h"
+#include "app/chart/chart_view.h"
 #include "app/market/line_chart.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
@@ -187,16 +187,16 @@ void panningTheLine(benchmark::State& state)
 {
     const test::OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite", dataset());
-    app::TimePlot& plot = bench.window->findChild<app::LineChart*>()->plot();
-    const auto bars = static_cast<double>(plot.days().size());
-    plot.showBars(0.0, bars * 0.9);
+    app::ChartView& view = bench.window->findChild<app::LineChart*>()->view();
+    const auto bars = static_cast<double>(view.chart().size());
+    view.showBars(0.0, bars * 0.9);
     int step = 0;
     std::vector<double> frames;
     for (auto _ : state)
         frames.push_back(timed([&] {
             const double at = bars * 0.1 * ((step++ % 40) / 40.0);
-            plot.showBars(at, at + bars * 0.9);
-            plot.replot(QCustomPlot::rpImmediateRefresh);
+            view.showBars(at, at + bars * 0.9);
+            view.repaint();
         }));
     tell(state, "frame", std::move(frames));
 }

@@ -1,5 +1,6 @@
 #include "app/chart/chart_drawing.h"
 
+#include "app/look/palette.h"
 #include "core/base/missing.h"
 
 #include <QPainter>
@@ -332,6 +333,33 @@ void drawRibbon(QPainter& painter, const PaneScale& scale, std::span<const doubl
     painter.setPen(Qt::NoPen);
     painter.setBrush(colour);
     painter.drawRects(runs);
+}
+
+void drawStates(QPainter& painter, const PaneScale& scale, std::span<const double> states,
+                const Palette& colours)
+{
+    const QRectF& strip = scale.area;
+    painter.fillRect(strip, colours.wash(colours.rule, 0.35));
+    const double half = strip.height() / 2.0;
+    const std::size_t end = std::min(scale.end, states.size());
+    for (std::size_t bar = scale.first; bar < end;) { // a run of one state is one rectangle
+        std::size_t next = bar + 1;
+        while (next < end && states[next] == states[bar])
+            ++next;
+        const double state = states[bar];
+        const double left = scale.x(static_cast<double>(bar) - 0.5);
+        const double right = scale.x(static_cast<double>(next) - 0.5);
+        const double y = state > 0.0   ? strip.top()
+                         : state < 0.0 ? strip.top() + half
+                                       : strip.top() + half * 0.6;
+        const QColor colour = state > 0.0   ? colours.rise
+                              : state < 0.0 ? colours.fall
+                                            : colours.softInk;
+        if (!isMissing(state))
+            painter.fillRect(QRectF(left, y, right - left, state == 0.0 ? half * 0.8 : half),
+                             colours.wash(colour, 0.75));
+        bar = next;
+    }
 }
 
 } // namespace sieve::app

@@ -11,6 +11,8 @@ class QPainter;
 
 namespace sieve::app {
 
+struct Palette;
+
 /// Where bars and values stand in a pane.
 struct PaneScale {
     QRectF area;
@@ -69,5 +71,9 @@ void drawSteps(QPainter& painter, const PaneScale& scale, std::span<const double
 /// A strip at the foot of the pane where the condition is 1.
 void drawRibbon(QPainter& painter, const PaneScale& scale, std::span<const double> condition,
                 const QColor& colour);
+
+/// The area of the scale as a strip by the sign of each bar's figure: high above 0, low below.
+void drawStates(QPainter& painter, const PaneScale& scale, std::span<const double> states,
+                const Palette& colours);
 
 } // namespace sieve::app

@@ -6,6 +6,7 @@
 #include "app/parts/number_text.h"
 #include "core/base/missing.h"
 #include "core/charts/comparison.h"
+#include "core/charts/figures.h"
 #include "core/charts/ticks.h"
 
 #include <QFontMetricsF>
@@ -43,14 +44,17 @@ struct Extent {
     }
 };
 
-QString dateText(Day day, charts::CalendarStep names)
+QString tickName(const charts::Chart& chart, const charts::SessionTick& tick)
 {
-    const QDate date = dateOf(day);
-    if (names == charts::CalendarStep::Year)
+    using charts::CalendarStep;
+    if (tick.names > CalendarStep::Day)
+        return text(charts::clockText(chart.clock[tick.bar]));
+    const QDate date = dateOf(chart.bars->days[tick.bar]);
+    if (tick.names == CalendarStep::Year)
         return QString::number(date.year());
-    const bool isWeek = names == charts::CalendarStep::Week;
+    const bool hasDay = tick.names == CalendarStep::Week || tick.names == CalendarStep::Day;
     return QLocale(QLocale::English)
-        .toString(date, isWeek ? QStringLiteral("d MMM") : QStringLiteral("MMM"));
+        .toString(date, hasDay ? QStringLiteral("d MMM") : QStringLiteral("MMM"));
 }
 
 } // namespace
@@ -94,14 +98,17 @@ void ChartPicture::layOut(const QRectF& area, const charts::Viewport& viewport)
     // Heights first: how many ticks there is room for decides the width of the scales.
     const double strip = isFull ? metrics.height() + 4.0 : 0.0;
     const double gaps = gap * static_cast<double>(panes_.size() - 1);
-    const double strips = strip * static_cast<double>(panes_.size());
+    double strips = 0.0;
+    for (std::size_t i = 0; i < panes_.size(); ++i)
+        strips += isOfStates(i) ? 0.0 : strip;
     const double height = std::max(dates_.top() - area.top() - gaps - strips, 0.0);
     double top = area.top();
     for (std::size_t i = 0; i < panes_.size(); ++i) {
         const double own = std::floor(height * heightOf(i) / shares);
-        panes_[i].strip = QRectF(area.left(), top, area.width(), strip);
-        panes_[i].plot = QRectF(area.left(), top + strip, area.width(), own);
-        top += strip + own + gap;
+        const double above = isOfStates(i) ? 0.0 : strip; // states bear their names beside them
+        panes_[i].strip = QRectF(area.left(), top, area.width(), above);
+        panes_[i].plot = QRectF(area.left(), top + above, area.width(), own);
+        top += above + own + gap;
     }
     scaleValues();
     const double left = labelsWidth(true);
@@ -174,14 +181,16 @@ void ChartPicture::scaleValues()
         Extent own;
         Extent left;
         const bool hasBars = i == 0 && chart_->size() > 0;
-        const bool isLine = form_ == charts::BarForm::Line || form_ == charts::BarForm::Filled;
+        const bool isLine =
+            formShown() == charts::BarForm::Line || formShown() == charts::BarForm::Filled;
         if (hasBars) {
             own.add(isLine ? bars.close : bars.low, first, end);
             own.add(isLine ? bars.close : bars.high, first, end);
         }
         for (const charts::Layer& layer : chart_->panes[i].layers) {
             panes_[i].hasLeft = panes_[i].hasLeft || (layer.setUp.hasScaleAtLeft && !layer.error);
-            if (charts::isOfCondition(layer.setUp.form))
+            if (charts::isOfCondition(layer.setUp.form) ||
+                layer.setUp.form == charts::LayerForm::States)
                 continue;
             // Prices have their pane to themselves: a far average does not press them flat.
             Extent& into = layer.setUp.hasScaleAtLeft ? left : own;
@@ -213,6 +222,22 @@ std::vector<double> ChartPicture::drawnValues(const charts::Layer& layer) const
 double ChartPicture::comparedChange(const charts::Layer& layer, std::size_t bar) const
 {
     return charts::changeInSight(*layer.values, viewport_.first(), viewport_.end(), bar);
+}
+
+/// Bars of closes alone would be dashes.
+charts::BarForm ChartPicture::formShown() const
+{
+    return chart_->hasClosesOnly && form_ != charts::BarForm::Filled ? charts::BarForm::Line
+                                                                     : form_;
+}
+
+/// Whether a pane has nothing but strips of states.
+bool ChartPicture::isOfStates(std::size_t pane) const
+{
+    const auto& layers = chart_->panes[pane].layers;
+    return !layers.empty() && std::ranges::all_of(layers, [](const charts::Layer& layer) {
+        return layer.setUp.form == charts::LayerForm::States && !layer.error;
+    });
 }
 
 int ChartPicture::ticksOf(const PaneArea& pane) const
@@ -251,6 +276,11 @@ double ChartPicture::labelsWidth(bool isLeft) const
         const PaneArea& pane = panes_[i];
         if (isLeft && !pane.hasLeft)
             continue;
+        if (isOfStates(i)) {
+            for (const charts::Layer& layer : chart_->panes[i].layers)
+                widest = std::max(widest, metrics.horizontalAdvance(text(layer.title)));
+            continue;
+        }
         const ValueAxis& axis = isLeft ? pane.left : pane.axis;
         for (const ValueAxis::Tick& tick : axis.ticks(ticksOf(pane)))
             widest = std::max(
@@ -317,23 +347,19 @@ double ChartPicture::valueAt(std::size_t pane, double y) const
 
 drawings::Sight ChartPicture::sight() const
 {
-    const auto onDays = [this](double place) {
-        return charts::placeOnDays(chart_->ends, chart_->setUp.scale, place);
-    };
+    const auto onDays = [this](double place) { return chart_->places.onDays(place); };
     return {onDays(viewport_.from()), onDays(viewport_.to()),
             panes_.front().axis.scale() == ValueScale::Logarithmic};
 }
 
 QPointF ChartPicture::pointOf(const drawings::Point& place) const
 {
-    return {xOf(charts::placeOnScale(chart_->ends, chart_->setUp.scale, place.bar)),
-            yOf(0, place.price)};
+    return {xOf(chart_->places.onScale(place.bar)), yOf(0, place.price)};
 }
 
 drawings::Point ChartPicture::placeAt(const QPointF& point) const
 {
-    return {charts::placeOnDays(chart_->ends, chart_->setUp.scale, barAt(point.x())),
-            valueAt(0, point.y())};
+    return {chart_->places.onDays(barAt(point.x())), valueAt(0, point.y())};
 }
 
 QString ChartPicture::valueText(std::size_t pane, double value) const
@@ -345,6 +371,14 @@ QString ChartPicture::valueText(std::size_t pane, double value) const
     }
     const Unit unit = pane == 0 ? Unit::Money : unitOf(pane);
     return numberText(value, unit, unit == Unit::Percent ? 1 : 2);
+}
+
+QString ChartPicture::momentText(std::size_t bar) const
+{
+    const QString day = shortDayText(chart_->bars->days[bar]);
+    return chart_->clock.empty()
+               ? day
+               : day + QLatin1Char(' ') + text(charts::clockText(chart_->clock[bar]));
 }
 
 void ChartPicture::paint(QPainter& painter, const Palette& colours) const
@@ -367,6 +401,8 @@ void ChartPicture::paint(QPainter& painter, const Palette& colours) const
         if (i == 0 && chart_->size() > 0)
             paintBars(painter, colours);
         paintLayers(false);
+        paintStates(painter, i, colours);
+        paintJoins(painter, i, colours);
         painter.restore();
     }
     paintMarks(painter, colours);
@@ -378,16 +414,19 @@ void ChartPicture::paintGrid(QPainter& painter, const Palette& colours) const
 {
     painter.setPen(QPen(colours.wash(colours.rule, 0.55), 1.0));
     QVector<QLineF> lines;
-    for (const PaneArea& pane : panes_)
+    for (const PaneArea& pane : panes_) {
+        if (isOfStates(static_cast<std::size_t>(&pane - panes_.data())))
+            continue;
         for (const ValueAxis::Tick& tick : pane.axis.ticks(ticksOf(pane))) {
             const double y = std::floor(pane.values.bottom() -
                                         pane.axis.place(tick.value) * pane.values.height()) +
                              0.5;
             lines.append(QLineF(pane.plot.left(), y, pane.plot.right(), y));
         }
+    }
     for (const charts::SessionTick& tick :
          charts::sessionTicks(chart_->bars->days, viewport_.from(), viewport_.to(),
-                              charts::sessionsIn(chart_->setUp.scale))) {
+                              chart_->places.sessionsABar(), chart_->clock)) {
         const double x = std::floor(xOf(static_cast<double>(tick.bar))) + 0.5;
         for (const PaneArea& pane : panes_)
             lines.append(QLineF(x, pane.plot.top(), x, pane.plot.bottom()));
@@ -406,6 +445,17 @@ void ChartPicture::paintScales(QPainter& painter, const Palette& colours) const
     const QFontMetricsF metrics(font_);
     for (std::size_t i = 0; i < panes_.size(); ++i) {
         const PaneArea& pane = panes_[i];
+        if (isOfStates(i)) {
+            const auto& layers = chart_->panes[i].layers;
+            const double height = pane.plot.height() / static_cast<double>(layers.size());
+            for (std::size_t strip = 0; strip < layers.size(); ++strip)
+                painter.drawText(QPointF(pane.plot.right() + labelPadding,
+                                         pane.plot.top() +
+                                             height * (static_cast<double>(strip) + 0.5) +
+                                             (metrics.ascent() - metrics.descent()) / 2.0),
+                                 text(layers[strip].title));
+            continue;
+        }
         const auto write = [&](const ValueAxis& axis, bool isLeft) {
             for (const ValueAxis::Tick& tick : axis.ticks(ticksOf(pane))) {
                 const double y =
@@ -434,8 +484,8 @@ void ChartPicture::paintDates(QPainter& painter, const Palette& colours) const
     double free = -std::numeric_limits<double>::max(); // from where on nothing is written yet
     for (const charts::SessionTick& tick :
          charts::sessionTicks(chart_->bars->days, viewport_.from(), viewport_.to(),
-                              charts::sessionsIn(chart_->setUp.scale))) {
-        const QString label = dateText(chart_->bars->days[tick.bar], tick.names);
+                              chart_->places.sessionsABar(), chart_->clock)) {
+        const QString label = tickName(*chart_, tick);
         const double width = metrics.horizontalAdvance(label);
         const double x = xOf(static_cast<double>(tick.bar)) - width / 2.0;
         if (x < std::max(free, area_.left()) || x + width > area_.right())
@@ -453,7 +503,7 @@ void ChartPicture::paintBars(QPainter& painter, const Palette& colours) const
                           barWidth(),  viewport_.first(), viewport_.end()};
     const PriceColumns columns{bars.open, bars.high, bars.low, bars.close};
     const BarColours moves{colours.rise, colours.fall, colours.sheet};
-    switch (form_) {
+    switch (formShown()) {
     case charts::BarForm::Candles:
         return drawCandles(painter, scale, columns, moves);
     case charts::BarForm::Bars:
@@ -497,8 +547,64 @@ void ChartPicture::paintLayer(QPainter& painter, std::size_t pane, const charts:
         return drawSteps(painter, scale, *layer.values, colour, layer.setUp.width);
     case LayerForm::Ribbon:
         return drawRibbon(painter, scale, *layer.values, colour);
-    case LayerForm::Marks: // they stand among the chart's marks
+    case LayerForm::Marks:  // they stand among the chart's marks
+    case LayerForm::States: // they share the pane
         break;
+    }
+}
+
+/// Each strip has its share of the pane; rising lies high in it, falling low.
+void ChartPicture::paintStates(QPainter& painter, std::size_t pane, const Palette& colours) const
+{
+    const auto& layers = chart_->panes[pane].layers;
+    const auto strips =
+        static_cast<double>(std::ranges::count_if(layers, [](const charts::Layer& layer) {
+            return layer.setUp.form == charts::LayerForm::States;
+        }));
+    const QRectF& area = panes_[pane].plot;
+    double at = 0.0;
+    for (const charts::Layer& layer : layers) {
+        if (layer.setUp.form != charts::LayerForm::States || layer.error)
+            continue;
+        const double height = area.height() / strips;
+        const QRectF strip(area.left(), area.top() + height * at++ + 1.0, area.width(),
+                           height - 2.0);
+        drawStates(painter,
+                   {strip, {}, viewport_.from(), barWidth(), viewport_.first(), viewport_.end()},
+                   *layer.values, colours);
+    }
+}
+
+/// Lines over several bars, with their words.
+void ChartPicture::paintJoins(QPainter& painter, std::size_t pane, const Palette& colours) const
+{
+    using charts::Join;
+    const QFontMetricsF metrics(font_);
+    painter.setFont(font_);
+    for (const Join& join : chart_->joins) {
+        const QPointF from(xOf(static_cast<double>(join.from.bar)), yOf(pane, join.from.value));
+        const QPointF to(xOf(static_cast<double>(join.to.bar)), yOf(pane, join.to.value));
+        const bool isSeen = join.pane == pane && !isMissing(from.y()) && !isMissing(to.y()) &&
+                            to.x() >= area_.left() && from.x() <= area_.right();
+        if (!isSeen)
+            continue;
+        painter.setRenderHint(QPainter::Antialiasing, true);
+        painter.setPen(QPen(colourOf(join.colour, colours), 1.4,
+                            join.stroke == Join::Stroke::Dashes ? Qt::DashLine
+                            : join.stroke == Join::Stroke::Dots ? Qt::DotLine
+                                                                : Qt::SolidLine));
+        painter.drawLine(from, to);
+        painter.setRenderHint(QPainter::Antialiasing, false);
+        if (join.words.empty())
+            continue;
+        const QString words = text(join.words);
+        const double width = metrics.horizontalAdvance(words);
+        QPointF at = join.where == Join::Words::Above ? to + QPointF(-width / 2.0, -4.0)
+                     : join.where == Join::Words::Below
+                         ? to + QPointF(-width / 2.0, metrics.ascent() + 4.0)
+                         : from + QPointF(-width - 4.0, metrics.ascent() / 2.0 - 1.0);
+        at.setX(std::max(at.x(), panes_[pane].plot.left() + 2.0)); // its begin may be out of sight
+        painter.drawText(at, words);
     }
 }
 

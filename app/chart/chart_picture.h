@@ -62,7 +62,7 @@ public:
     double yOf(std::size_t pane, double value) const;
     double valueAt(std::size_t pane, double y) const;
     /// Whether anything can be drawn on: it is laid out and has bars.
-    bool hasBars() const { return !panes_.empty() && !chart_->ends.empty(); }
+    bool hasBars() const { return !panes_.empty() && !chart_->places.empty(); }
     // Drawings are placed by daily bars, whatever the bars that are shown. Each requires hasBars().
     drawings::Sight sight() const;
     QPointF pointOf(const drawings::Point& place) const; ///< on the prices
@@ -82,6 +82,9 @@ public:
     /// All marks on and right beside the bars under a place where one is drawn; none elsewhere.
     std::vector<std::size_t> marksAt(const QPointF& at) const;
 
+    /// When a bar traded: "30 Sep 2026", with the time of a bar of minutes.
+    QString momentText(std::size_t bar) const;
+
     static QColor colourOf(PalettePart colour, const Palette& colours);
 
 private:
@@ -96,7 +99,11 @@ private:
     void paintDates(QPainter& painter, const Palette& colours) const;
     void paintScales(QPainter& painter, const Palette& colours) const;
     void paintBars(QPainter& painter, const Palette& colours) const;
+    charts::BarForm formShown() const;
+    bool isOfStates(std::size_t pane) const;
     std::vector<double> drawnValues(const charts::Layer& layer) const;
+    void paintStates(QPainter& painter, std::size_t pane, const Palette& colours) const;
+    void paintJoins(QPainter& painter, std::size_t pane, const Palette& colours) const;
     void placeMarks();
     void paintMarks(QPainter& painter, const Palette& colours) const;
     void paintLayer(QPainter& painter, std::size_t pane, const charts::Layer& layer,

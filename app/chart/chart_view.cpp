@@ -48,11 +48,11 @@ void ChartView::setChart(std::shared_ptr<const charts::Chart> chart)
         viewport_ = viewport_.movedTo(former.bars->days, chart->bars->days);
     } else { // up to the newest bar, whatever day that is
         const double sessions = isSame ? static_cast<double>(viewport_.end() - viewport_.first()) *
-                                             charts::sessionsIn(former.setUp.scale)
+                                             former.places.sessionsABar()
                                        : shownBars_;
         viewport_ = Viewport(chart->size());
         if (sessions > 0.0)
-            viewport_.showNewest(sessions / charts::sessionsIn(chart->setUp.scale));
+            viewport_.showNewest(sessions / chart->places.sessionsABar());
     }
     picture_.setChart(std::move(chart));
     pointedBar_ = -1;
@@ -250,15 +250,17 @@ void ChartView::point(const std::optional<QPointF>& at)
     Q_EMIT pointed(pointedBar_);
 }
 
-void ChartView::pointAt(std::optional<Day> day)
+void ChartView::pointAt(std::optional<Day> day, int minute)
 {
     pointer_.reset();
     told_.clear();
     pointedBar_ = -1;
     if (day) {
         const auto& days = chart().bars->days;
-        const auto bar = std::ranges::lower_bound(days, *day);
-        pointedBar_ = bar == days.end() ? -1 : static_cast<int>(bar - days.begin());
+        auto bar = static_cast<std::size_t>(std::ranges::lower_bound(days, *day) - days.begin());
+        while (bar < chart().clock.size() && days[bar] == *day && chart().clock[bar] < minute)
+            ++bar;
+        pointedBar_ = bar == days.size() ? -1 : static_cast<int>(bar);
     }
     update();
     Q_EMIT pointed(pointedBar_);

@@ -32,8 +32,9 @@ public:
     void setShownBars(int bars); ///< of a stock that comes next: the newest so many
     void setCompact(bool isCompact);
     void showBars(double from, double to);
-    /// Points at the bar of a day, or of the first one after it; empty: at none.
-    void pointAt(std::optional<Day> day);
+    /// Points at the bar of a day, or of the first one after it; of minutes, at the one that begins
+    /// at or after that minute of the day. Empty: at none.
+    void pointAt(std::optional<Day> day, int minute = 0);
 
     /// What is shown of any stock. A person's changes are told by setUpChanged.
     const charts::SetUp& setUp() const { return setUp_; }
@@ -41,9 +42,13 @@ public:
     /// As it was kept as TOML; what cannot be read leaves the one that is on.
     void restoreSetUp(std::string_view toml);
 
+    /// What is shown is chosen elsewhere: no other layers, panes, marks and set-ups by the person.
+    void keepContent();
+
     /// Drawing, which needs somebody who keeps what the pen tells of.
     void allowDrawing();
     DrawingPen& pen() { return *pen_; }
+    const ChartPicture& drawnPicture() const { return picture_; }
     QRectF paneArea(std::size_t pane) const { return picture_.panes().at(pane).plot; }
     QPointF pointOf(const drawings::Point& place) const { return picture_.pointOf(place); }
 
@@ -77,6 +82,7 @@ private:
     void addActions();
     void change(const std::function<void(charts::SetUp&)>& edit, bool needsFigures);
     void setScale(charts::BarScale scale);
+    void askMinutes();
     void toggleValues(charts::ValueScale scale);
     std::size_t paneMeant() const; ///< under the pointer, else the first
     void makeTaller(std::size_t pane, double pixels);
@@ -91,11 +97,13 @@ private:
     bool paintPage(QPagedPaintDevice& page) const;
     void print();
     void offerTools();
+    void offerMarks();
     QFont drawingFont() const;
     void paintStrips(QPainter& painter, const ChartPicture& picture, const Palette& colours) const;
     void paintPointer(QPainter& painter) const;
     void paintCard(QPainter& painter) const;
     void stepToMark(int by);
+    void addReadyLayer();
     void editLayers();
     void editSetUp();
     void askForFile();

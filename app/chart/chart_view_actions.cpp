@@ -3,6 +3,7 @@
 #include "app/chart/drawing_pen.h"
 #include "app/chart/layers_dialog.h"
 #include "app/chart/picture_file.h"
+#include "app/chart/ready_layers_dialog.h"
 #include "app/chart/set_up_dialog.h"
 #include "app/chart/tool_icon.h"
 #include "app/look/look.h"
@@ -12,7 +13,10 @@
 #include <QAction>
 #include <QApplication>
 #include <QClipboard>
+#include <QInputDialog>
+#include <QKeyEvent>
 #include <QMenu>
+#include <QMouseEvent>
 #include <algorithm>
 #include <utility>
 
@@ -42,6 +46,27 @@ protected:
     }
 };
 
+/// A choice leaves it open for the next one.
+class StayingMenu : public ToolMenu {
+public:
+    using ToolMenu::ToolMenu;
+
+protected:
+    void mouseReleaseEvent(QMouseEvent* event) override
+    {
+        if (QAction* action = actionAt(event->position().toPoint()))
+            return action->trigger();
+        ToolMenu::mouseReleaseEvent(event);
+    }
+    void keyPressEvent(QKeyEvent* event) override
+    {
+        const bool isChoice = event->key() == Qt::Key_Space || event->key() == Qt::Key_Return;
+        if (isChoice && activeAction())
+            return activeAction()->trigger();
+        ToolMenu::keyPressEvent(event);
+    }
+};
+
 } // namespace
 
 void ChartView::setScale(BarScale scale)
@@ -49,6 +74,26 @@ void ChartView::setScale(BarScale scale)
     if (setUp_.scale != scale)
         change([scale](SetUp& setUp) { setUp.scale = scale; }, true);
     tick(); // the one that is on stays on
+}
+
+void ChartView::askMinutes()
+{
+    auto* dialog = new QInputDialog(this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setWindowTitle(tr("Minutes a bar"));
+    dialog->setLabelText(tr("A bar of how many minutes, 1 to %1?").arg(charts::mostMinutes));
+    dialog->setInputMode(QInputDialog::IntInput);
+    dialog->setIntRange(1, charts::mostMinutes);
+    dialog->setIntValue(setUp_.minutes);
+    connect(dialog, &QInputDialog::intValueSelected, this, [this](int minutes) {
+        change(
+            [minutes](SetUp& setUp) {
+                setUp.scale = BarScale::Minutes;
+                setUp.minutes = minutes;
+            },
+            true);
+    });
+    dialog->open();
 }
 
 void ChartView::toggleValues(ValueScale scale)
@@ -122,10 +167,12 @@ void ChartView::addActions()
     };
     for (const auto& [id, scale] : {std::pair(ActionId::DayBars, BarScale::Day),
                                     std::pair(ActionId::WeekBars, BarScale::Week),
-                                    std::pair(ActionId::MonthBars, BarScale::Month)})
+                                    std::pair(ActionId::MonthBars, BarScale::Month),
+                                    std::pair(ActionId::MinuteBars, BarScale::Minutes)})
         checkable(
             id, [this, scale = scale] { setScale(scale); },
             [this, scale = scale] { return setUp_.scale == scale; });
+    makeAction(this, ActionId::MinutesABar, [this] { askMinutes(); });
     for (const auto& [id, scale] : {std::pair(ActionId::LogarithmicScale, ValueScale::Logarithmic),
                                     std::pair(ActionId::PercentScale, ValueScale::Percent)})
         checkable(
@@ -144,6 +191,7 @@ void ChartView::addActions()
                 true);
         },
         [this] { return !setUp_.marks.empty(); });
+    makeAction(this, ActionId::ChooseMarks, [this] { offerMarks(); });
     makeAction(this, ActionId::NextBarForm, [this] {
         change(
             [](SetUp& setUp) {
@@ -161,6 +209,7 @@ void ChartView::addActions()
     makeAction(this, ActionId::PaneUp, [this] { movePane(-1); });
     makeAction(this, ActionId::PaneDown, [this] { movePane(1); });
     makeAction(this, ActionId::RemovePane, [this] { removePane(); });
+    makeAction(this, ActionId::AddReadyLayer, [this] { addReadyLayer(); });
     makeAction(this, ActionId::EditLayers, [this] { editLayers(); });
     makeAction(this, ActionId::EditSetUp, [this] { editSetUp(); });
     makeAction(this, ActionId::NextSetUp, [this] {
@@ -177,6 +226,19 @@ void ChartView::addActions()
     makeAction(this, ActionId::SavePicture, [this] { askForFile(); });
     makeAction(this, ActionId::PrintChart, [this] { print(); });
     tick();
+}
+
+void ChartView::keepContent()
+{
+    for (const ActionId id :
+         {ActionId::AddReadyLayer, ActionId::EditLayers, ActionId::EditSetUp, ActionId::NextSetUp,
+          ActionId::ShowMarks, ActionId::ChooseMarks, ActionId::PaneUp, ActionId::PaneDown,
+          ActionId::RemovePane, ActionId::MinuteBars, ActionId::MinutesABar})
+        if (QAction* action = findAction(*this, id)) {
+            removeAction(action);
+            delete action;
+        }
+    std::erase_if(checked_, [this](const auto& each) { return !actions().contains(each.first); });
 }
 
 void ChartView::allowDrawing()
@@ -212,6 +274,42 @@ void ChartView::offerTools()
         menu->addAction(toolIcon(row.tool, look()), title, this, [this, tool = row.tool] {
             pen_->begin(tool, setUp_.values == ValueScale::Logarithmic);
             setFocus();
+        });
+    }
+    menu->popup(mapToGlobal(picture_.plots().topLeft().toPoint() + QPoint(8, 8)));
+}
+
+/// The kinds of marks, each to be switched by itself; the menu stays open meanwhile.
+void ChartView::offerMarks()
+{
+    const std::pair<charts::MarkKind, QString> kinds[] = {
+        {charts::MarkKind::Report, tr("Reports")},
+        {charts::MarkKind::Dividend, tr("Dividends and spin-offs")},
+        {charts::MarkKind::Split, tr("Splits")},
+        {charts::MarkKind::News, tr("News")},
+        {charts::MarkKind::Rating, tr("Opinions of research houses")},
+        {charts::MarkKind::Entry, tr("Entries of own lists")},
+        {charts::MarkKind::Gap, tr("Gaps")},
+        {charts::MarkKind::Island, tr("Islands")},
+        {charts::MarkKind::Inside, tr("Inside bars")},
+        {charts::MarkKind::Outside, tr("Outside bars")},
+        {charts::MarkKind::Swing, tr("Swings")},
+        {charts::MarkKind::Divergence, tr("Divergences of the panes below")}};
+    auto* menu = new StayingMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->setAccessibleName(tr("Which events are marked"));
+    for (const auto& [kind, title] : kinds) {
+        QAction* action = menu->addAction(title);
+        action->setCheckable(true);
+        action->setChecked(std::ranges::find(setUp_.marks, kind) != setUp_.marks.end());
+        connect(action, &QAction::toggled, this, [this, kind = kind](bool isOn) {
+            change(
+                [&](SetUp& setUp) {
+                    std::erase(setUp.marks, kind);
+                    if (isOn)
+                        setUp.marks.push_back(kind);
+                },
+                true);
         });
     }
     menu->popup(mapToGlobal(picture_.plots().topLeft().toPoint() + QPoint(8, 8)));
@@ -254,6 +352,19 @@ void ChartView::editSetUp()
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QDialog::accepted, this,
             [this, dialog] { change([dialog](SetUp& setUp) { setUp = dialog->setUp(); }, true); });
+    dialog->open();
+}
+
+void ChartView::addReadyLayer()
+{
+    auto* dialog = new ReadyLayersDialog(setUp_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &ReadyLayersDialog::tried, this, [this](const SetUp& tried) {
+        if (tried != setUp_)
+            change([&](SetUp& setUp) { setUp = tried; }, true);
+    });
+    // Beside the chart, as far as there is room: it shows what is tried.
+    dialog->move(mapToGlobal(QPoint(width() - 20, 0)));
     dialog->open();
 }
 

@@ -151,11 +151,17 @@ void ChartView::paintPointer(QPainter& painter) const
     if (pane) {
         const double y = std::floor(pointer_->y()) + 0.5;
         painter.drawLine(QPointF(plots.left(), y), QPointF(plots.right(), y));
-        tag(picture_.valueText(*pane, picture_.valueAt(*pane, pointer_->y())),
-            {plots.right() + 1.0, y}, true);
+        const double value = picture_.valueAt(*pane, pointer_->y());
+        tag(picture_.valueText(*pane, value), {plots.right() + 1.0, y}, true);
+        if (*pane == 0) { // how far the price there is from where the newest bar closed
+            const double apart = value / chart().bars->close.back() - 1.0;
+            const QString told =
+                tr("%1 from the last close").arg(signedText(apart, Unit::Percent, 1));
+            const double width = metrics.horizontalAdvance(told) + 8.0;
+            tag(told, {plots.right() - width - 1.0, y}, true);
+        }
     }
-    tag(shortDayText(chart().bars->days[barRead()]),
-        {x, plots.bottom() + 3.0 + metrics.height() / 2.0}, false);
+    tag(picture_.momentText(barRead()), {x, plots.bottom() + 3.0 + metrics.height() / 2.0}, false);
 }
 
 QString ChartView::figuresText() const

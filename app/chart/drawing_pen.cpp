@@ -187,25 +187,42 @@ const Drawing* DrawingPen::drawingAt(const QPointF& at) const
 /// Where a point is meant: at a price of a bar nearby, unless Ctrl is held.
 Point DrawingPen::placeAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const
 {
+    const charts::Chart& chart = chart_.chart();
+    const auto barAt = [&](double x) {
+        return static_cast<std::size_t>(std::max(chart_.barAt(x), 0.0));
+    };
+    const auto onScreen = [&](const Point& other) {
+        return QPointF(chart_.xOf(other.bar), chart_.yOf(0, other.price));
+    };
+    // Weeks and months have the prices of their days.
+    const bool isOfMinutes = chart.isOfMinutes();
+    const auto middle = [&](double bar) { // of a bar of minutes, else of a day
+        return isOfMinutes ? chart.places.onDays(std::round(bar)) : std::round(bar);
+    };
     const Point free = chart_.placeAt(at);
-    Point place{std::round(free.bar), free.price};
+    Point place{isOfMinutes ? middle(chart_.barAt(at.x())) : middle(free.bar), free.price};
     if (modifiers & Qt::ControlModifier)
         return place;
+    const double reach = drawings::snapsToTurn;
+    if (isOfMinutes) {
+        const auto meant = drawings::meantPoint(
+            *chart.bars, barAt(at.x() - reach), barAt(at.x() + reach) + 1,
+            [&](const Point& other) { return QLineF(at, onScreen(other)).length(); });
+        return meant ? Point{middle(meant->bar), meant->price} : place;
+    }
     const auto dayAt = [&](double x) {
-        const double day = chart_.placeAt({x, at.y()}).bar;
-        return static_cast<std::size_t>(std::max(day, 0.0));
+        return static_cast<std::size_t>(std::max(chart_.placeAt({x, at.y()}).bar, 0.0));
     };
-    const auto meant =
-        drawings::meantPoint(*chart_.chart().daily, dayAt(at.x() - drawings::snapsToTurn),
-                             dayAt(at.x() + drawings::snapsToTurn) + 1, [&](const Point& other) {
-                                 return QLineF(at, chart_.pointOf(other)).length();
-                             });
-    return meant.value_or(place);
+    return drawings::meantPoint(
+               *chart.daily, dayAt(at.x() - reach), dayAt(at.x() + reach) + 1,
+               [&](const Point& other) { return QLineF(at, chart_.pointOf(other)).length(); })
+        .value_or(place);
 }
 
 Anchor DrawingPen::anchorOf(const Point& place) const
 {
-    return {drawings::dayAt(chart_.chart().daily->days, place.bar), place.price};
+    return drawings::anchorAt(chart_.chart().daily->days, place.bar, place.price,
+                              chart_.chart().isOfMinutes());
 }
 
 void DrawingPen::setPoint(const Point& place)
@@ -279,7 +296,9 @@ void DrawingPen::dragTo(const Point& to)
     else
         drag_->now =
             drawings::moved(drag_->before, *chart_.chart().daily,
-                            std::round(to.bar - drag_->from.bar), drag_->from.price, to.price);
+                            chart_.chart().isOfMinutes() ? to.bar - drag_->from.bar
+                                                         : std::round(to.bar - drag_->from.bar),
+                            drag_->from.price, to.price);
 }
 
 bool DrawingPen::release(const QPointF& at, Qt::KeyboardModifiers modifiers)
@@ -337,18 +356,29 @@ bool DrawingPen::key(const QKeyEvent& event)
     return hand_ ? keyOfHand(event) : keyOfChosen(event);
 }
 
+/// A place so many days on, or so many bars of minutes.
+double DrawingPen::barsOn(double place, double bars) const
+{
+    const charts::BarPlaces& places = chart_.chart().places;
+    return chart_.chart().isOfMinutes() ? places.onDays(places.onScale(place) + bars)
+                                        : place + bars;
+}
+
 /// Arrows move the next point, Return sets it; once more where the last was set it ends a drawing
 /// that has enough.
 bool DrawingPen::keyOfHand(const QKeyEvent& event)
 {
-    const market::Bars& daily = *chart_.chart().daily;
-    if (!pointer_)
-        pointer_ = Point{static_cast<double>(daily.size()) - 1.0, daily.close.back()};
+    if (!pointer_) {
+        const charts::Chart& chart = chart_.chart();
+        const market::Bars& bars = chart.isOfMinutes() ? *chart.bars : *chart.daily;
+        const double last = static_cast<double>(bars.size()) - 1.0;
+        pointer_ = Point{chart.isOfMinutes() ? chart.places.onDays(last) : last, bars.close.back()};
+    }
     if (event.key() == Qt::Key_Backspace) {
         hand_->takeBack();
     } else if (isArrow(event.key())) {
         const QPointF by = stepOf(event);
-        pointer_->bar = std::max(pointer_->bar + by.x(), 0.0);
+        pointer_->bar = std::max(barsOn(pointer_->bar, by.x()), 0.0);
         const double y = chart_.pointOf(*pointer_).y() + by.y();
         pointer_->price = std::max(chart_.valueAt(0, y), 1e-9);
     } else {
@@ -380,10 +410,12 @@ void DrawingPen::moveChosen(double bars, double pixels)
     const Drawing* own = chosen();
     if (!own || own->isLocked)
         return;
+    const market::Bars& daily = *chart_.chart().daily;
+    const double at = drawings::placeOf(daily.days, own->anchors.front());
     const double from = own->anchors.front().price;
     const double to = chart_.valueAt(0, chart_.yOf(0, from) + pixels);
     if (to > 0.0)
-        Q_EMIT moved(drawings::moved(*own, *chart_.chart().daily, bars, from, to));
+        Q_EMIT moved(drawings::moved(*own, daily, barsOn(at, bars) - at, from, to));
 }
 
 void DrawingPen::paintAll(const ChartPicture& on, QPainter& painter, const Palette& colours,
@@ -471,12 +503,17 @@ QString DrawingPen::measured() const
         return {};
     const market::Bars& daily = *chart_.chart().daily;
     const auto place = [&](const Anchor& anchor) {
-        return Point{drawings::placeOf(daily.days, anchor.day), anchor.price};
+        return Point{drawings::placeOf(daily.days, anchor), anchor.price};
     };
     const drawings::Distance distance =
         drawings::distanceOf(place(shown->anchors[0]), place(shown->anchors[1]), daily);
+    const charts::Chart& chart = chart_.chart();
+    const double bars = chart.places.onScale(place(shown->anchors[1]).bar) -
+                        chart.places.onScale(place(shown->anchors[0]).bar);
     QStringList parts{
-        tr("%1 sessions").arg(numberText(distance.bars, Unit::Plain, 0)),
+        chart.isOfMinutes()
+            ? tr("%1 bars of %2 min").arg(numberText(bars, Unit::Plain, 0)).arg(chart.setUp.minutes)
+            : tr("%1 sessions").arg(numberText(distance.bars, Unit::Plain, 0)),
         tr("%1 days").arg(distance.days),
         signedText(distance.money, Unit::Money, 2),
         signedText(distance.change, Unit::Percent, 1),

@@ -94,6 +94,7 @@ private:
     void paintAsking(QPainter& painter, const Palette& colours, const QFont& font) const;
     bool keyOfHand(const QKeyEvent& event);
     bool keyOfChosen(const QKeyEvent& event);
+    double barsOn(double place, double bars) const;
     void moveChosen(double bars, double pixels);
     const ChartPicture& chart_;
     std::vector<drawings::Drawing> drawings_;

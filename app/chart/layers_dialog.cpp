@@ -54,7 +54,8 @@ LayersDialog::LayersDialog(const charts::SetUp& setUp, QWidget* parent)
         {LayerForm::Dots, tr("Dots")},
         {LayerForm::Steps, tr("Steps")},
         {LayerForm::Ribbon, tr("Ribbon while it is true")},
-        {LayerForm::Marks, tr("Marks where it becomes true")}};
+        {LayerForm::Marks, tr("Marks where it becomes true")},
+        {LayerForm::States, tr("Strip: above, at and below 0")}};
     for (const auto& [form, title] : forms)
         as_->addItem(title, static_cast<int>(form));
     width_->setRange(0.5, 6.0);
@@ -306,10 +307,7 @@ void LayersDialog::remove()
 
 void LayersDialog::tell()
 {
-    // A ready set-up that was changed is a person's own.
-    const auto& ready = charts::readySetUps();
-    if (std::ranges::find(ready, setUp_.name, &charts::SetUp::name) != ready.end())
-        setUp_.name = utf8(tr("%1, changed").arg(text(setUp_.name)));
+    charts::makeOwn(setUp_);
     Q_EMIT changed();
 }
 

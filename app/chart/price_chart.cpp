@@ -55,9 +55,12 @@ void PriceChart::changeEvent(QEvent* event)
 
 void PriceChart::setChart(std::shared_ptr<const charts::Chart> chart)
 {
-    nothing_->setText(chart->symbol.empty()
-                          ? tr("Choose a stock to see its chart")
-                          : tr("%1 has no prices by this day").arg(text(chart->symbol)));
+    nothing_->setText(
+        chart->symbol.empty() ? tr("Choose a stock to see its chart")
+        : chart->isOfMinutes()
+            ? tr("The market has no minutes of %1 by this day. Shift+D shows its days.")
+                  .arg(text(chart->symbol))
+            : tr("%1 has no prices by this day").arg(text(chart->symbol)));
     nothing_->setVisible(chart->size() == 0);
     view_->setVisible(chart->size() > 0);
     view_->setChart(std::move(chart));
@@ -84,6 +87,12 @@ void PriceChart::setMarked(bool isMarked)
     style();
 }
 
+void PriceChart::setNote(const QString& note)
+{
+    note_ = note;
+    read(-1);
+}
+
 QString PriceChart::reading() const
 {
     return reading_->text();
@@ -103,14 +112,18 @@ void PriceChart::read(int bar)
     const QString move =
         coloured(signedText(change, Unit::Percent, 1), change < 0.0 ? colours.fall : colours.rise);
     const auto price = [](double figure) { return numberText(figure, Unit::Money, 2); };
+    const QString moment =
+        chart.isOfMinutes() ? view_->drawnPicture().momentText(at) : dayText(bars.days[at]);
     QStringList parts{QStringLiteral("<span style='font-weight:600'>%1</span>")
                           .arg(text(chart.symbol).toHtmlEscaped())};
     if (isCompact_) {
         parts << price(bars.close[at]) << move;
+        if (!note_.isEmpty())
+            parts << coloured(note_, colours.mark);
         if (bar >= 0)
-            parts << shortDayText(bars.days[at]);
+            parts << view_->drawnPicture().momentText(at);
     } else {
-        parts << dayText(bars.days[at]) << tr("open %1").arg(price(bars.open[at]))
+        parts << moment << tr("open %1").arg(price(bars.open[at]))
               << tr("high %1").arg(price(bars.high[at])) << tr("low %1").arg(price(bars.low[at]))
               << tr("close %1").arg(price(bars.close[at])) << move;
         if (!chart.otherCurrency.empty())

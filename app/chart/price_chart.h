@@ -19,10 +19,11 @@ public:
     explicit PriceChart(QWidget* parent = nullptr);
     void setChart(std::shared_ptr<const charts::Chart> chart);
     ChartView& view() { return *view_; }
-    QString reading() const;         ///< the line of figures as it stands
-    void setShownBars(int bars);     ///< of the next stock: the newest so many sessions
-    void setCompact(bool isCompact); ///< a short line of figures, as on a wall of many charts
-    void setMarked(bool isMarked);   ///< it is that of the chosen stock
+    QString reading() const;           ///< the line of figures as it stands
+    void setShownBars(int bars);       ///< of the next stock: the newest so many sessions
+    void setCompact(bool isCompact);   ///< a short line of figures, as on a wall of many charts
+    void setMarked(bool isMarked);     ///< it is that of the chosen stock
+    void setNote(const QString& note); ///< a word at the end of a short line of figures
 
 protected:
     void changeEvent(QEvent* event) override;
@@ -36,6 +37,7 @@ private:
     QLabel* nothing_; ///< stands where the chart would, while there is none
     bool isCompact_ = false;
     bool isMarked_ = false;
+    QString note_;
 };
 
 } // namespace sieve::app

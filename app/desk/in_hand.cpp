@@ -86,4 +86,19 @@ bool takeInHand(Desk& desk, QWidget* window, const std::vector<std::string>& sym
     return isTaken;
 }
 
+bool markInHand(Desk& desk, std::size_t stock, watchlists::Mark mark, const QString& source)
+{
+    const market::Market& market = desk.market().data();
+    const QString symbol = text(market.instrument(stock).symbol);
+    const QString what = mark == watchlists::Mark::Kept      ? tr("Keep %1")
+                         : mark == watchlists::Mark::Dropped ? tr("Drop %1")
+                                                             : tr("Set %1 aside");
+    return desk.work().edit(what.arg(symbol), [&](Work& work) {
+        watchlists::Tray& tray = work.tray.edit();
+        addTo(tray, market, std::span(&stock, 1), desk.focus().day(), utf8(source));
+        const std::size_t place = *placeIn(tray, market, stock);
+        tray.mark(place, mark, std::string(tray.cards()[place].reason));
+    });
+}
+
 } // namespace sieve::app

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "core/watchlists/tray.h"
+
 #include <QString>
 #include <string>
 #include <vector>
@@ -16,5 +18,9 @@ class Desk;
 /// `what` is the step's name, `source` where they come from. Requires: an open market.
 bool takeInHand(Desk& desk, QWidget* window, const std::vector<std::string>& symbols,
                 const QString& what, const QString& source);
+
+/// Decides about a stock in hand; one that is not joins those that are. Gives back whether it was
+/// done. `source`: where it comes from. Requires: an open market.
+bool markInHand(Desk& desk, std::size_t stock, watchlists::Mark mark, const QString& source);
 
 } // namespace sieve::app

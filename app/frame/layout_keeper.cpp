@@ -1,7 +1,6 @@
 #include "app/frame/layout_keeper.h"
 
 #include "app/chart/chart_view.h"
-#include "app/chart/time_plot.h"
 #include "app/desk/settings.h"
 #include "app/parts/number_text.h"
 #include "app/parts/own_widths.h"
@@ -82,8 +81,6 @@ void LayoutKeeper::restore(QWidget* widget, const std::string& key)
         box->setCurrentIndex(number < box->count() ? number : box->currentIndex());
     else if (auto* head = qobject_cast<QHeaderView*>(widget))
         setOwnWidths(head, text(kept));
-    else if (auto* plot = qobject_cast<TimePlot*>(widget))
-        plot->setLogarithmic(number != 0);
     else if (auto* chart = qobject_cast<ChartView*>(widget))
         chart->restoreSetUp(kept);
     else if (auto* button = qobject_cast<QAbstractButton*>(widget);
@@ -109,9 +106,6 @@ void LayoutKeeper::follow(QWidget* widget, const std::string& key)
                     if (!isRestoring_ && takeOwnWidth(head, column, width))
                         note(key, utf8(ownWidths(head)));
                 });
-    else if (auto* plot = qobject_cast<TimePlot*>(widget))
-        connect(plot, &TimePlot::scaleChanged, this,
-                [this, key](bool isLogarithmic) { note(key, isLogarithmic ? "1" : "0"); });
     else if (auto* chart = qobject_cast<ChartView*>(widget))
         connect(chart, &ChartView::setUpChanged, this,
                 [this, chart, key] { note(key, charts::toToml(chart->setUp())); });

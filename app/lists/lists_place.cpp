@@ -5,6 +5,7 @@
 #include "app/desk/drawing_shelf.h"
 #include "app/desk/dropped_stocks.h"
 #include "app/desk/focus.h"
+#include "app/desk/in_hand.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
@@ -16,6 +17,7 @@
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 #include "app/parts/remembered.h"
+#include "app/wall/chart_wall.h"
 #include "core/watchlists/stocks.h"
 
 #include <QAction>
@@ -65,7 +67,8 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), entriesAsker_(this, Asker::About::Else), chartAsker_(this),
       names_(new ListNames), title_(new QLabel), entries_(new QTableView),
       model_(new EntriesModel(this)), chart_(new PriceChart),
-      drawings_(new DrawingShelf(desk, chart_->view())), empty_(new EmptyPage)
+      drawings_(new DrawingShelf(desk, chart_->view())), empty_(new EmptyPage),
+      wall_(new ChartWall(desk, QStringLiteral("lists.wall")))
 {
     auto* split = new QSplitter;
     remember(split, "lists.split");
@@ -177,7 +180,17 @@ QWidget* ListsPlace::makeMiddle()
     layout->setSpacing(6);
     layout->addWidget(title_);
     layout->addWidget(split, 1);
+    layout->addWidget(wall_, 1);
     layout->addWidget(empty_, 1);
+    connect(wall_, &ChartWall::decided, this, [this](std::size_t stock, watchlists::Mark mark) {
+        markInHand(desk_, stock, mark, title_->text());
+    });
+    onWall_ = makeAction(this, ActionId::ShowListWall, [this] {
+        showEntries();
+        if (wall_->isVisible())
+            wall_->setFocus();
+    });
+    onWall_->setCheckable(true);
     return middle;
 }
 
@@ -220,7 +233,9 @@ void ListsPlace::showEntries()
 {
     const Shared<watchlists::Watchlist>* list = shown();
     const bool hasEntries = list && !(*list)->entries.empty();
-    findChild<QSplitter*>(QStringLiteral("entriesAndChart"))->setVisible(hasEntries);
+    const bool isOnWall = onWall_->isChecked();
+    findChild<QSplitter*>(QStringLiteral("entriesAndChart"))->setVisible(hasEntries && !isOnWall);
+    wall_->setVisible(hasEntries && isOnWall);
     empty_->setVisible(!hasEntries);
     title_->setText(list ? text((*list)->name) : QString());
     left_->setEnabled(list && !(*list)->former.empty());
@@ -248,9 +263,23 @@ void ListsPlace::setEntries(const Shared<watchlists::Watchlist>& list,
                             std::vector<watchlists::EntryResult> results, market::MarketPtr market)
 {
     model_->setEntries(list, std::move(results), std::move(market));
+    showWall();
     fitColumns(entries_);
     entries_->horizontalHeader()->setSectionResizeMode(EntriesModel::Reason, QHeaderView::Stretch);
     showSelection();
+}
+
+/// The stocks of the list that the market has.
+void ListsPlace::showWall()
+{
+    if (!onWall_->isChecked() || !desk_.market().isOpen())
+        return;
+    std::vector<std::size_t> stocks;
+    for (int row = 0; row < model_->rowCount(); ++row)
+        if (const auto stock = model_->stock(row))
+            stocks.push_back(*stock);
+    wall_->show(
+        {desk_.market().evaluator(), desk_.focus().day(), std::move(stocks), title_->text()});
 }
 
 void ListsPlace::showSelection()

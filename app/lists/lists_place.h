@@ -15,6 +15,7 @@ class QTableView;
 
 namespace sieve::app {
 
+class ChartWall;
 class Desk;
 class DrawingShelf;
 class EmptyPage;
@@ -41,6 +42,7 @@ private:
     void showEntries();
     void setEntries(const Shared<watchlists::Watchlist>& list,
                     std::vector<watchlists::EntryResult> results, market::MarketPtr market);
+    void showWall();
     void showSelection();
     void askChart();
     void editEntry(const QString& what, std::int64_t list, const watchlists::Entry& entry,
@@ -67,6 +69,8 @@ private:
     DrawingShelf* drawings_;
     EmptyPage* empty_;
     QAction* left_ = nullptr; ///< who left the list
+    ChartWall* wall_;
+    QAction* onWall_ = nullptr; ///< the wall is shown in place of the entries
 };
 
 } // namespace sieve::app

@@ -112,6 +112,10 @@ constexpr std::array rows{
               "Shift+W"},
     ActionRow{Id::MonthBars, Within::Chart, MenuId::View, T("&Months as bars of the chart"),
               "Shift+M"},
+    ActionRow{Id::MinuteBars, Within::Chart, MenuId::View, T("M&inutes as bars of the chart"),
+              "Shift+I"},
+    ActionRow{Id::MinutesABar, Within::Chart, MenuId::View, T("Ho&w many minutes a bar…"),
+              "Ctrl+Shift+I"},
     ActionRow{Id::LogarithmicScale, Within::Chart, MenuId::View,
               T("&Logarithmic scale of the chart"), "Shift+L"},
     ActionRow{Id::PercentScale, Within::Chart, MenuId::View, T("P&ercent scale of the chart"),
@@ -120,6 +124,8 @@ constexpr std::array rows{
               "Shift+F"},
     ActionRow{Id::ShowMarks, Within::Chart, MenuId::View, T("Ma&rks of events on the chart"),
               "Shift+E"},
+    ActionRow{Id::ChooseMarks, Within::Chart, MenuId::View, T("Which events are marked…"),
+              "Ctrl+Shift+E"},
     ActionRow{Id::NextMark, Within::Chart, MenuId::View, T("Next mark of the chart"), "."},
     ActionRow{Id::MarkBefore, Within::Chart, MenuId::View, T("Mark before on the chart"), ","},
     ActionRow{Id::TallerPane, Within::Chart, MenuId::View, T("Taller pane under the pointer"),
@@ -132,6 +138,8 @@ constexpr std::array rows{
     ActionRow{Id::RemovePane, Within::Chart, MenuId::View, T("Remove the pane"), "Ctrl+Del"},
     ActionRow{Id::NextSetUp, Within::Chart, MenuId::View, T("Next &set-up of the chart"),
               "Shift+S"},
+    ActionRow{Id::AddReadyLayer, Within::Chart, MenuId::View, T("Add a ready layer to the chart…"),
+              "Shift+R"},
     ActionRow{Id::EditLayers, Within::Chart, MenuId::View, T("La&yers of the chart…"), "Shift+O",
               T("Add, change, move and remove what the chart shows")},
     ActionRow{Id::EditSetUp, Within::Chart, MenuId::View, T("What the chart sho&ws, as text…"),
@@ -226,6 +234,10 @@ constexpr std::array rows{
               .beginsGroup = true},
     ActionRow{Id::ShowWall, Within::Sift, MenuId::Sift, T("Wall"), "Ctrl+2",
               T("The charts of what passes, many at once")},
+    ActionRow{Id::SaveWallPage, Within::Wall, MenuId::View,
+              T("Save this page of the wall as PDF…")},
+    ActionRow{Id::SaveWallBooklet, Within::Wall, MenuId::View,
+              T("Save all pages of the wall as PDF…")},
     ActionRow{Id::ShowScatter, Within::Sift, MenuId::Sift, T("Scatter"), "Ctrl+3",
               T("What passes by two figures, and a third")},
     ActionRow{Id::ShowResultGroups, Within::Sift, MenuId::Sift, T("Groups"), "Ctrl+4",
@@ -272,7 +284,16 @@ constexpr std::array rows{
               .keys = "%1",
               .count = 9,
               .beginsGroup = true},
+    ActionRow{.id = Id::ShowTrayWall,
+              .within = Within::Weigh,
+              .menu = MenuId::Weigh,
+              .title = T("&Wall of those in hand"),
+              .keys = "Ctrl+2",
+              .tip = T("The charts of the stocks in hand, many at once"),
+              .beginsGroup = true},
     // Lists
+    ActionRow{Id::ShowListWall, Within::Lists, MenuId::Lists, T("&Wall of the list"), "Ctrl+2",
+              T("The charts of the list's stocks, many at once")},
     ActionRow{Id::NewList, Within::Lists, MenuId::Lists, T("&New list…")},
     ActionRow{Id::RenameList, Within::ListNames, MenuId::Lists, T("&Rename the list…"), "F2"},
     ActionRow{Id::RemoveList, Within::ListNames, MenuId::Lists, T("Re&move the list"), "Del"},
@@ -292,6 +313,10 @@ constexpr std::array rows{
 constexpr std::array notes{
     KeyNote{Within::Criterion, "Up, Down", T("from criterion to criterion")},
     KeyNote{Within::Criterion, "Ctrl+Up, Ctrl+Down", T("the number under the cursor up or down")},
+    KeyNote{Within::Wall, "K, X, L",
+            T("keep, drop or set aside the stock under the pointer, else the chosen one")},
+    KeyNote{Within::Wall, "Return", T("one chart large, and all again")},
+    KeyNote{Within::Wall, "Page Up, Page Down", T("page before, next page")},
     KeyNote{Within::Chart, "D, then a letter", T("draw with the tool of that letter")},
     KeyNote{Within::Chart, "Arrows, Return", T("while drawing: move the point, set it")},
     KeyNote{Within::Chart, "Backspace, Esc", T("while drawing: take a point back, end")},
@@ -389,6 +414,8 @@ QString nameOf(Within within)
         return tr("The stocks of a list");
     case Within::Chart:
         return tr("A chart");
+    case Within::Wall:
+        return tr("A wall of charts");
     case Within::Table:
         return tr("A table");
     case Within::States:
@@ -419,6 +446,7 @@ Within placeOf(Within within)
     case Within::Mosaic:
         return Within::Market;
     case Within::Chart:
+    case Within::Wall:
     case Within::Table:
     case Within::Found:
         return Within::Window;

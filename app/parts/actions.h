@@ -27,6 +27,7 @@ enum class Within {
     ListNames, ///< of Lists
     Entries,   ///< of Lists
     Chart,     ///< in any place
+    Wall,      ///< in any place; of charts
     Table,     ///< in any place
     States,    ///< of Market; so are the next
     Groups,
@@ -72,10 +73,13 @@ enum class ActionId {
     DayBars,
     WeekBars,
     MonthBars,
+    MinuteBars,
+    MinutesABar,
     LogarithmicScale,
     PercentScale,
     NextBarForm,
     ShowMarks,
+    ChooseMarks,
     NextMark,
     MarkBefore,
     TallerPane,
@@ -84,6 +88,7 @@ enum class ActionId {
     PaneDown,
     RemovePane,
     NextSetUp,
+    AddReadyLayer,
     EditLayers,
     EditSetUp,
     Draw,
@@ -129,6 +134,10 @@ enum class ActionId {
     TakeInHand,
     ShowTable,
     ShowWall,
+    ShowTrayWall,
+    ShowListWall,
+    SaveWallPage,
+    SaveWallBooklet,
     ShowScatter,
     ShowResultGroups,
     ShowNearMisses,

@@ -11,6 +11,7 @@
 #include "app/parts/empty_page.h"
 #include "app/parts/number_text.h"
 #include "app/parts/remembered.h"
+#include "app/wall/chart_wall.h"
 #include "app/weigh/dossier.h"
 #include "core/watchlists/stocks.h"
 
@@ -25,7 +26,8 @@ using watchlists::Mark;
 
 WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), asker_(this), listsAsker_(this), page_(new QWidget),
-      empty_(new EmptyPage), chart_(new PriceChart), dossier_(new Dossier),
+      empty_(new EmptyPage), wall_(new ChartWall(desk, QStringLiteral("weigh.wall"))),
+      chart_(new PriceChart), dossier_(new Dossier),
       drawings_(new DrawingShelf(desk, chart_->view()))
 {
     auto* chartSheet = new QFrame;
@@ -54,9 +56,20 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     auto* layout = new QStackedLayout(this);
     layout->addWidget(empty_);
     layout->addWidget(page_);
+    auto* wallPage = new QWidget;
+    auto* wallLayout = new QVBoxLayout(wallPage);
+    wallLayout->setContentsMargins(12, 12, 12, 8);
+    wallLayout->addWidget(wall_);
+    layout->addWidget(wallPage);
 
     connect(empty_, &EmptyPage::stepTaken, this, [this] { desk_.navigator().show(PlaceId::Sift); });
     connect(dossier_, &Dossier::decided, this, &WeighPlace::decide);
+    connect(wall_, &ChartWall::decided, this, [this](std::size_t stock, Mark mark) {
+        if (mark == Mark::Kept)
+            keep(stock, dossier_->chosenList(), utf8(reasonOf(stock)), false);
+        else
+            drop(stock, mark, reasonOf(stock));
+    });
     connect(dossier_, &Dossier::reasonGiven, this, &WeighPlace::saveReason);
     connect(dossier_, &Dossier::reasonLeft, this, qOverload<>(&QWidget::setFocus));
     connect(dossier_, &Dossier::listChosen, this, &WeighPlace::showSelection);
@@ -86,11 +99,38 @@ void WeighPlace::addActions()
     makeAction(this, ActionId::Keep, [this] { decide(Mark::Kept); });
     makeAction(this, ActionId::Drop, [this] { decide(Mark::Dropped); });
     makeAction(this, ActionId::Later, [this] { decide(Mark::Later); });
+    onWall_ = makeAction(this, ActionId::ShowTrayWall, [this] {
+        if (onWall_->isChecked() && desk_.work().now().tray->isEmpty())
+            Q_EMIT desk_.noticed(tr("No stock is in hand. Take the matches of a screen in hand in "
+                                    "Sift first."));
+        showSelection();
+        if (isOnWall())
+            wall_->setFocus();
+    });
+    onWall_->setCheckable(true);
     makeAction(this, ActionId::GiveReason, [this] { dossier_->focusReason(); });
     for (int number = 1; number <= rowOf(ActionId::KeepOnto).count; ++number)
         makeAction(
             this, ActionId::KeepOnto,
             [this, number] { keepOntoPlace(static_cast<std::size_t>(number) - 1); }, number);
+}
+
+bool WeighPlace::isOnWall() const
+{
+    return onWall_ && onWall_->isChecked() && market_ && !desk_.work().now().tray->isEmpty();
+}
+
+/// The stocks in hand that the market has, in their order.
+void WeighPlace::showWall()
+{
+    std::vector<std::size_t> stocks;
+    for (const watchlists::Card& card : desk_.work().now().tray->cards())
+        if (const auto stock = stockOf(card, *market_))
+            stocks.push_back(*stock);
+    ChartWall::Stocks now{desk_.market().evaluator(), desk_.focus().day(), std::move(stocks),
+                          tr("Stocks in hand")};
+    if (!(wall_->stocks() == now)) // a decision changes none of it
+        wall_->show(std::move(now));
 }
 
 void WeighPlace::showSelection()
@@ -99,11 +139,12 @@ void WeighPlace::showSelection()
     auto* layout = static_cast<QStackedLayout*>(this->layout());
     shown_ = desk_.market().isOpen() ? desk_.focus().selected() : std::nullopt;
     market_ = desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr;
-    if (!shown_) {
-        layout->setCurrentWidget(empty_);
-        return;
-    }
-    layout->setCurrentWidget(page_);
+    if (isOnWall())
+        layout->setCurrentWidget(wall_->parentWidget());
+    else
+        layout->setCurrentWidget(shown_ ? page_ : empty_);
+    if (!shown_)
+        return refresh();
     const market::Market& market = *market_;
     dossier_->setInstrument(market.instrument(*shown_));
     dossier_->setLists(desk_.work().now().lists);
@@ -157,6 +198,8 @@ QString WeighPlace::reasonOf(std::size_t stock) const
 
 void WeighPlace::bringUp()
 {
+    if (isOnWall())
+        return showWall();
     if (!shown_)
         return;
     askLists();
@@ -211,6 +254,8 @@ void WeighPlace::goOn(std::size_t from)
 
 void WeighPlace::decide(Mark mark)
 {
+    if (isOnWall())
+        return wall_->decide(mark);
     if (!shown_)
         return;
     const bool isReasonTyped = dossier_->takeTypedReason(); // it is the decision's
@@ -218,14 +263,19 @@ void WeighPlace::decide(Mark mark)
     if (mark == Mark::Kept)
         return keepOnto(dossier_->chosenList(), isReasonTyped);
     const auto place = placeIn(*desk_.work().now().tray, *market_, *shown_);
-    if (!place)
-        return;
-    const QString symbol = text(market_->instrument(*shown_).symbol);
-    const bool isDone = desk_.work().edit(
-        mark == Mark::Dropped ? tr("Drop %1").arg(symbol) : tr("Set %1 aside").arg(symbol),
-        [&](Work& work) { work.tray.edit().mark(*place, mark, utf8(dossier_->reason())); });
-    if (isDone)
+    if (place && drop(*shown_, mark, dossier_->reason()))
         goOn(*place);
+}
+
+/// Or sets aside one in hand. Says whether it was done.
+bool WeighPlace::drop(std::size_t stock, Mark mark, const QString& reason)
+{
+    const auto place = placeIn(*desk_.work().now().tray, *market_, stock);
+    const QString symbol = text(market_->instrument(stock).symbol);
+    return place &&
+           desk_.work().edit(
+               mark == Mark::Dropped ? tr("Drop %1").arg(symbol) : tr("Set %1 aside").arg(symbol),
+               [&](Work& work) { work.tray.edit().mark(*place, mark, utf8(reason)); });
 }
 
 void WeighPlace::keepOntoPlace(std::size_t place)
@@ -236,17 +286,23 @@ void WeighPlace::keepOntoPlace(std::size_t place)
         keepOnto(std::nullopt, false);
 }
 
-/// Onto the list of that number, or a new one where there is none yet. An entry that is on it
-/// already keeps its reason, unless another was typed just now.
 void WeighPlace::keepOnto(std::optional<std::int64_t> list, bool isReasonTyped)
 {
     if (!shown_)
         return;
-    const std::size_t stock = *shown_;
+    const auto place = placeIn(*desk_.work().now().tray, *market_, *shown_);
+    if (keep(*shown_, list, utf8(dossier_->reason()), isReasonTyped) && place)
+        goOn(*place);
+}
+
+/// Onto the list of that number, or a new one where there is none yet. An entry that is on it
+/// already keeps its reason, unless another was typed just now. Says whether it was done.
+bool WeighPlace::keep(std::size_t stock, std::optional<std::int64_t> list,
+                      const std::string& reason, bool isReasonTyped)
+{
     const market::Market& market = *market_;
-    const std::string reason = utf8(dossier_->reason());
     const auto place = placeIn(*desk_.work().now().tray, market, stock);
-    const bool isDone = desk_.work().edit(
+    return desk_.work().edit(
         tr("Keep %1").arg(text(market.instrument(stock).symbol)), [&](Work& work) {
             if (!list)
                 work.lists.emplace_back(watchlists::Watchlist{
@@ -259,8 +315,6 @@ void WeighPlace::keepOnto(std::optional<std::int64_t> list, bool isReasonTyped)
             if (isReasonTyped)
                 onto->entries[*placeOn(*onto, market, stock)].reason = reason;
         });
-    if (isDone && place)
-        goOn(*place);
 }
 
 /// The reason of the decision in hand and of the entry on the list that takes what is kept. Entries

@@ -8,9 +8,12 @@
 
 #include <memory>
 
+class QAction;
+
 namespace sieve::app {
 
 class Desk;
+class ChartWall;
 class Dossier;
 class DrawingShelf;
 class EmptyPage;
@@ -39,7 +42,12 @@ private:
     void showSelection();
     void step(int by);
     void decide(watchlists::Mark mark);
+    void showWall();
+    bool isOnWall() const;
+    bool drop(std::size_t stock, watchlists::Mark mark, const QString& reason);
     void keepOnto(std::optional<std::int64_t> list, bool isReasonTyped);
+    bool keep(std::size_t stock, std::optional<std::int64_t> list, const std::string& reason,
+              bool isReasonTyped);
     void keepOntoPlace(std::size_t place);
     void goOn(std::size_t from);
     void askLists();
@@ -53,6 +61,8 @@ private:
     Asker listsAsker_;
     QWidget* page_;
     EmptyPage* empty_;
+    ChartWall* wall_;
+    QAction* onWall_ = nullptr; ///< the wall is shown in place of one chart
     PriceChart* chart_;
     Dossier* dossier_;
     DrawingShelf* drawings_;

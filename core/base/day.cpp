@@ -1,5 +1,6 @@
 #include "core/base/day.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace sieve {
@@ -24,6 +25,29 @@ Day Day::plusMonths(int months) const
     if (!moved.ok())
         moved = moved.year() / moved.month() / std::chrono::last;
     return Day(std::chrono::sys_days(moved));
+}
+
+Day Day::plusWeekdays(int count) const
+{
+    const int step = count < 0 ? -1 : 1;
+    // Whole weeks at once, the rest one by one.
+    Day at = plusDays(count / 5 * 7);
+    for (int left = count % 5; left != 0;) {
+        at = at.plusDays(step);
+        if (!at.isWeekend())
+            left -= step;
+    }
+    return at;
+}
+
+int Day::weekdaysTo(Day other) const
+{
+    const auto upTo = [](Day day) {
+        constexpr int far = 7 * 200'000;          // from a Sunday before all days there are
+        const int since = day.serial() + 4 + far; // 1970-01-01 was a Thursday: day -4 was a Sunday
+        return since / 7 * 5 + std::min(since % 7, 5);
+    };
+    return upTo(other) - upTo(*this);
 }
 
 std::string Day::iso() const

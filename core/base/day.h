@@ -36,6 +36,12 @@ public:
         return later.serial() - earlier.serial();
     }
 
+    /// The weekday that lies so many after this day (before it: less than 0); 0 gives the day
+    /// itself.
+    Day plusWeekdays(int count) const;
+    /// Weekdays after this day up to another one; less than 0 where that lies before.
+    int weekdaysTo(Day other) const;
+
 private:
     explicit constexpr Day(std::chrono::sys_days days)
         : serial_(static_cast<std::int32_t>(days.time_since_epoch().count()))

@@ -1,9 +1,12 @@
 #include "core/charts/chart.h"
 
+#include "core/conditions/divergence.h"
 #include "core/market/as_of.h"
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <functional>
+#include <tbb/parallel_for.h>
 
 namespace sieve::charts {
 
@@ -29,35 +32,63 @@ public:
             chart.otherCurrency = market.instrument(instrument).currency;
         chart.daily = std::make_shared<const market::Bars>(
             market::AsOf(evaluator_.marketPtr(), day).adjustedBars(instrument));
-        const market::Bars& daily = *chart.daily;
-        chart.ends = barEnds(daily.days, setUp_.scale);
-        chart.bars = setUp_.scale == BarScale::Day
-                         ? chart.daily
-                         : std::make_shared<const market::Bars>(barsOfScale(daily, chart.ends));
-        chart.marks = marksOf({evaluator_, names_, instrument, day, *chart.bars, lists_},
-                              setUp_.marks, progress);
         for (Pane& pane : chart.panes)
             for (Layer& layer : pane.layers)
                 ask(layer);
-        if (targets_.empty() || daily.size() == 0)
-            return chart;
+        if (setUp_.scale == BarScale::Minutes)
+            fillMinutes(chart, instrument, day, progress);
+        else if (chart.daily->size() > 0)
+            fillDays(chart, instrument, day, progress);
+        if (chart.size() > 0) {
+            const Day since = setUp_.scale == BarScale::Minutes ? chart.bars->days.front()
+                                                                : chart.daily->days.front();
+            chart.marks = marksOf({evaluator_, names_, instrument, day, *chart.bars, since, lists_},
+                                  setUp_.marks, progress);
+        }
+        return chart;
+    }
+
+private:
+    /// Bars of days, weeks or months.
+    void fillDays(Chart& chart, std::size_t instrument, Day day, const Progress& progress)
+    {
+        const market::Bars& daily = *chart.daily;
+        const std::vector<std::size_t> ends = barEnds(daily.days, setUp_.scale);
+        chart.places = BarPlaces(ends, setUp_.scale);
+        chart.bars = setUp_.scale == BarScale::Day
+                         ? chart.daily
+                         : std::make_shared<const market::Bars>(barsOfScale(daily, ends));
+        if (targets_.empty())
+            return;
         std::vector<std::vector<double>> values =
             evaluator_.histories(plan_, targets_, instrument, day, progress);
         for (std::size_t i = 0; i < wanted_.size(); ++i) {
             std::vector<double> all = std::move(values[i]);
             // An instrument that has left has bars, and no value after its last one.
             all.resize(daily.size(), missing);
-            *wanted_[i] =
-                std::make_shared<const std::vector<double>>(onBars(std::move(all), chart.ends));
+            *wanted_[i] = std::make_shared<const std::vector<double>>(onBars(std::move(all), ends));
         }
-        return chart;
     }
 
-private:
+    void fillMinutes(Chart& chart, std::size_t instrument, Day day, const Progress& progress)
+    {
+        engine::MinuteHistories made =
+            evaluator_.minuteHistories(plan_, targets_, instrument, day, setUp_.minutes, progress);
+        const market::Market& market = evaluator_.market();
+        const market::Exchange* exchange = market.exchange(market.instrument(instrument).exchange);
+        const auto& days = made.bars.days;
+        chart.places =
+            BarPlaces(made.ofDays, sessionShares(exchange, made.begins, days, setUp_.minutes));
+        chart.clock = clockOf(exchange, made.begins, days);
+        chart.bars = std::make_shared<const market::Bars>(std::move(made.bars));
+        for (std::size_t i = 0; i < wanted_.size(); ++i)
+            *wanted_[i] = std::make_shared<const std::vector<double>>(std::move(made.values[i]));
+    }
+
     /// The expression on the bars of the scale, where it has a place there.
     Result<language::Checked> checked(const std::string& text)
     {
-        if (setUp_.scale != BarScale::Day) {
+        if (setUp_.scale == BarScale::Week || setUp_.scale == BarScale::Month) {
             const char* scale = setUp_.scale == BarScale::Week ? "weekly" : "monthly";
             const auto scaled = check(fmt::format("{}({})", scale, text), names_, plan_);
             if (scaled)
@@ -124,6 +155,53 @@ private:
 
 } // namespace
 
+namespace {
+
+/// Of a pane's layers the first that is a line.
+const Layer* firstLine(const Pane& pane)
+{
+    const auto line = std::ranges::find_if(pane.layers, [](const Layer& layer) {
+        return layer.setUp.form == LayerForm::Line && !layer.error && !layer.setUp.hasScaleAtLeft;
+    });
+    return line == pane.layers.end() ? nullptr : &*line;
+}
+
+} // namespace
+
+void addDivergences(Chart& chart)
+{
+    constexpr std::size_t most = 12;
+    struct Found {
+        std::size_t pane;
+        conditions::DivergenceFound found;
+    };
+    std::vector<Found> all;
+    const std::vector<double>& closes = chart.bars->close;
+    for (std::size_t pane = 1; pane < chart.panes.size() && !closes.empty(); ++pane)
+        if (const Layer* line = firstLine(chart.panes[pane]))
+            for (const auto& found :
+                 conditions::findDivergences(closes, *line->values, closes.size() - 1))
+                all.push_back({pane, found});
+    std::ranges::stable_sort(all, std::greater{},
+                             [](const Found& each) { return each.found.knownOn; });
+    all.resize(std::min(all.size(), most));
+    for (const auto& [pane, found] : all) {
+        const bool isWeak = found.kind == conditions::Divergence::Weakening;
+        const PalettePart colour = isWeak ? PalettePart::Fall : PalettePart::Rise;
+        const std::string& title = firstLine(chart.panes[pane])->title;
+        chart.joins.push_back(
+            {0, {found.first, closes[found.first]}, {found.second, closes[found.second]}, colour});
+        chart.joins.push_back(
+            {pane, {found.first, found.firstValue}, {found.second, found.secondValue}, colour});
+        chart.marks.push_back(
+            {MarkKind::Divergence, found.knownOn, chart.bars->days[found.knownOn],
+             fmt::format("{}: a {} of the price than on {}, a {} of {}.",
+                         isWeak ? "Weakening" : "Strengthening",
+                         isWeak ? "higher high" : "lower low", chart.bars->days[found.first].iso(),
+                         isWeak ? "lower one" : "higher one", title)});
+    }
+}
+
 Chart emptyChart(const SetUp& setUp)
 {
     Chart chart;
@@ -158,8 +236,23 @@ Chart makeChart(engine::Evaluator& evaluator, const language::Names& names, cons
             const auto matches = marksOfCondition(*layer.values, chart.bars->days, layer.title);
             chart.marks.insert(chart.marks.end(), matches.begin(), matches.end());
         }
+    if (std::ranges::find(setUp.marks, MarkKind::Divergence) != setUp.marks.end())
+        addDivergences(chart);
     std::ranges::stable_sort(chart.marks, {}, &Mark::bar);
     return chart;
+}
+
+std::vector<Chart> makeCharts(engine::Evaluator& evaluator, const language::Names& names,
+                              const SetUp& setUp, std::span<const std::size_t> instruments, Day day,
+                              const Progress& progress, Lists lists)
+{
+    std::vector<Chart> charts(instruments.size());
+    tbb::parallel_for(std::size_t{0}, instruments.size(), [&](std::size_t i) {
+        if (progress.stopRequested())
+            throw Stopped{};
+        charts[i] = makeChart(evaluator, names, setUp, instruments[i], day, progress, lists);
+    });
+    return charts;
 }
 
 } // namespace sieve::charts

@@ -6,6 +6,7 @@
 //   viewport.h    which bars are in sight                    reduction.h   what pixels can show
 //   ticks.h       which sessions are named                   figures.h     the chart as a table
 //   marks.h       what happened on which bar                 comparison.h  lines from one start
+//   line_chart.h  a line of the market instead of a stock
 
 #include "core/charts/marks.h"
 #include "core/charts/set_up.h"
@@ -39,6 +40,28 @@ struct Pane {
     std::vector<Layer> layers;
 };
 
+/// A line between two bars of a pane, with words at its end: a divergence, a swing, a level.
+struct Join {
+    struct End {
+        std::size_t bar = 0;
+        double value = missing;
+
+        friend bool operator==(const End&, const End&) = default;
+    };
+    enum class Words { Above, Below, Before }; ///< the last: beside its begin
+    enum class Stroke { Whole, Dashes, Dots };
+
+    std::size_t pane = 0;
+    End from;
+    End to;
+    PalettePart colour = PalettePart::Mark;
+    Stroke stroke = Stroke::Whole;
+    std::string words = {};
+    Words where = Words::Above;
+
+    friend bool operator==(const Join&, const Join&) = default;
+};
+
 struct Chart {
     std::string symbol;
     std::string otherCurrency; ///< of the prices, where it is another than the market's
@@ -46,12 +69,21 @@ struct Chart {
     std::shared_ptr<const market::Bars>
         bars; ///< of the scale, on the footing of the last; never null
     std::shared_ptr<const market::Bars> daily; ///< of which they are made; never null
-    std::vector<std::size_t> ends;             ///< of the bars, among the daily ones
-    std::vector<Mark> marks;                   ///< of the set-up's kinds
-    std::vector<Pane> panes;                   ///< as the set-up has them
+    BarPlaces places;                          ///< of the bars, among the daily ones
+    std::vector<int> clock;     ///< a bar of minutes: the minute of the exchange's day at which it
+                                ///< begins; empty of other scales
+    std::vector<Mark> marks;    ///< of the set-up's kinds
+    std::vector<Pane> panes;    ///< as the set-up has them
+    std::vector<Join> joins;    ///< what lies over several bars
+    bool hasClosesOnly = false; ///< of a composite: bars would be dashes
 
     std::size_t size() const { return bars->size(); }
+    bool isOfMinutes() const { return setUp.scale == BarScale::Minutes; }
 };
+
+/// Marks and joins where prices and the first line of each pane below part; the newest twelve.
+/// Nothing after a bar changes what is marked on it or before.
+void addDivergences(Chart& chart);
 
 /// A chart without an instrument.
 Chart emptyChart(const SetUp& setUp);
@@ -61,9 +93,14 @@ using Lists = std::span<const Shared<watchlists::Watchlist>>;
 
 /// Puts a set-up to an instrument as of a day: nothing later shows. Layers of weeks and months are
 /// the expression on those bars; one that has no place there (stocks of a day compared, calendar
-/// days) is that of the bar's last day.
+/// days) is that of the bar's last day. On minutes, a layer that is not made of the bars alone is
+/// known at the close: see Evaluator::minuteHistories.
 /// Errors: Stopped; a layer that does not check bears its error, and the others are made.
 Chart makeChart(engine::Evaluator& evaluator, const language::Names& names, const SetUp& setUp,
                 std::size_t instrument, Day day, const Progress& progress = {}, Lists lists = {});
+/// The same set-up put to several instruments, on all threads. Shape: one chart an instrument.
+std::vector<Chart> makeCharts(engine::Evaluator& evaluator, const language::Names& names,
+                              const SetUp& setUp, std::span<const std::size_t> instruments, Day day,
+                              const Progress& progress = {}, Lists lists = {});
 
 } // namespace sieve::charts

@@ -25,6 +25,11 @@ std::string moveText(double change)
 
 } // namespace
 
+std::string clockText(int minute)
+{
+    return fmt::format("{:02}:{:02}", minute / 60, minute % 60);
+}
+
 exports::Sheet figuresOf(const Chart& chart)
 {
     exports::Sheet sheet;
@@ -42,6 +47,10 @@ exports::Sheet figuresOf(const Chart& chart)
     };
     sheet.columns.emplace_back("day");
     sheet.units.push_back(Unit::Plain);
+    if (chart.isOfMinutes()) {
+        sheet.columns.emplace_back("time");
+        sheet.units.push_back(Unit::Plain);
+    }
     add("open", Unit::Money, bars.open);
     add("high", Unit::Money, bars.high);
     add("low", Unit::Money, bars.low);
@@ -58,6 +67,8 @@ exports::Sheet figuresOf(const Chart& chart)
     for (std::size_t bar = 0; bar < bars.size(); ++bar) {
         auto& row = sheet.rows.emplace_back();
         row.emplace_back(bars.days[bar]);
+        if (chart.isOfMinutes())
+            row.emplace_back(clockText(chart.clock[bar]));
         for (const Column& column : columns)
             row.push_back(cellAt(*column.values, bar, column.isCondition));
     }
@@ -68,17 +79,19 @@ std::string spokenSummary(const Chart& chart, std::size_t bars)
 {
     if (chart.size() == 0)
         return chart.symbol.empty() ? std::string()
-                                    : fmt::format("{} has no prices by this day", chart.symbol);
+                                    : fmt::format("{} has no {} by this day", chart.symbol,
+                                                  chart.isOfMinutes() ? "minutes" : "prices");
     const std::vector<double>& closes = chart.bars->close;
     const std::size_t last = closes.size() - 1;
     std::string text = fmt::format("{} closed at {:.2f} on {}", chart.symbol, closes[last],
                                    chart.bars->days[last].iso());
+    const std::string bar = chart.isOfMinutes() ? fmt::format("{}-minute bar", chart.setUp.minutes)
+                                                : std::string(barScaleName(chart.setUp.scale));
     if (last > 0)
-        text += fmt::format(", {} on the {}", moveText(closes[last] / closes[last - 1] - 1.0),
-                            barScaleName(chart.setUp.scale));
+        text += fmt::format(", {} on the {}", moveText(closes[last] / closes[last - 1] - 1.0), bar);
     if (const std::size_t back = std::min(bars, last); back > 1)
         text += fmt::format(", {} over {} {}s", moveText(closes[last] / closes[last - back] - 1.0),
-                            back, barScaleName(chart.setUp.scale));
+                            back, bar);
     for (const Layer& layer : chart.panes.front().layers) {
         const bool isLine = layer.setUp.form == LayerForm::Line && !layer.error &&
                             !layer.setUp.hasScaleAtLeft && layer.unit == Unit::Money;

@@ -7,8 +7,11 @@
 
 namespace sieve::charts {
 
-/// The chart as a table, a row a bar: its day, prices and volume, then each layer that has figures
-/// (a band as two columns) under its expression, with its unit.
+/// A minute of the day as a clock tells it: "10:35".
+std::string clockText(int minute);
+
+/// The chart as a table, a row a bar: its day (and time), prices and volume, then each layer that
+/// has figures (a band as two columns) under its expression, with its unit.
 exports::Sheet figuresOf(const Chart& chart);
 
 /// The chart in one sentence, for those who hear it: the close, its change on the bar and over so

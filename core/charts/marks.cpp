@@ -21,12 +21,46 @@ std::string ratioText(double ratio)
                         : fmt::format("one new share for {:g}", 1.0 / ratio);
 }
 
+MarkKind kindOf(patterns::Mark shape)
+{
+    using Shape = patterns::Mark;
+    switch (shape) {
+    case Shape::GapUp:
+    case Shape::GapDown:
+        return MarkKind::Gap;
+    case Shape::IslandTop:
+    case Shape::IslandBottom:
+        return MarkKind::Island;
+    case Shape::InsideDay:
+        return MarkKind::Inside;
+    case Shape::OutsideDay:
+        break;
+    }
+    return MarkKind::Outside;
+}
+
+Mark markOf(const patterns::MarkedBar& marked, const market::Bars& bars)
+{
+    std::string text(markName(marked.mark));
+    text[0] = static_cast<char>(text[0] - 'a' + 'A');
+    const MarkKind kind = kindOf(marked.mark);
+    if (kind == MarkKind::Gap) {
+        const bool isUp = marked.mark == patterns::Mark::GapUp;
+        const std::size_t before = marked.bar - 1;
+        text += fmt::format(" from {:.2f} to {:.2f}", isUp ? bars.high[before] : bars.low[before],
+                            isUp ? bars.low[marked.bar] : bars.high[marked.bar]);
+    } else if (kind == MarkKind::Island) {
+        text += fmt::format(" since {}", bars.days[marked.first].iso());
+    }
+    return {kind, marked.bar, bars.days[marked.bar], text + "."};
+}
+
 class Finding {
 public:
     explicit Finding(const MarkSources& sources)
         : evaluator_(sources.evaluator), names_(sources.names), market_(sources.evaluator.market()),
-          instrument_(sources.instrument), day_(sources.day), bars_(sources.bars),
-          days_(sources.bars.days), lists_(sources.lists)
+          instrument_(sources.instrument), day_(sources.day), since_(sources.since),
+          bars_(sources.bars), days_(sources.bars.days), lists_(sources.lists)
     {
     }
 
@@ -48,9 +82,9 @@ public:
         case MarkKind::Island:
         case MarkKind::Inside:
         case MarkKind::Outside:
-            return addShapes(kind);
         case MarkKind::Swing:
-            return addSwings();
+            return addAll(marksOfBars(bars_, std::span(&kind, 1)));
+        case MarkKind::Divergence: // made of finished panes: addDivergences
         case MarkKind::Match:
             break;
         }
@@ -167,64 +201,19 @@ private:
         }
     }
 
-    void addShapes(MarkKind kind)
+    void addAll(const std::vector<Mark>& marks)
     {
-        using Shape = patterns::Mark;
-        const auto kindOf = [](Shape shape) {
-            switch (shape) {
-            case Shape::GapUp:
-            case Shape::GapDown:
-                return MarkKind::Gap;
-            case Shape::IslandTop:
-            case Shape::IslandBottom:
-                return MarkKind::Island;
-            case Shape::InsideDay:
-                return MarkKind::Inside;
-            case Shape::OutsideDay:
-                break;
-            }
-            return MarkKind::Outside;
-        };
-        for (const patterns::MarkedBar& marked : patterns::markedBars(bars_.view())) {
-            if (kindOf(marked.mark) != kind)
-                continue;
-            std::string text(markName(marked.mark));
-            text[0] = static_cast<char>(text[0] - 'a' + 'A');
-            if (kind == MarkKind::Gap) {
-                const bool isUp = marked.mark == Shape::GapUp;
-                const std::size_t before = marked.bar - 1;
-                text += fmt::format(" from {:.2f} to {:.2f}",
-                                    isUp ? bars_.high[before] : bars_.low[before],
-                                    isUp ? bars_.low[marked.bar] : bars_.high[marked.bar]);
-            } else if (kind == MarkKind::Island) {
-                text += fmt::format(" since {}", days_[marked.first].iso());
-            }
-            addOn(kind, marked.bar, text + ".");
-        }
-    }
-
-    void addSwings()
-    {
-        constexpr double reversal = 0.08;
-        for (const patterns::Swing& swing :
-             patterns::swingsByReversal(bars_.high, bars_.low, reversal))
-            addOn(MarkKind::Swing, swing.bar,
-                  fmt::format("Swing {} at {:.2f}, known since {}.",
-                              swing.turn == patterns::Turn::High ? "high" : "low", swing.price,
-                              days_[swing.knownOn].iso()));
-    }
-
-    void addOn(MarkKind kind, std::size_t bar, std::string text)
-    {
-        marks_.push_back({kind, bar, days_[bar], std::move(text)});
+        marks_.insert(marks_.end(), marks.begin(), marks.end());
     }
 
     void add(MarkKind kind, Day known, std::string text)
     {
-        const auto bar = std::ranges::lower_bound(days_, known) - days_.begin();
-        const Day first = market_.bars(instrument_).days.front();
-        if (known <= day_ && known >= first && bar < std::ssize(days_))
-            marks_.push_back({kind, static_cast<std::size_t>(bar), known, std::move(text)});
+        const auto ofDay = std::ranges::equal_range(days_, known); // several of minutes
+        const bool isAtOpen = kind == MarkKind::Dividend || kind == MarkKind::Split;
+        const auto bar = isAtOpen || ofDay.empty() ? ofDay.begin() : std::prev(ofDay.end());
+        if (known <= day_ && known >= since_ && bar != days_.end())
+            marks_.push_back(
+                {kind, static_cast<std::size_t>(bar - days_.begin()), known, std::move(text)});
     }
 
     engine::Evaluator& evaluator_;
@@ -232,6 +221,7 @@ private:
     const market::Market& market_;
     std::size_t instrument_;
     Day day_;
+    Day since_;
     const market::Bars& bars_;
     std::span<const Day> days_;
     std::span<const Shared<watchlists::Watchlist>> lists_;
@@ -249,6 +239,26 @@ std::vector<Mark> marksOf(const MarkSources& sources, std::span<const MarkKind> 
     for (const MarkKind kind : kinds)
         finding.addKind(kind, progress);
     return finding.take();
+}
+
+std::vector<Mark> marksOfBars(const market::Bars& bars, std::span<const MarkKind> kinds)
+{
+    constexpr double reversal = 0.08;
+    const auto isAsked = [&](MarkKind kind) {
+        return std::ranges::find(kinds, kind) != kinds.end();
+    };
+    std::vector<Mark> marks;
+    for (const patterns::MarkedBar& marked : patterns::markedBars(bars.view()))
+        if (isAsked(kindOf(marked.mark)))
+            marks.push_back(markOf(marked, bars));
+    if (isAsked(MarkKind::Swing))
+        for (const patterns::Swing& swing :
+             patterns::swingsByReversal(bars.high, bars.low, reversal))
+            marks.push_back({MarkKind::Swing, swing.bar, bars.days[swing.bar],
+                             fmt::format("Swing {} at {:.2f}, known since {}.",
+                                         swing.turn == patterns::Turn::High ? "high" : "low",
+                                         swing.price, bars.days[swing.knownOn].iso())});
+    return marks;
 }
 
 std::vector<Mark> marksOfCondition(std::span<const double> condition, std::span<const Day> days,

@@ -16,7 +16,8 @@ namespace sieve::charts {
 /// Something that happened on a bar.
 struct Mark {
     MarkKind kind = MarkKind::Report;
-    std::size_t bar = 0; ///< the first one on or after the day
+    std::size_t bar = 0; ///< the first one on or after the day; of minutes, the last of a day at
+                         ///< whose close it was known
     Day day;             ///< on which it was known, or took effect
     std::string text;    ///< in one or two sentences
 
@@ -30,6 +31,7 @@ struct MarkSources {
     std::size_t instrument = 0;
     Day day;                  ///< as of which
     const market::Bars& bars; ///< of the chart, on one footing; each has the day of its last day
+    Day since;                ///< the first day of the first bar
     std::span<const Shared<watchlists::Watchlist>> lists = {}; ///< the person's
 };
 
@@ -42,11 +44,15 @@ struct MarkSources {
 ///   rating    an opinion of a research house; the target as it was given
 ///   entry     it came onto a list of the person's or left it, with the reason
 ///   gap, island, inside, outside   shapes of bars, of the chart's scale (patterns/bar_marks.h)
+///   divergence is made of a chart's panes: see addDivergences
 ///   swing     a turn of prices that a move of eight percent has reversed since
 /// What lies before the first bar or after the last is left out.
 /// Errors: Stopped.
 std::vector<Mark> marksOf(const MarkSources& sources, std::span<const MarkKind> kinds,
                           const Progress& progress = {});
+
+/// Those of them that bars alone tell: gaps, islands, inside and outside bars, swings.
+std::vector<Mark> marksOfBars(const market::Bars& bars, std::span<const MarkKind> kinds);
 
 /// Marks on the bars on which a condition begins to hold, with how long it did.
 /// Shape: condition[n], a bar each: 1, 0 or missing.

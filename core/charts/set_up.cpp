@@ -16,16 +16,19 @@ constexpr Words<BarForm, 4> barForms{{{{BarForm::Candles, "candles"},
                                        {BarForm::Bars, "bars"},
                                        {BarForm::Line, "line"},
                                        {BarForm::Filled, "filled"}}}};
-constexpr Words<LayerForm, 7> layerForms{{{{LayerForm::Line, "line"},
+constexpr Words<LayerForm, 8> layerForms{{{{LayerForm::Line, "line"},
                                            {LayerForm::Band, "band"},
                                            {LayerForm::Columns, "columns"},
                                            {LayerForm::Dots, "dots"},
                                            {LayerForm::Steps, "steps"},
                                            {LayerForm::Ribbon, "ribbon"},
-                                           {LayerForm::Marks, "marks"}}}};
-constexpr Words<BarScale, 3> barScales{
-    {{{BarScale::Day, "day"}, {BarScale::Week, "week"}, {BarScale::Month, "month"}}}};
-constexpr Words<MarkKind, 11> markKinds{{{{MarkKind::Report, "report"},
+                                           {LayerForm::Marks, "marks"},
+                                           {LayerForm::States, "states"}}}};
+constexpr Words<BarScale, 4> barScales{{{{BarScale::Day, "day"},
+                                         {BarScale::Week, "week"},
+                                         {BarScale::Month, "month"},
+                                         {BarScale::Minutes, "minutes"}}}};
+constexpr Words<MarkKind, 12> markKinds{{{{MarkKind::Report, "report"},
                                           {MarkKind::Dividend, "dividend"},
                                           {MarkKind::Split, "split"},
                                           {MarkKind::News, "news"},
@@ -35,7 +38,8 @@ constexpr Words<MarkKind, 11> markKinds{{{{MarkKind::Report, "report"},
                                           {MarkKind::Island, "island"},
                                           {MarkKind::Inside, "inside"},
                                           {MarkKind::Outside, "outside"},
-                                          {MarkKind::Swing, "swing"}}}};
+                                          {MarkKind::Swing, "swing"},
+                                          {MarkKind::Divergence, "divergence"}}}};
 constexpr Words<ValueScale, 3> valueScales{{{{ValueScale::Linear, "linear"},
                                              {ValueScale::Logarithmic, "logarithmic"},
                                              {ValueScale::Percent, "percent"}}}};
@@ -98,12 +102,40 @@ LayerSetUp layerOf(const toml::table& table)
     return layer;
 }
 
+std::vector<ReadyLayers> readyLayersOf(const toml::table& table)
+{
+    std::vector<ReadyLayers> all;
+    refuseOthers(table, "the ready layers", {"ready"});
+    for (const toml::table* each : tablesOf(table, "ready")) {
+        refuseOthers(*each, "ready layers",
+                     {"name", "meaning", "over_prices", "begins_at_zero", "layer"});
+        ReadyLayers& ready = all.emplace_back();
+        ready.name = valueOr(*each, "name", std::string());
+        ready.meaning = valueOr(*each, "meaning", std::string());
+        ready.isOverPrices = valueOr(*each, "over_prices", false);
+        ready.pane.beginsAtZero = valueOr(*each, "begins_at_zero", false);
+        for (const toml::table* layer : tablesOf(*each, "layer"))
+            ready.pane.layers.push_back(layerOf(*layer));
+    }
+    return all;
+}
+
+constexpr std::string_view readyLayersFile = "ready_layers.toml";
+
 SetUp setUpOf(const toml::table& table)
 {
-    refuseOthers(table, "a set-up", {"name", "scale", "form", "values", "marks", "pane"});
+    refuseOthers(table, "a set-up",
+                 {"name", "scale", "minutes", "form", "values", "marks", "pane"});
     SetUp setUp;
     setUp.name = valueOr(table, "name", std::string());
     setUp.scale = wordOr(table, "scale", barScales, setUp.scale);
+    if (const toml::node* minutes = table.get("minutes")) {
+        const auto count = minutes->value_exact<std::int64_t>();
+        if (!count || *count < 1 || *count > mostMinutes)
+            failAt(minutes->source(), "this is no number of minutes for a bar",
+                   fmt::format("write a whole number from 1 to {}", mostMinutes));
+        setUp.minutes = static_cast<int>(*count);
+    }
     setUp.form = wordOr(table, "form", barForms, setUp.form);
     setUp.values = wordOr(table, "values", valueScales, setUp.values);
     if (table.contains("marks")) {
@@ -169,6 +201,8 @@ std::string toToml(const SetUp& setUp)
     std::string text = fmt::format("name = {}\nscale = \"{}\"\nform = \"{}\"\nvalues = \"{}\"\n",
                                    quotedToml(setUp.name), barScaleName(setUp.scale),
                                    barFormName(setUp.form), valueScaleName(setUp.values));
+    if (setUp.scale == BarScale::Minutes)
+        text += fmt::format("minutes = {}\n", setUp.minutes);
     std::vector<std::string> marks;
     for (const MarkKind kind : setUp.marks)
         marks.push_back(quotedToml(std::string(markKindName(kind))));
@@ -200,11 +234,52 @@ Result<SetUp> setUpFromToml(std::string_view text)
     return readToml(text, "write TOML: name = \"…\", then [[pane]] and [[pane.layer]]", setUpOf);
 }
 
+const std::vector<ReadyLayers>& readyLayers()
+{
+    static const std::vector<ReadyLayers> all = [] {
+        const auto file = std::ranges::find(embeddedTexts(), readyLayersFile, &EmbeddedText::name);
+        auto read = readToml(file->text, "write [[ready]]", readyLayersOf);
+        if (!read)
+            throw std::logic_error(fmt::format("{}: {}", file->name, sentence(read.error())));
+        return *std::move(read);
+    }();
+    return all;
+}
+
+void makeOwn(SetUp& setUp)
+{
+    const auto& ready = readySetUps();
+    if (std::ranges::find(ready, setUp.name, &SetUp::name) != ready.end())
+        setUp.name += ", changed";
+}
+
+std::optional<SetUp> withLayers(SetUp setUp, const ReadyLayers& layers)
+{
+    std::size_t count = layers.pane.layers.size();
+    for (const PaneSetUp& pane : setUp.panes)
+        count += pane.layers.size();
+    if (count > mostLayers || (!layers.isOverPrices && setUp.panes.size() == mostPanes))
+        return std::nullopt;
+    makeOwn(setUp);
+    if (layers.isOverPrices) {
+        auto& prices = setUp.panes.front().layers;
+        prices.insert(prices.end(), layers.pane.layers.begin(), layers.pane.layers.end());
+        return setUp;
+    }
+    setUp.panes.push_back(layers.pane);
+    // About as high as a pane of the ready set-ups, whatever the shares of this one.
+    constexpr double shareOfPrices = 0.28;
+    setUp.panes.back().height = shareOfPrices * setUp.panes.front().height;
+    return setUp;
+}
+
 const std::vector<SetUp>& readySetUps()
 {
     static const std::vector<SetUp> setUps = [] {
         std::vector<SetUp> made;
         for (const EmbeddedText& file : embeddedTexts()) {
+            if (file.name == readyLayersFile)
+                continue;
             const Result<SetUp> setUp = setUpFromToml(file.text);
             if (!setUp)
                 throw std::logic_error(fmt::format("{}: {}", file.name, sentence(setUp.error())));

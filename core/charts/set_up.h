@@ -5,6 +5,7 @@
 #include "core/charts/bar_scale.h"
 #include "core/charts/value_axis.h"
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -28,6 +29,7 @@ enum class LayerForm {
     Steps,  ///< held until the next change
     Ribbon, ///< of a condition: a strip at the foot of the pane where it holds
     Marks,  ///< of a condition: a mark on each bar on which it begins to hold
+    States, ///< a strip by the sign of the figure: above 0, at 0, below; several share their pane
 };
 
 /// Whether a layer of that form shows a condition, not a figure.
@@ -49,7 +51,8 @@ enum class MarkKind {
     Inside,  ///< a bar within the one before
     Outside, ///< a bar around the one before
     Swing,
-    Match, ///< of a layer's condition; no set-up asks for it by name
+    Divergence, ///< of the prices and the first line of a pane below
+    Match,      ///< of a layer's condition; no set-up asks for it by name
 };
 
 std::string_view barScaleName(BarScale scale);     ///< "day", … as files write them
@@ -84,6 +87,7 @@ struct PaneSetUp {
 struct SetUp {
     std::string name;
     BarScale scale = BarScale::Day;
+    int minutes = 5; ///< a bar, where the scale is minutes
     BarForm form = BarForm::Candles;
     ValueScale values = ValueScale::Linear; ///< of the first pane
     std::vector<MarkKind> marks{MarkKind::Report, MarkKind::Dividend, MarkKind::Split,
@@ -96,12 +100,28 @@ struct SetUp {
 /// The most panes and layers of a chart; more cannot be read.
 inline constexpr std::size_t mostPanes = 12;
 inline constexpr std::size_t mostLayers = 40;
+/// The most minutes of a bar: those of a session and more.
+inline constexpr int mostMinutes = 390;
 
 /// A set-up as TOML, and read from it again.
 /// Errors: located in the text: no TOML, a key or word that is not known, no pane, more panes or
 ///         layers than can be shown, a height or width that is none.
 std::string toToml(const SetUp& setUp);
 Result<SetUp> setUpFromToml(std::string_view text);
+
+/// Layers that the program brings, to be added to any set-up.
+struct ReadyLayers {
+    std::string name;
+    std::string meaning;
+    bool isOverPrices = false; ///< else they have a pane of their own
+    PaneSetUp pane;            ///< its layers; the rest is that of a pane of its own
+};
+const std::vector<ReadyLayers>& readyLayers(); ///< in the order in which they are offered
+/// A ready set-up that is changed is a person's own, and says so in its name.
+void makeOwn(SetUp& setUp);
+/// The set-up with them: over the prices, or in a pane below the others.
+/// Missing: empty where they are more than can be shown.
+std::optional<SetUp> withLayers(SetUp setUp, const ReadyLayers& layers);
 
 /// The set-ups that the program brings, by name.
 const std::vector<SetUp>& readySetUps();

@@ -64,14 +64,14 @@ Viewport Viewport::movedTo(std::span<const Day> days, std::span<const Day> to) c
     Viewport moved(to.size());
     if (days.empty() || to.empty() || bars_ == 0)
         return moved;
-    const auto barOf = [&](std::size_t bar) {
-        const Day day = days[std::min(bar, days.size() - 1)];
-        const auto found = std::ranges::lower_bound(to, day);
+    const auto dayOf = [&](std::size_t bar) { return days[std::min(bar, days.size() - 1)]; };
+    const auto placeOf = [&](auto found) {
         return static_cast<double>(
             std::min<std::ptrdiff_t>(found - to.begin(), std::ssize(to) - 1));
     };
-    const double firstBar = barOf(first());
-    const double lastBar = barOf(std::max<std::size_t>(end(), 1) - 1);
+    const double firstBar = placeOf(std::ranges::lower_bound(to, dayOf(first())));
+    const auto ofLast = std::ranges::equal_range(to, dayOf(std::max<std::size_t>(end(), 1) - 1));
+    const double lastBar = placeOf(ofLast.empty() ? ofLast.begin() : std::prev(ofLast.end()));
     moved.show(firstBar - 0.5, lastBar + 0.5);
     return moved;
 }

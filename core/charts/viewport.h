@@ -30,7 +30,7 @@ public:
     void pan(double bars);        ///< to the right, as far as there are bars
     /// Makes the width `factor` times as large; the place `centre` stays where it is.
     void zoom(double factor, double centre);
-    /// The same time in sight over other bars of the same days: each bar's last day.
+    /// The same days in sight over other bars: each bar's last day, of minutes a day several times.
     Viewport movedTo(std::span<const Day> days, std::span<const Day> to) const;
 
     /// The fewest bars that fill the width, and the room behind the last in shares of the width.

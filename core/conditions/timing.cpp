@@ -42,7 +42,7 @@ class Tomorrow {
 public:
     Tomorrow(const Line& line, Day day)
         : past_(cut(line, day)), close_(past_->bars(0).close.back()),
-          day_(weekdayAfter(past_->bars(0).days.back()))
+          day_(past_->bars(0).days.back().plusWeekdays(1))
     {
     }
     double lastClose() const { return close_; }
@@ -95,13 +95,6 @@ private:
             (answer(plan, part, middle) == wanted ? enough : tooShort) = middle;
         }
         return enough;
-    }
-    static Day weekdayAfter(Day day)
-    {
-        day = day.plusDays(1);
-        while (day.weekday().iso_encoding() > 5)
-            day = day.plusDays(1);
-        return day;
     }
 
     market::MarketPtr past_;

@@ -58,6 +58,18 @@ double numberAt(const toml::table& table, std::string_view key, double initial, 
     return *number;
 }
 
+double inDayOf(const toml::table& table)
+{
+    const toml::node* node = table.get("in_day");
+    if (!node)
+        return 0.0;
+    const auto share = node->value<double>();
+    if (!share || !node->is_number() || !(*share >= -0.5 && *share <= 0.5))
+        failAt(node->source(), "'in_day' is no place in a session",
+               "write a number from -0.5, its begin, to 0.5, its end");
+    return *share;
+}
+
 Drawing drawingOf(const toml::table& table)
 {
     refuseOthers(table, "a drawing",
@@ -84,8 +96,9 @@ Drawing drawingOf(const toml::table& table)
     drawing.isLocked = valueOr(table, "locked", false);
     drawing.isHidden = valueOr(table, "hidden", false);
     for (const toml::table* point : tablesOf(table, "point")) {
-        refuseOthers(*point, "a point", {"day", "price"});
+        refuseOthers(*point, "a point", {"day", "price", "in_day"});
         drawing.anchors.push_back({dayAt(*point, "day"), numberAt(*point, "price", 0.0, 1e12)});
+        drawing.anchors.back().inDay = inDayOf(*point);
     }
     const ToolRow& row = rowOf(drawing.tool);
     if (drawing.anchors.size() < row.fewest || drawing.anchors.size() > row.most)
@@ -117,9 +130,12 @@ std::string toToml(const Drawing& drawing)
         rowOf(drawing.tool).word, quotedToml(drawing.symbol), drawing.drawnOn.iso(),
         drawing.isLogarithmic, quotedToml(drawing.name), quotedToml(drawing.text),
         paletteParts.word(drawing.colour), drawing.width, drawing.isLocked, drawing.isHidden);
-    for (const Anchor& anchor : drawing.anchors)
+    for (const Anchor& anchor : drawing.anchors) {
         text +=
             fmt::format("\n[[point]]\nday = \"{}\"\nprice = {}\n", anchor.day.iso(), anchor.price);
+        if (anchor.inDay != 0.0)
+            text += fmt::format("in_day = {}\n", anchor.inDay);
+    }
     return text;
 }
 

@@ -52,6 +52,8 @@ const ToolRow& rowOf(Tool tool);
 struct Anchor {
     Day day = Day::fromSerial(0);
     double price = 0.0;
+    /// Set on bars of minutes: where in the session, from -0.5 at its begin to 0.5 at its end.
+    double inDay = 0.0;
 
     friend bool operator==(const Anchor&, const Anchor&) = default;
 };

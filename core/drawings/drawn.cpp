@@ -37,7 +37,7 @@ Drawn::Drawn(const Drawing& drawing, const market::Bars& daily) : drawing_(drawi
 {
     const std::span<const Day> known = upTo(daily.days, drawing.drawnOn);
     for (const Anchor& anchor : drawing.anchors)
-        points_.push_back({placeOf(known, anchor.day), anchor.price});
+        points_.push_back({placeOf(known, anchor), anchor.price});
     if (drawing.tool == Tool::Average)
         average();
     if (drawing.tool == Tool::Regression)

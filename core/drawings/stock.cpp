@@ -78,8 +78,11 @@ Drawing withLookOf(Drawing drawing, const Drawing& other)
 Drawing moved(Drawing drawing, const market::Bars& daily, double bars, double from, double to)
 {
     for (Anchor& anchor : drawing.anchors) {
-        anchor.day = dayAt(daily.days, placeOf(daily.days, anchor.day) + bars);
-        anchor.price = drawing.isLogarithmic ? anchor.price * to / from : anchor.price + to - from;
+        const double price =
+            drawing.isLogarithmic ? anchor.price * to / from : anchor.price + to - from;
+        const double place = placeOf(daily.days, anchor) + bars;
+        const bool isInDay = std::fabs(place - std::round(place)) > 1e-9;
+        anchor = anchorAt(daily.days, place, price, isInDay);
     }
     return drawing;
 }

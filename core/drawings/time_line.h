@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/base/day.h"
+#include "core/drawings/drawing.h"
 
 #include <span>
 
@@ -12,6 +12,9 @@ namespace sieve::drawings {
 /// The place of a day among `days`, ascending.
 /// Missing: among no days.
 double placeOf(std::span<const Day> days, Day day);
+double placeOf(std::span<const Day> days, const Anchor& anchor); ///< in its session too
+/// A point at a place, in the middle of its day unless `isInDay`. Requires: days.
+Anchor anchorAt(std::span<const Day> days, double place, double price, bool isInDay);
 /// The day nearest to a place: that of a bar, or a weekday so many after the last one (before the
 /// first one).
 /// Requires: days.

@@ -3,6 +3,7 @@
 #include "core/engine/currencies.h"
 #include "core/engine/place_limits.h"
 #include "core/engine/question.h"
+#include "core/engine/scaled_bars.h"
 
 #include <algorithm>
 
@@ -138,6 +139,62 @@ std::vector<double> Evaluator::history(const Plan& plan, NodeId target, std::siz
 {
     const NodeId targets[] = {target};
     return std::move(histories(plan, targets, instrument, day, progress)[0]);
+}
+
+MinuteHistories Evaluator::minuteHistories(const Plan& plan, std::span<const NodeId> targets,
+                                           std::size_t instrument, Day day, int minutes,
+                                           const Progress& progress)
+{
+    MinuteHistories made;
+    made.values.resize(targets.size());
+    const std::span<const Day> days = market_->bars(instrument).days;
+    const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
+    if (end == 0)
+        return made;
+    ScaledBars scaled;
+    scaled.open(dailyFrame(*market_, instrument, market_->footing(instrument, end - 1)),
+                Op::Minutes, minutes, end);
+    const BarFrame& frame = scaled.frame();
+    const std::size_t size = frame.size();
+    made.begins.assign(scaled.minutes().begin(), scaled.minutes().end());
+    made.ofDays.assign(frame.dailyBars.begin(), frame.dailyBars.end());
+    made.bars.days.assign(frame.days.begin(), frame.days.end());
+    std::vector<double>* const columns[] = {&made.bars.open, &made.bars.high, &made.bars.low,
+                                            &made.bars.close, &made.bars.volume};
+    for (std::size_t i = 0; i < std::size(columns); ++i)
+        columns[i]->assign(frame.columns.at(i).begin(), frame.columns.at(i).end());
+    if (size == 0)
+        return made;
+
+    const Asked asked(*market_, plan, targets);
+    std::vector<NodeId> own;
+    std::vector<NodeId> others;
+    for (const NodeId target : asked.targets())
+        (asked.plan().isOfOwnBars(target) ? own : others).push_back(target);
+    const AcrossTable none;
+    const Context context{*market_, none, {}};
+    BarPass pass(context, asked.plan(), own);
+    pass.run(frame, 0, size);
+    const auto daily =
+        others.empty()
+            ? std::vector<std::vector<double>>()
+            : Question(*this, asked.plan(), progress).histories(others, *market_, instrument, end);
+    std::size_t ownAt = 0;
+    std::size_t otherAt = 0;
+    for (std::size_t i = 0; i < targets.size(); ++i) {
+        if (asked.plan().isOfOwnBars(asked.targets()[i])) {
+            const auto values = pass.values(ownAt++);
+            made.values[i].assign(values.begin(), values.end());
+            continue;
+        }
+        const std::vector<double>& values = daily[otherAt++];
+        for (std::size_t bar = 0; bar < size; ++bar) {
+            const std::size_t of = made.ofDays[bar];
+            const bool isLast = bar + 1 == size || made.ofDays[bar + 1] != of;
+            made.values[i].push_back(isLast ? values[of] : of > 0 ? values[of - 1] : missing);
+        }
+    }
+    return made;
 }
 
 } // namespace sieve::engine

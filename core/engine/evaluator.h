@@ -40,6 +40,14 @@ struct SweepValues {
     }
 };
 
+/// Bars of n minutes of one instrument, and parts over them.
+struct MinuteHistories {
+    market::Bars bars;                       ///< each with the day of its session; on one footing
+    std::vector<Minute> begins;              ///< a bar
+    std::vector<std::uint32_t> ofDays;       ///< a bar: the daily bar of its session
+    std::vector<std::vector<double>> values; ///< a target: a value a bar
+};
+
 /// Answers a plan's parts over one market. Each way to ask gives the same bits for the same day.
 ///
 /// A stock's value on a day is that of its newest bar by then, with what was known by that bar's
@@ -90,6 +98,15 @@ public:
                                                    std::span<const NodeId> targets,
                                                    const market::Market& line, Day day,
                                                    const Progress& progress = {});
+
+    /// An instrument's bars of so many minutes up to the end of `day`, as minutes(n, …) makes them,
+    /// with parts over them. A part of the bars alone (Plan::isOfOwnBars) is that of each bar. Any
+    /// other is only known at the close, so that a bar has the value of the day before, and the
+    /// session's last bar that of its own day. Empty where the market has no minutes of it.
+    /// Requires: minutes from 1.
+    MinuteHistories minuteHistories(const Plan& plan, std::span<const NodeId> targets,
+                                    std::size_t instrument, Day day, int minutes,
+                                    const Progress& progress = {});
 
     std::size_t cachedBytes() const { return cache_.bytes(); }
 

@@ -105,6 +105,27 @@ bool Plan::isSteady(NodeId id) const
     });
 }
 
+bool Plan::isOfOwnBars(NodeId id) const
+{
+    return std::ranges::all_of(neededAlongBars(std::span(&id, 1)), [this](NodeId part) {
+        const Operator& of = operatorOf(nodes_[part].op);
+        switch (of.family) {
+        case Family::Constant:
+        case Family::ValueByValue:
+            return true;
+        case Family::AlongBars:
+            return !of.knowsDays;
+        case Family::Data:
+            return of.op == Op::BarColumn || of.op == Op::BarDay || of.op == Op::BarNumber;
+        case Family::OtherScale:
+        case Family::OtherLine:
+        case Family::AcrossStocks:
+            break;
+        }
+        return false;
+    });
+}
+
 std::vector<NodeId> Plan::neededAlongBars(std::span<const NodeId> targets) const
 {
     std::vector<bool> marked(nodes_.size());

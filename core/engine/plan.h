@@ -84,6 +84,9 @@ public:
     bool isOfTheDay(NodeId id) const;
     /// Whether no day changes what a part says of an instrument: it asks for texts alone.
     bool isSteady(NodeId id) const;
+    /// Whether a part is made of nothing but the bars that it stands on, whatever their scale:
+    /// prices, volume, their days and numbers.
+    bool isOfOwnBars(NodeId id) const;
 
     /// The parts that `targets` need on the same bars, themselves included, inputs first. What lies
     /// below a part that goes across stocks or changes bars is another question and left out.

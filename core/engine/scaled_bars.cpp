@@ -106,6 +106,7 @@ void ScaledBars::openMinutes(int minutes, std::size_t dailyEnd)
     const market::Exchange* exchange =
         market.exchange(market.instrument(daily_.instrument).exchange);
     resize(0);
+    minutes_.clear();
     std::size_t daily = 0;
     std::optional<Day> day;
     double factor = 1.0;
@@ -130,6 +131,8 @@ void ScaledBars::openMinutes(int minutes, std::size_t dailyEnd)
         const double volume = bars.volume[i] / factor;
         if (own != day || ownPeriod != period) {
             days_.push_back(own);
+            minutes_.push_back(
+                Minute::fromSerial(static_cast<std::int32_t>(opens + ownPeriod * minutes)));
             dailyBars_.push_back(static_cast<std::uint32_t>(daily));
             columns_[Open].push_back(bars.open[i] * factor);
             columns_[High].push_back(bars.high[i] * factor);

@@ -21,6 +21,8 @@ public:
     void open(const BarFrame& daily, Op op, int minutes, std::size_t dailyEnd);
 
     const BarFrame& frame() const { return frame_; }
+    /// When each bar of minutes begins; none of weeks and months.
+    std::span<const Minute> minutes() const { return minutes_; }
     /// The bar to which a daily bar belongs; of minutes, the last one of its day, if any.
     std::optional<std::size_t> barOf(std::size_t dailyBar) const;
 
@@ -39,6 +41,7 @@ private:
     std::vector<std::size_t> begins_;    ///< first daily bar of each week or month, and the end
     std::vector<std::uint32_t> ofDaily_; ///< by daily bar; `none` for a day without minutes
     std::vector<Day> days_;
+    std::vector<Minute> minutes_;
     std::vector<std::uint32_t> dailyBars_;
     std::array<std::vector<double>, 5> columns_;
     std::array<std::vector<double>, 5> adjusted_; ///< daily columns, where splits moved them

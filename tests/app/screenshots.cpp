@@ -1,13 +1,10 @@
 #include "app/chart/chart_view.h"
-#include "app/chart/drawings_dialog.h"
-#include "app/chart/layers_dialog.h"
-#include "app/chart/set_up_dialog.h"
 #include "app/sift/column_chooser.h"
 #include "app/sift/own_field_editor.h"
 #include "app/sift/paste_dialog.h"
 #include "app/sift/screen_browser.h"
 #include "app/sift/stack_view.h"
-#include "tests/app/window_bench.h"
+#include "tests/app/pictures.h"
 
 #include "app/desk/in_hand.h"
 #include "app/frame/keys_dialog.h"
@@ -41,16 +38,9 @@
 
 namespace {
 
+using sieve::test::take;
+using sieve::test::takeWeighDrawings;
 using sieve::test::WindowBench;
-
-void take(const WindowBench& bench, const QDir& folder, const char* name)
-{
-    bench.window->statusBar()->clearMessage(); // what the tool did just now
-    bench.settle();
-    const QString path = folder.filePath(QLatin1String(name) + QStringLiteral(".png"));
-    if (!bench.window->grab().save(path))
-        throw std::runtime_error("cannot write " + path.toStdString());
-}
 
 /// A folder of prices as a bank might hand it out, with a fault or two.
 void takeIntake(const WindowBench& bench, const QDir& folder)
@@ -174,198 +164,6 @@ void takeCurrencies(const QDir& folder)
 }
 
 /// One stock's chart in its ready set-ups, with a card, on weeks, far out, and with a mistake.
-void takeChart(const QDir& folder)
-{
-    const sieve::test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
-    bench.desk->focus().selectSymbol("VRHL.C");
-    bench.go("weigh");
-    auto* chart = bench.window->place(QStringLiteral("weigh"))->findChild<sieve::app::ChartView*>();
-    chart->setFocus();
-    const auto press = [&](Qt::Key key, Qt::KeyboardModifiers with = Qt::ShiftModifier) {
-        QTest::keyClick(chart, key, with);
-        bench.settle();
-    };
-    press(Qt::Key_Comma, Qt::NoModifier);
-    take(bench, folder, "chart_card");
-    sieve::charts::SetUp marked = sieve::charts::standardSetUp();
-    marked.marks = {sieve::charts::MarkKind::Report, sieve::charts::MarkKind::Split,
-                    sieve::charts::MarkKind::Gap,    sieve::charts::MarkKind::Island,
-                    sieve::charts::MarkKind::Inside, sieve::charts::MarkKind::Outside,
-                    sieve::charts::MarkKind::Swing};
-    marked.panes[0].layers.push_back(
-        {.show = "crosses_above(close, sma(close, 50))", .form = sieve::charts::LayerForm::Marks});
-    chart->restoreSetUp(sieve::charts::toToml(marked));
-    bench.desk->focus().stepSessions(-60);
-    bench.settle();
-    press(Qt::Key_Comma, Qt::NoModifier);
-    take(bench, folder, "chart_marks");
-    bench.desk->focus().goToLatest();
-    chart->restoreSetUp(sieve::charts::toToml(sieve::charts::standardSetUp()));
-    bench.settle();
-    for (std::size_t i = 1; i < sieve::charts::readySetUps().size(); ++i) {
-        press(Qt::Key_S);
-        const QString name = QStringLiteral("chart_%1").arg(i);
-        take(bench, folder, name.toLatin1().constData());
-    }
-    press(Qt::Key_S);
-    press(Qt::Key_W);
-    press(Qt::Key_L);
-    press(Qt::Key_Home, Qt::NoModifier);
-    take(bench, folder, "chart_weeks");
-    press(Qt::Key_D);
-    press(Qt::Key_P);
-    press(Qt::Key_F);
-    press(Qt::Key_F);
-    press(Qt::Key_F);
-    take(bench, folder, "chart_percent");
-    sieve::charts::SetUp wrong = sieve::charts::standardSetUp();
-    wrong.panes[1].layers[0].show = "volum";
-    wrong.panes[0].layers[0].show = "emaa(close, 21)";
-    chart->restoreSetUp(sieve::charts::toToml(wrong));
-    bench.settle();
-    bench.window->resize(1024, 700);
-    take(bench, folder, "chart_wrong");
-    sieve::app::SetUpDialog dialog(sieve::charts::standardSetUp(), bench.window.get());
-    dialog.show();
-    dialog.grab().save(folder.filePath(QStringLiteral("chart_set_up.png")));
-}
-
-/// Draws on a stock, by highs and lows so many bars ago.
-class Sketch {
-public:
-    using Point = std::pair<std::size_t, double>;
-
-    Sketch(const WindowBench& bench, const char* symbol) : bench_(bench), symbol_(symbol)
-    {
-        bench.desk->focus().selectSymbol(symbol);
-        bench.go("weigh");
-        bench.settle();
-        chart = bench.window->place(QStringLiteral("weigh"))->findChild<sieve::app::ChartView*>();
-        chart->setFocus();
-    }
-
-    void draw(sieve::drawings::Tool tool, const std::vector<Point>& points, const char* name = "",
-              const char* text = "")
-    {
-        sieve::drawings::Drawing made;
-        made.id = ++lastId;
-        made.tool = tool;
-        made.symbol = symbol_;
-        made.drawnOn = bars().days.back();
-        for (const auto& [ago, price] : points)
-            made.anchors.push_back({bars().days[bars().size() - 1 - ago], price});
-        made.name = name;
-        made.text = text;
-        bench_.desk->work().edit(QStringLiteral("draw"),
-                                 [&](sieve::app::Work& work) { keepDrawing(work, made); });
-    }
-    Point high(std::size_t from, std::size_t to) const
-    {
-        return extreme(bars().high, 1.0, from, to);
-    }
-    Point low(std::size_t from, std::size_t to) const
-    {
-        return extreme(bars().low, -1.0, from, to);
-    }
-
-    /// A base under its pivot, the rise before it, and how much of that it takes back.
-    void drawBase()
-    {
-        using sieve::drawings::Tool;
-        draw(Tool::Level, {high(40, 0)}, "pivot");
-        draw(Tool::Line, {low(150, 110), low(60, 30)});
-        draw(Tool::Retracement, {low(120, 60), high(60, 0)});
-        draw(Tool::Note, {high(150, 100)}, "", "First high");
-    }
-
-    sieve::app::ChartView* chart = nullptr;
-    std::int64_t lastId = 0;
-
-private:
-    const sieve::market::Bars& bars() const { return *chart->chart().daily; }
-    Point extreme(const std::vector<double>& prices, double sign, std::size_t from,
-                  std::size_t to) const
-    {
-        const auto price = [&](std::size_t ago) { return prices[prices.size() - 1 - ago]; };
-        std::size_t best = from;
-        for (std::size_t ago = to; ago <= from; ++ago)
-            if (sign * price(ago) > sign * price(best))
-                best = ago;
-        return {best, price(best)};
-    }
-
-    const WindowBench& bench_;
-    const char* symbol_;
-};
-
-void takeWeighDrawings(const QDir& folder)
-{
-    const sieve::test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
-    Sketch sketch(bench, "VRHL.C");
-    sketch.drawBase();
-    take(bench, folder, "weigh_drawings");
-}
-
-/// Drawings on a chart: a few of them, one of each tool, the palette, the measure, the list.
-void takeDrawings(const QDir& folder)
-{
-    using sieve::drawings::Tool;
-    const sieve::test::OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite", sieve::test::wholeDemoDataset());
-    Sketch sketch(bench, "VRHL.C");
-    auto* chart = sketch.chart;
-    const auto high = [&](std::size_t from, std::size_t to) { return sketch.high(from, to); };
-    const auto low = [&](std::size_t from, std::size_t to) { return sketch.low(from, to); };
-    sketch.drawBase();
-    take(bench, folder, "drawings");
-    QTest::keyClick(chart, Qt::Key_N);
-    take(bench, folder, "drawings_chosen");
-    QTest::keyClick(chart, Qt::Key_D);
-    if (QWidget* menu = QApplication::activePopupWidget()) {
-        menu->grab().save(folder.filePath(QStringLiteral("drawings_tools.png")));
-        menu->close();
-    }
-    bench.desk->work().edit(QStringLiteral("clear"), [&](sieve::app::Work& work) {
-        for (std::int64_t each = 1; each <= sketch.lastId; ++each)
-            removeDrawing(work, each);
-    });
-    sketch.draw(Tool::Channel, {low(170, 140), low(110, 80), high(140, 110)}, "rise");
-    sketch.draw(Tool::Regression, {{60, 1.0}, {20, 1.0}});
-    sketch.draw(Tool::Average, {low(120, 80)}, "since the low");
-    sketch.draw(Tool::Box, {high(35, 0), low(35, 0)}, "base");
-    sketch.draw(Tool::Arrow, {{100, high(100, 60).second}, low(80, 60)}, "", "Turned here");
-    sketch.draw(Tool::Swings,
-                {low(185, 160), high(160, 140), low(140, 120), high(120, 90), low(90, 70)});
-    sketch.draw(Tool::MeasuredMove, {low(70, 45), high(45, 25), low(25, 5)});
-    sketch.draw(Tool::Extension, {low(180, 150), high(150, 120), low(120, 100)});
-    sketch.draw(Tool::Ray, {high(180, 140), high(90, 60)});
-    take(bench, folder, "drawings_all");
-    bench.window->activateWindow(); // which offscreen nobody does when the menu has closed
-    bench.settle();
-    chart->setFocus();
-    QTest::keyClick(chart, Qt::Key_M);
-    QTest::mouseMove(chart, chart->rect().center() - QPoint(100, 100));
-    QTest::mouseClick(chart, Qt::LeftButton, {}, chart->rect().center() - QPoint(100, 100));
-    QTest::mouseMove(chart, chart->rect().center() + QPoint(100, -160));
-    take(bench, folder, "drawings_measure");
-    QTest::keyClick(chart, Qt::Key_Escape);
-    QTest::keyClick(chart, Qt::Key_W, Qt::ShiftModifier);
-    QTest::keyClick(chart, Qt::Key_L, Qt::ShiftModifier);
-    bench.settle();
-    QTest::keyClick(chart, Qt::Key_Home);
-    take(bench, folder, "drawings_weeks");
-    sieve::app::LayersDialog layers(chart->setUp(), bench.window.get());
-    layers.show();
-    layers.grab().save(folder.filePath(QStringLiteral("chart_layers.png")));
-    layers.close();
-    auto* dialog = chart->findChild<sieve::app::DrawingsDialog*>();
-    dialog->show(sketch.lastId);
-    dialog->grab().save(folder.filePath(QStringLiteral("drawings_list.png")));
-    dialog->close();
-}
-
 /// The browser of screens, with some of the person's own.
 void takeScreens(const QDir& folder)
 {
@@ -686,11 +484,18 @@ void takeWork(const QDir& folder)
 const std::map<std::string, void (*)(const QDir&)>& parts()
 {
     static const std::map<std::string, void (*)(const QDir&)> all{
-        {"market", takeMarket},         {"sift", takeSift},
-        {"screens", takeScreens},       {"own_field", takeOwnField},
-        {"hands", takeHands},           {"menus", takeMenus},
-        {"currencies", takeCurrencies}, {"chart", takeChart},
-        {"drawings", takeDrawings},     {"work", takeWork}};
+        {"market", takeMarket},
+        {"sift", takeSift},
+        {"screens", takeScreens},
+        {"own_field", takeOwnField},
+        {"hands", takeHands},
+        {"menus", takeMenus},
+        {"currencies", takeCurrencies},
+        {"chart", sieve::test::takeChart},
+        {"drawings", sieve::test::takeDrawings},
+        {"minutes", sieve::test::takeMinutes},
+        {"walls", sieve::test::takeWalls},
+        {"work", takeWork}};
     return all;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/chart/chart_view.h"
 #include "app/desk/desk.h"
 #include "app/desk/field_shelf.h"
 #include "app/desk/focus.h"
@@ -11,6 +12,7 @@
 #include "app/desk/workbench.h"
 #include "app/frame/main_window.h"
 #include "app/look/look.h"
+#include "app/wall/chart_wall.h"
 #include "demo_market/dataset.h"
 #include "tests/own_folder.h"
 
@@ -140,6 +142,18 @@ public:
             if (tabs->tabText(tab) == QLatin1String(name))
                 tabs->setCurrentIndex(tab);
         settle();
+    }
+    /// The chart of one stock in a place, not one of a wall of many.
+    app::ChartView* chartIn(const char* place) const
+    {
+        for (auto* chart : window->place(QLatin1String(place))->findChildren<app::ChartView*>()) {
+            const QWidget* above = chart;
+            while (above && !qobject_cast<const app::ChartWall*>(above))
+                above = above->parentWidget();
+            if (!above)
+                return chart;
+        }
+        throw std::runtime_error(std::string("no chart in ") + place);
     }
     template <class Widget> Widget* find(const QString& accessibleName) const
     {

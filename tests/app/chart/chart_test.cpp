@@ -1,4 +1,3 @@
-#include "app/chart/time_plot.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/mini_line.h"
 #include "core/base/missing.h"
@@ -9,54 +8,6 @@
 #include <catch2/catch.hpp>
 
 namespace sieve::app {
-
-TEST_CASE("Time plot: all panes share one axis, and none scrolls out of the sessions", "[app]")
-{
-    TimePlot plot;
-    auto* upper = plot.addPane(0.7);
-    auto* lower = plot.addPane(0.3, true);
-    plot.setExtent(upper, [](int first, int last) { return QCPRange(first, last); });
-    plot.setExtent(lower, [](int, int) { return QCPRange(missing, missing); }); // nothing there
-    std::vector<Day> days;
-    for (int i = 0; i < 500; ++i)
-        days.push_back(Day::fromSerial(19'000 + i));
-    plot.resize(800, 500);
-    plot.setDays(days, 100);
-    const auto axis = [](QCPAxisRect* pane, QCPAxis::AxisType type) {
-        return pane->axis(type)->range();
-    };
-    CHECK(axis(upper, QCPAxis::atBottom).lower == axis(lower, QCPAxis::atBottom).lower);
-    CHECK(plot.shownBars().size() == Approx(100.6).margin(0.1));
-    CHECK(axis(upper, QCPAxis::atRight).lower < 400);
-    CHECK(axis(upper, QCPAxis::atRight).upper > 499);
-    plot.show();
-    plot.setFocus();
-    REQUIRE(QTest::qWaitForWindowActive(&plot));
-    for (int i = 0; i < 40; ++i)
-        QTest::keyClick(&plot, Qt::Key_Right);
-    CHECK(plot.shownBars().upper <= 500);
-    for (int i = 0; i < 80; ++i)
-        QTest::keyClick(&plot, Qt::Key_Left);
-    CHECK(plot.shownBars().lower >= -1);
-    for (int i = 0; i < 80; ++i)
-        QTest::keyClick(&plot, Qt::Key_Minus);
-    CHECK(plot.shownBars().size() <= 502);
-    QTest::keyClick(&plot, Qt::Key_Home);
-    CHECK(plot.shownBars().lower == Approx(-0.8));
-}
-
-TEST_CASE("Time plot: bears no sessions and one", "[app]")
-{
-    TimePlot plot;
-    plot.setExtent(plot.addPane(1.0), [](int, int) { return QCPRange(5.0, 5.0); });
-    plot.resize(400, 300);
-    for (const std::size_t count : {0U, 1U}) {
-        plot.setDays(std::vector<Day>(count, Day::fromSerial(19'000)), 100);
-        for (const Qt::Key key : {Qt::Key_Plus, Qt::Key_Minus, Qt::Key_Left, Qt::Key_Home})
-            QTest::keyClick(&plot, key);
-        CHECK_FALSE(plot.grab().isNull());
-    }
-}
 
 TEST_CASE("Mini line: draws within its area and leaves a gap where a value is missing", "[app]")
 {

@@ -51,9 +51,9 @@ std::shared_ptr<const charts::Chart> madeChart(charts::BarScale scale = charts::
     charts::Chart chart = charts::emptyChart(setUp);
     chart.symbol = "MADE.C";
     chart.daily = std::make_shared<const market::Bars>(madeBars());
-    chart.ends = charts::barEnds(chart.daily->days, scale);
-    chart.bars =
-        std::make_shared<const market::Bars>(charts::barsOfScale(*chart.daily, chart.ends));
+    const auto ends = charts::barEnds(chart.daily->days, scale);
+    chart.places = charts::BarPlaces(ends, scale);
+    chart.bars = std::make_shared<const market::Bars>(charts::barsOfScale(*chart.daily, ends));
     return std::make_shared<const charts::Chart>(std::move(chart));
 }
 

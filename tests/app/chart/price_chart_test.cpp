@@ -59,7 +59,8 @@ std::shared_ptr<const Chart> chartOfBars(const market::Bars& bars, const SetUp& 
     Chart chart = charts::emptyChart(setUp);
     chart.symbol = "MADE.C";
     chart.bars = chart.daily = std::make_shared<const market::Bars>(bars);
-    chart.ends = charts::barEnds(bars.days, charts::BarScale::Day);
+    chart.places =
+        charts::BarPlaces(charts::barEnds(bars.days, charts::BarScale::Day), charts::BarScale::Day);
     return std::make_shared<const Chart>(std::move(chart));
 }
 

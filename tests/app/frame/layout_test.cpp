@@ -1,5 +1,4 @@
 #include "app/chart/chart_view.h"
-#include "app/chart/time_plot.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 #include "tests/app/opened.h"
@@ -87,11 +86,12 @@ TEST_CASE("Layout: widths that the person gave and the scale of a chart are ther
     const auto head = [](const WindowBench& bench) {
         return bench.find<QTableView>(QStringLiteral("Entries"))->horizontalHeader();
     };
-    const auto plot = [](const WindowBench& bench, const char* place) {
-        return bench.window->place(QLatin1String(place))->findChild<TimePlot*>();
+    const auto chartOf = [](const WindowBench& bench, const char* place) {
+        return bench.chartIn(place);
     };
-    const auto chart = [](const WindowBench& bench) {
-        return bench.window->place(QStringLiteral("lists"))->findChild<ChartView*>();
+    const auto chart = [&](const WindowBench& bench) { return chartOf(bench, "lists"); };
+    const auto isLogarithmic = [](const ChartView* view) {
+        return view->setUp().values == charts::ValueScale::Logarithmic;
     };
     constexpr int added = 2;
     constexpr int price = 4;
@@ -103,9 +103,9 @@ TEST_CASE("Layout: widths that the person gave and the scale of a chart are ther
             work.lists = {test::listOf(
                 1, "Harbour", {{market.instrument(4).symbol, bench.desk->focus().day(), 5.0}})};
         });
-        plot(bench, "market")->setFocus();
-        QTest::keyClick(plot(bench, "market"), Qt::Key_L, Qt::ShiftModifier);
-        REQUIRE(plot(bench, "market")->isLogarithmic());
+        chartOf(bench, "market")->setFocus();
+        QTest::keyClick(chartOf(bench, "market"), Qt::Key_L, Qt::ShiftModifier);
+        REQUIRE(isLogarithmic(chartOf(bench, "market")));
         bench.go("lists");
         fitted = head(bench)->sectionSize(price);
         head(bench)->resizeSection(added, 171); // as a drag of its edge does
@@ -130,7 +130,7 @@ TEST_CASE("Layout: widths that the person gave and the scale of a chart are ther
     CHECK(chart(bench)->setUp().values == charts::ValueScale::Logarithmic);
     CHECK(chart(bench)->setUp().scale == charts::BarScale::Week);
     bench.go("market");
-    CHECK(plot(bench, "market")->isLogarithmic());
+    CHECK(isLogarithmic(chartOf(bench, "market")));
 }
 
 TEST_CASE("Copy: the selected rows, as shown and with their raw figures", "[app]")

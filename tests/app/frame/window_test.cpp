@@ -197,7 +197,7 @@ TEST_CASE("Window: the as-of day governs every place", "[app]")
     bench.desk->focus().select(
         *bench.desk->market().data().find(bench.desk->market().data().instrument(10).symbol));
     bench.go("weigh");
-    auto* chart = bench.window->place(QStringLiteral("weigh"))->findChild<ChartView*>();
+    auto* chart = bench.chartIn("weigh");
     REQUIRE(chart);
     const auto lastDay = [chart] { return chart->chart().bars->days.back(); };
     CHECK(lastDay() <= bench.desk->focus().day()); // nothing of later days is drawn
@@ -317,7 +317,7 @@ TEST_CASE("Weigh: weeks as bars are asked for by a key, and stay for the next st
     const WindowBench bench(own.path() / "library.sqlite");
     bench.desk->focus().select(3);
     bench.go("weigh");
-    auto* chart = bench.window->place(QStringLiteral("weigh"))->findChild<ChartView*>();
+    auto* chart = bench.chartIn("weigh");
     const std::size_t days = chart->chart().size();
     chart->setFocus();
     QTest::keyClick(chart, Qt::Key_W, Qt::ShiftModifier);

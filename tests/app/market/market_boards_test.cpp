@@ -1,4 +1,4 @@
-#include "app/chart/time_plot.h"
+#include "app/chart/chart_view.h"
 #include "app/market/evidence.h"
 #include "app/market/group_board.h"
 #include "app/market/line_chart.h"
@@ -129,7 +129,7 @@ TEST_CASE("State board: what was typed for one horizon is gone when another is o
     auto* board = bench.find<StateBoard>(QStringLiteral("State of the market"));
     const auto bands = [&] {
         bench.settle();
-        return bench.window->findChild<LineChart*>()->plot().grab().toImage();
+        return bench.window->findChild<LineChart*>()->view().grab().toImage();
     };
     const auto openRule = [&] {
         board->setFocus();
@@ -317,7 +317,7 @@ TEST_CASE("Market chart: swings and marked days are laid over the line and taken
     auto* chart = bench.window->findChild<LineChart*>();
     const auto picture = [&] {
         bench.settle();
-        return chart->plot().grab().toImage();
+        return chart->view().grab().toImage();
     };
     chooseIndex(bench);
     const QImage plain = picture();
@@ -351,9 +351,9 @@ TEST_CASE("Market chart: a marked day is named in the reading", "[app]")
     const QStringList names{QStringLiteral("inside day"), QStringLiteral("outside day"),
                             QStringLiteral("gap up"), QStringLiteral("gap down")};
     int named = 0; // among the sessions that are shown, some are of such a kind
-    const int middle = chart->plot().height() / 3;
-    for (int x = 10; x < chart->plot().width() - 80; x += 3) {
-        QTest::mouseMove(&chart->plot(), QPoint(x, middle));
+    const int middle = chart->view().height() / 3;
+    for (int x = 10; x < chart->view().width() - 80; x += 3) {
+        QTest::mouseMove(&chart->view(), QPoint(x, middle));
         for (const QString& name : names)
             named += chart->reading().contains(name, Qt::CaseInsensitive) ? 1 : 0;
     }

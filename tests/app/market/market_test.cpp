@@ -1,4 +1,4 @@
-#include "app/chart/time_plot.h"
+#include "app/chart/chart_view.h"
 #include "app/market/evidence.h"
 #include "app/market/group_board.h"
 #include "app/market/line_chart.h"
@@ -268,7 +268,7 @@ TEST_CASE("Market: arrows choose the line, ticks and typed figures its panes", "
     CHECK_FALSE(figure->toolTip().isEmpty());
     enter(bench, type(bench, "Another figure to draw", "advances / declines"));
     CHECK(bench.desk->work().now().marketBook->panes.back() == "advances / declines");
-    CHECK(chart->plot().dataText().contains(QStringLiteral("advances / declines")));
+    CHECK(chart->view().figuresText().contains(QStringLiteral("advances / declines")));
     bench.desk->work().undoStack().undo();
     bench.desk->work().undoStack().undo();
     bench.settle();
@@ -325,7 +325,7 @@ TEST_CASE("Market: a list in the mosaic is drawn as a line of its own", "[app]")
         Q_EMIT part->activated(part->currentIndex());
         bench.settle();
         CHECK(chart->reading().contains(QLatin1String(name)));
-        const QString rows = chart->plot().dataText().trimmed();
+        const QString rows = chart->view().figuresText().trimmed();
         CHECK(std::abs(rows.count(u'\n') + 1 - lines) <= 2); // a session each, and the head
     }
 }
@@ -339,7 +339,7 @@ TEST_CASE("Market: a retracement by two clicks and over the last swing", "[app]"
     CHECK(chart->retracementText().contains(QStringLiteral("taken back now")));
     press(bench, "Retrace");
     CHECK(chart->retracementText().contains(QStringLiteral("Click near where")));
-    TimePlot& plot = chart->plot();
+    ChartView& plot = chart->view();
     const auto at = [&](double share) {
         return QPoint(static_cast<int>(plot.width() * share), plot.height() / 5);
     };
@@ -360,10 +360,10 @@ TEST_CASE("Market: a divergence in the list is shown on the chart, stances tell 
     bench.showTab("Divergences");
     auto* table = bench.find<QTableWidget>(QStringLiteral("Divergences"));
     REQUIRE(table->rowCount() > 3);
-    const QCPRange before = chart->plot().shownBars();
+    const double before = chart->view().viewport().from();
     table->setFocus();
     table->setCurrentCell(table->rowCount() - 1, 0);
-    CHECK(chart->plot().shownBars().lower < before.lower);
+    CHECK(chart->view().viewport().from() < before);
     bench.showTab("Stances");
     CHECK(bench.find<QTableWidget>(QStringLiteral("Past stances"))->rowCount() > 1);
     bench.desk->focus().setDay(bench.desk->market().data().sessions().front());
@@ -403,16 +403,19 @@ TEST_CASE("Charts: logarithmic by a key, figures copied, pictures saved", "[app]
 {
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
-    TimePlot& plot = bench.window->findChild<LineChart*>()->plot();
+    ChartView& plot = bench.window->findChild<LineChart*>()->view();
+    const auto isLogarithmic = [&] {
+        return plot.setUp().values == charts::ValueScale::Logarithmic;
+    };
     plot.setFocus();
     QTest::keyClick(&plot, Qt::Key_L, Qt::ShiftModifier);
-    CHECK(plot.isLogarithmic());
+    CHECK(isLogarithmic());
     QTest::keyClick(&plot, Qt::Key_L, Qt::ShiftModifier);
-    CHECK_FALSE(plot.isLogarithmic());
-    const QStringList lines = plot.dataText().split(QLatin1Char('\n'));
+    CHECK_FALSE(isLogarithmic());
+    const QStringList lines = plot.figuresText().trimmed().split(QLatin1Char('\n'));
     CHECK(lines.size() ==
           static_cast<qsizetype>(bench.desk->market().data().sessions().size()) + 1);
-    CHECK(lines.first().startsWith(QStringLiteral("Day\tAll shares, equal weight\t")));
+    CHECK(lines.first().startsWith(QStringLiteral("day\topen\thigh\tlow\tclose\t")));
     CHECK(lines.last().startsWith(text(bench.desk->focus().day().iso())));
     for (const char* name : {"chart.png", "chart.svg"}) {
         const auto file = own.path() / name;

@@ -1,5 +1,6 @@
 #include "app/parts/actions.h"
 
+#include "app/desk/in_hand.h"
 #include "app/frame/finder.h"
 #include "app/frame/places.h"
 #include "app/parts/number_text.h"
@@ -112,6 +113,11 @@ TEST_CASE("Actions: each is done somewhere, stands in a menu and is found by its
         bench.window->showPlace(QLatin1String(place.key));
         bench.settle();
     }
+    takeInHand(*bench.desk, bench.window.get(), {symbol}, QStringLiteral("hand"),
+               QStringLiteral("a test"));
+    bench.go("weigh");
+    findAction(*bench.window->place(QStringLiteral("weigh")), ActionId::ShowTrayWall)->trigger();
+    bench.settle();
     std::set<QString> entries;
     for (const QAction* menu : bench.window->menuBar()->actions())
         for (const QAction* entry : menu->menu()->actions())

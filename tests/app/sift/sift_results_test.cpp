@@ -1,5 +1,6 @@
 #include "app/chart/chart_view.h"
 #include "app/chart/drawing_pen.h"
+#include "app/chart/price_chart.h"
 #include "app/frame/tray_bar.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
@@ -14,6 +15,7 @@
 #include "app/sift/spread_strip.h"
 #include "app/sift/text_form.h"
 #include "app/sift/wall_lens.h"
+#include "app/wall/chart_wall.h"
 #include "tests/app/sift_bench.h"
 
 #include <QAction>
@@ -178,7 +180,7 @@ TEST_CASE("Sift: groups and wall show the same matches as the table", "[app]")
     CHECK(counted() == bySector);
 
     press(bench, "Wall");
-    auto* wall = bench.window->findChild<WallLens*>();
+    auto* wall = bench.window->findChild<WallLens*>()->findChild<ChartWall*>();
     const auto shown = [wall] {
         int charts = 0;
         for (const auto* chart : wall->findChildren<PriceChart*>())
@@ -213,7 +215,7 @@ TEST_CASE("Sift: groups and wall show the same matches as the table", "[app]")
     bench.settle();
     CHECK(shown() == std::min(25, bySector));
     sift(bench, {{"close > 1000000"}});
-    CHECK(shown() == 0);
+    waitUntil([&] { return shown() == 0; }, "an empty wall");
 }
 
 TEST_CASE("Sift: the scatter chooses by a click, takes a frame in hand, and moves a limit", "[app]")

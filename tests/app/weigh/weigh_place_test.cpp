@@ -176,7 +176,7 @@ TEST_CASE("Weigh: what is drawn on a stock is kept, undone, seen again and asked
     const Sitting sitting;
     const WindowBench& bench = sitting.bench;
     Workbench& work = bench.desk->work();
-    auto* chart = bench.window->place(QStringLiteral("weigh"))->findChild<ChartView*>();
+    auto* chart = bench.chartIn("weigh");
     const auto drawn = [&] { return chart->pen().drawings().size(); };
     const double close = chart->chart().bars->close.back();
     test::inOpened<QMenu>(
@@ -240,7 +240,7 @@ TEST_CASE("Weigh: what is drawn on a stock is kept, undone, seen again and asked
     bench.find<QListWidget>(QStringLiteral("Watchlists"))->setCurrentRow(0);
     bench.desk->focus().selectSymbol(sitting.symbols[0]);
     bench.settle();
-    auto* listed = bench.window->place(QStringLiteral("lists"))->findChild<ChartView*>();
+    auto* listed = bench.chartIn("lists");
     CHECK(listed->chart().symbol == sitting.symbols[0]);
     CHECK(listed->pen().drawings().size() == 1);
 }

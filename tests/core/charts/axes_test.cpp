@@ -31,7 +31,9 @@ TEST_CASE("Bars: places among days lie among weeks, and come back", "[charts]")
     const market::Bars daily = test::barsOf(std::vector<double>(11, 10.0));
     const auto ends = barEnds(daily.days, BarScale::Week);
     REQUIRE(ends == std::vector<std::size_t>{4, 9, 10});
-    const auto onWeeks = [&](double place) { return placeOnScale(ends, BarScale::Week, place); };
+    const BarPlaces weeks(ends, BarScale::Week);
+    CHECK(weeks.sessionsABar() == 5.0);
+    const auto onWeeks = [&](double place) { return weeks.onScale(place); };
     CHECK(onWeeks(0.0) == Approx(-0.4)); // the first of five across the bar
     CHECK(onWeeks(2.0) == Approx(0.0));
     CHECK(onWeeks(4.0) == Approx(0.4));
@@ -40,11 +42,11 @@ TEST_CASE("Bars: places among days lie among weeks, and come back", "[charts]")
     CHECK(onWeeks(10.0) == Approx(2.0)); // alone in its week
     CHECK(onWeeks(15.5) == Approx(3.5));
     CHECK(onWeeks(-5.5) == Approx(-1.5));
-    const auto onDays = barEnds(daily.days, BarScale::Day);
+    const BarPlaces days(barEnds(daily.days, BarScale::Day), BarScale::Day);
     for (const double place : {-3.0, 0.0, 0.25, 4.0, 5.5, 9.9, 10.0, 22.0}) {
-        CHECK(placeOnDays(ends, BarScale::Week, onWeeks(place)) == Approx(place).margin(1e-9));
-        CHECK(placeOnScale(onDays, BarScale::Day, place) == Approx(place).margin(1e-9));
-        CHECK(placeOnDays(onDays, BarScale::Day, place) == Approx(place).margin(1e-9));
+        CHECK(weeks.onDays(onWeeks(place)) == Approx(place).margin(1e-9));
+        CHECK(days.onScale(place) == Approx(place).margin(1e-9));
+        CHECK(days.onDays(place) == Approx(place).margin(1e-9));
     }
 }
 

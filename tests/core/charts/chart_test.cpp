@@ -200,9 +200,43 @@ TEST_CASE("Set-up: as TOML it comes back the same", "[charts]")
     lower.layers.push_back({"benchmark(close)"});
     lower.layers[1].isCompared = true;
     setUp.panes.push_back(lower);
-    const auto read = setUpFromToml(toToml(setUp));
+    auto read = setUpFromToml(toToml(setUp));
     REQUIRE(read);
     CHECK(*read == setUp);
+    setUp.scale = BarScale::Minutes;
+    setUp.minutes = 17;
+    setUp.marks = {MarkKind::Divergence};
+    setUp.panes[1].layers[1] = {"close - open", "", LayerForm::States};
+    read = setUpFromToml(toToml(setUp));
+    REQUIRE(read);
+    CHECK(*read == setUp);
+}
+
+TEST_CASE("Ready layers: all check, go over the prices or below, and never beyond what can be read",
+          "[charts]")
+{
+    Bench bench;
+    std::size_t below = 0;
+    for (const ReadyLayers& ready : readyLayers()) {
+        INFO(ready.name);
+        CHECK_FALSE(ready.meaning.empty());
+        const auto with = withLayers(standardSetUp(), ready);
+        REQUIRE(with);
+        CHECK(with->name == "Candidate, changed");
+        const std::size_t pane = ready.isOverPrices ? 0 : with->panes.size() - 1;
+        CHECK(with->panes.size() == standardSetUp().panes.size() + (ready.isOverPrices ? 0 : 1));
+        below += ready.isOverPrices ? 0 : 1;
+        const Chart chart = bench.chart(*with, "S103", bench.last());
+        for (const Layer& layer : chart.panes[pane].layers) {
+            INFO(layer.setUp.show);
+            CHECK_FALSE(layer.error);
+        }
+    }
+    CHECK(readyLayers().size() >= 20);
+    CHECK(below > 8);
+    SetUp full = standardSetUp();
+    full.panes.resize(mostPanes);
+    CHECK_FALSE(withLayers(full, readyLayers().back()));
 }
 
 TEST_CASE("Set-up: what cannot be shown is refused with its place", "[charts]")
@@ -215,7 +249,11 @@ TEST_CASE("Set-up: what cannot be shown is refused with its place", "[charts]")
     };
     CHECK(problemOf("name = \"A\"\n").problem == "a chart without a pane");
     CHECK(problemOf("scale = \"hour\"\n[[pane]]\n").problem == "'scale' is none of its words");
-    CHECK(problemOf("scale = \"hour\"\n[[pane]]\n").remedy == "write one of day, week, month");
+    CHECK(problemOf("scale = \"hour\"\n[[pane]]\n").remedy ==
+          "write one of day, week, month, minutes");
+    CHECK(problemOf("scale = \"minutes\"\nminutes = 391\n[[pane]]\n").remedy ==
+          "write a whole number from 1 to 390");
+    CHECK(problemOf("minutes = 2.5\n[[pane]]\n").where.line == 1);
     CHECK(problemOf("colour = 3\n[[pane]]\n").problem == "'colour' is no key of a set-up");
     CHECK(problemOf("[[pane]]\nheight = 0\n").problem == "'height' is no size");
     CHECK(problemOf("[[pane]]\nheight = \"high\"\n").problem == "'height' is no size");

@@ -204,4 +204,42 @@ TEST_CASE("Marks: a layer marks the bars on which its condition begins to hold",
     CHECK(*setUpFromToml(toToml(setUp)) == setUp);
 }
 
+TEST_CASE("Marks: divergences join prices and the pane below, known once they showed themselves",
+          "[charts]")
+{
+    auto record = test::recordOf("AAAA", {});
+    std::vector<double> closes;
+    std::vector<double> volumes;
+    for (int bar = 0; bar < 120; ++bar) { // two tops, the second higher on less volume
+        const double top = bar < 60 ? 100.0 - std::abs(bar - 30) : 104.0 - std::abs(bar - 85);
+        closes.push_back(top);
+        volumes.push_back(bar < 60 ? 1000.0 - 10.0 * std::abs(bar - 30)
+                                   : 600.0 - 10.0 * std::abs(bar - 85));
+    }
+    record.bars = test::barsOf(closes);
+    record.bars.volume = volumes;
+    engine::Evaluator evaluator(test::marketOf({record}));
+    const language::Names names{language::Vocabulary::builtIn()};
+    SetUp setUp;
+    setUp.marks = {MarkKind::Divergence};
+    setUp.panes.push_back({});
+    setUp.panes[1].layers = {{"volume"}};
+    const Day last = record.bars.days.back();
+    const Chart chart = makeChart(evaluator, names, setUp, 0, last);
+    REQUIRE(chart.marks.size() == 1);
+    const Mark& mark = chart.marks[0];
+    CHECK(mark.kind == MarkKind::Divergence);
+    CHECK(mark.bar > 85);
+    CHECK(mark.text.starts_with("Weakening: a higher high of the price"));
+    REQUIRE(chart.joins.size() == 2);
+    CHECK(chart.joins[0] == Join{0, {30, 100.0}, {85, 104.0}, PalettePart::Fall});
+    CHECK(chart.joins[1].pane == 1);
+    CHECK(chart.joins[1].from.value == 1000.0);
+    CHECK(chart.joins[1].to.value == 600.0);
+    // A day before it was known there is nothing.
+    const Chart before = makeChart(evaluator, names, setUp, 0, record.bars.days[mark.bar - 1]);
+    CHECK(before.marks.empty());
+    CHECK(before.joins.empty());
+}
+
 } // namespace sieve::charts

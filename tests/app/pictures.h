@@ -1,0 +1,23 @@
+#pragma once
+
+#include "tests/app/window_bench.h"
+
+#include <QDir>
+
+// Pictures of the window: those of the documentation (screenshots.cpp), and many more for the eyes
+// of who changes it.
+
+namespace sieve::test {
+
+/// Saves the window as it stands, without what it told just now.
+/// Errors: std::runtime_error where the file cannot be written.
+void take(const WindowBench& bench, const QDir& folder, const char* name);
+
+// chart_pictures.cpp; each on the whole demo market
+void takeChart(const QDir& folder);
+void takeMinutes(const QDir& folder);
+void takeWalls(const QDir& folder);
+void takeDrawings(const QDir& folder);
+void takeWeighDrawings(const QDir& folder); ///< that of the documentation
+
+} // namespace sieve::test

@@ -340,6 +340,11 @@ private:
             Evaluator evaluator(market_);
             evaluator.histories(plan_, targets, longest, market_->sessions().back());
         });
+        const std::size_t last = market_->bars(longest).size() - 1;
+        tell("W8 one more bar of them", 0, [&] {
+            Evaluator evaluator(market_);
+            evaluator.histories(plan_, targets, longest, market_->sessions().back(), {}, last);
+        });
     }
 
     void breadth()

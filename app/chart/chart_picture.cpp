@@ -92,20 +92,25 @@ void ChartPicture::layOut(const QRectF& area, const charts::Viewport& viewport)
     const bool isFull = detail_ == Detail::Full;
     double shares = 0.0;
     for (std::size_t i = 0; i < panes_.size(); ++i)
-        shares += heightOf(i);
+        shares += isOfStates(i) ? 0.0 : heightOf(i);
     dates_ = QRectF(area.left(), area.bottom() - metrics.height() - 4.0, area.width(),
                     metrics.height() + 4.0);
     // Heights first: how many ticks there is room for decides the width of the scales.
     const double strip = isFull ? metrics.height() + 4.0 : 0.0;
     const double gaps = gap * static_cast<double>(panes_.size() - 1);
+    const auto statesHeight = [&](std::size_t pane) { // their names stand beside them
+        return std::round(static_cast<double>(chart_->panes[pane].layers.size()) *
+                          metrics.height() * 0.92);
+    };
     double strips = 0.0;
     for (std::size_t i = 0; i < panes_.size(); ++i)
-        strips += isOfStates(i) ? 0.0 : strip;
+        strips += isOfStates(i) ? statesHeight(i) : strip;
     const double height = std::max(dates_.top() - area.top() - gaps - strips, 0.0);
     double top = area.top();
     for (std::size_t i = 0; i < panes_.size(); ++i) {
-        const double own = std::floor(height * heightOf(i) / shares);
-        const double above = isOfStates(i) ? 0.0 : strip; // states bear their names beside them
+        const double own =
+            isOfStates(i) ? statesHeight(i) : std::floor(height * heightOf(i) / shares);
+        const double above = isOfStates(i) ? 0.0 : strip;
         panes_[i].strip = QRectF(area.left(), top, area.width(), above);
         panes_[i].plot = QRectF(area.left(), top + above, area.width(), own);
         top += above + own + gap;
@@ -426,7 +431,7 @@ void ChartPicture::paintGrid(QPainter& painter, const Palette& colours) const
     }
     for (const charts::SessionTick& tick :
          charts::sessionTicks(chart_->bars->days, viewport_.from(), viewport_.to(),
-                              chart_->places.sessionsABar(), chart_->clock)) {
+                              chart_->places.sessionsEach(), chart_->clock)) {
         const double x = std::floor(xOf(static_cast<double>(tick.bar))) + 0.5;
         for (const PaneArea& pane : panes_)
             lines.append(QLineF(x, pane.plot.top(), x, pane.plot.bottom()));
@@ -484,7 +489,7 @@ void ChartPicture::paintDates(QPainter& painter, const Palette& colours) const
     double free = -std::numeric_limits<double>::max(); // from where on nothing is written yet
     for (const charts::SessionTick& tick :
          charts::sessionTicks(chart_->bars->days, viewport_.from(), viewport_.to(),
-                              chart_->places.sessionsABar(), chart_->clock)) {
+                              chart_->places.sessionsEach(), chart_->clock)) {
         const QString label = tickName(*chart_, tick);
         const double width = metrics.horizontalAdvance(label);
         const double x = xOf(static_cast<double>(tick.bar)) - width / 2.0;

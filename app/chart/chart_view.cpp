@@ -48,11 +48,11 @@ void ChartView::setChart(std::shared_ptr<const charts::Chart> chart)
         viewport_ = viewport_.movedTo(former.bars->days, chart->bars->days);
     } else { // up to the newest bar, whatever day that is
         const double sessions = isSame ? static_cast<double>(viewport_.end() - viewport_.first()) *
-                                             former.places.sessionsABar()
+                                             former.places.sessionsEach()
                                        : shownBars_;
         viewport_ = Viewport(chart->size());
         if (sessions > 0.0)
-            viewport_.showNewest(sessions / chart->places.sessionsABar());
+            viewport_.showNewest(sessions / chart->places.sessionsEach());
     }
     picture_.setChart(std::move(chart));
     pointedBar_ = -1;
@@ -257,8 +257,9 @@ void ChartView::pointAt(std::optional<Day> day, int minute)
     pointedBar_ = -1;
     if (day) {
         const auto& days = chart().bars->days;
+        const std::vector<int>& clock = chart().clock;
         auto bar = static_cast<std::size_t>(std::ranges::lower_bound(days, *day) - days.begin());
-        while (bar < chart().clock.size() && days[bar] == *day && chart().clock[bar] < minute)
+        while (bar < clock.size() && days[bar] == *day && clock[bar] < minute)
             ++bar;
         pointedBar_ = bar == days.size() ? -1 : static_cast<int>(bar);
     }

@@ -192,7 +192,8 @@ Point DrawingPen::placeAt(const QPointF& at, Qt::KeyboardModifiers modifiers) co
         return static_cast<std::size_t>(std::max(chart_.barAt(x), 0.0));
     };
     const auto onScreen = [&](const Point& other) {
-        return QPointF(chart_.xOf(other.bar), chart_.yOf(0, other.price));
+        const double x = chart_.xOf(other.bar);
+        return QPointF(x, chart_.yOf(0, other.price));
     };
     // Weeks and months have the prices of their days.
     const bool isOfMinutes = chart.isOfMinutes();

@@ -175,7 +175,7 @@ void LineChart::read(int bar)
                           change < 0.0 ? look().fall : look().rise);
     }
     for (const charts::Mark& mark : view_->chart().marks)
-        if (mark.bar == at && mark.kind != charts::MarkKind::Divergence)
+        if (mark.bar == at)
             parts << text(mark.text).toHtmlEscaped();
     reading_->setText(parts.join(QStringLiteral("&nbsp;&nbsp; ")));
     reading_->setToolTip(reading_->text());

@@ -15,7 +15,7 @@ EmptyPage::EmptyPage(QWidget* parent)
     title_->setFont(fontOf(Weight::SemiBold, 1.25));
     text_->setWordWrap(true);
     setTone(text_, Tone::Soft);
-    text_->setMaximumWidth(460);
+    text_->setFixedWidth(400); // a wrapped text is as high as it needs
     auto* layout = new QVBoxLayout(this);
     layout->addStretch(2);
     layout->addWidget(title_, 0, Qt::AlignHCenter);

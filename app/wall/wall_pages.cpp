@@ -47,7 +47,7 @@ void paintChart(QPainter& painter, std::shared_ptr<const charts::Chart> chart,
                               signedText(closes.back() / before - 1.0, Unit::Percent, 1)));
     ChartPicture picture;
     charts::Viewport viewport(chart->size());
-    viewport.showNewest(sessions / chart->places.sessionsABar());
+    viewport.showNewest(sessions / chart->places.sessionsEach());
     picture.setForm(chart->setUp.form);
     picture.setValueScale(chart->setUp.values);
     picture.setDetail(ChartPicture::Detail::Compact);

@@ -19,6 +19,7 @@
 #include <QStackedLayout>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <utility>
 
 namespace sieve::app {
 
@@ -28,7 +29,7 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), asker_(this), listsAsker_(this), page_(new QWidget),
       empty_(new EmptyPage), wall_(new ChartWall(desk, QStringLiteral("weigh.wall"))),
       chart_(new PriceChart), dossier_(new Dossier),
-      drawings_(new DrawingShelf(desk, chart_->view()))
+      drawings_(new DrawingShelf(desk, chart_->view())), aheadAsker_(this)
 {
     auto* chartSheet = new QFrame;
     chartSheet->setObjectName(QStringLiteral("sheet"));
@@ -87,7 +88,10 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(&desk_.work(), &Workbench::listsChanged, this, &WeighPlace::showSelection);
     for (Asker* asker : {&asker_, &listsAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
-    connect(&asker_, &Asker::failed, this, [this] { asked_ = {}; });
+    connect(&asker_, &Asker::failed, this, [this] {
+        asked_ = {};
+        made_.reset();
+    });
     addActions();
     showSelection();
 }
@@ -206,28 +210,82 @@ void WeighPlace::bringUp()
     askFigures();
 }
 
+namespace {
+
+/// Chart and figures of one stock; of `former`, a chart of an earlier day, what it has is kept.
+template <class Answer, class Asked>
+Answer answered(engine::Evaluator& evaluator, const screens::NameBook& book, const Asked& asked,
+                std::span<const Shared<watchlists::Watchlist>> lists, const charts::Chart* former,
+                const Progress& progress)
+{
+    const std::size_t stock = asked.of.stock;
+    const language::Names names = book.names();
+    const std::size_t rows[] = {stock};
+    charts::Chart chart =
+        former
+            ? charts::grownChart(*former, evaluator, names, stock, asked.day, progress, lists)
+            : charts::makeChart(evaluator, names, asked.setUp, stock, asked.day, progress, lists);
+    return Answer{std::make_shared<const charts::Chart>(std::move(chart)),
+                  std::make_shared<const screens::ResultTable>(screens::makeTable(
+                      rows, Dossier::fields(), names, evaluator, asked.day, {}, progress))};
+}
+
+} // namespace
+
 void WeighPlace::askFigures()
 {
     const Asked now{{market_, *shown_}, desk_.focus().day(), chart_->view().setUp()};
     if (now == asked_)
         return;
+    const screens::NameBookPtr book = desk_.work().nameBook();
+    const bool isLaterDay = made_ && book == book_ && asked_.of == now.of &&
+                            asked_.setUp == now.setUp && asked_.day < now.day;
+    auto former = isLaterDay ? made_ : nullptr;
     asked_ = now;
+    book_ = book;
+    const auto prepared = std::exchange(prepared_, std::nullopt);
+    if (prepared && prepared->asked == now) {
+        showAnswer(prepared->answer);
+        if (prepared->book == book)
+            return prepareNext();
+    }
     asker_.ask(
-        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
-         lists = desk_.work().now().lists, stock = now.of.stock, day = now.day,
-         setUp = now.setUp](const Progress& progress) {
-            const std::size_t rows[] = {stock};
-            return Answer{
-                std::make_shared<const charts::Chart>(charts::makeChart(
-                    *evaluator, book->names(), setUp, stock, day, progress, lists)),
-                std::make_shared<const screens::ResultTable>(screens::makeTable(
-                    rows, Dossier::fields(), book->names(), *evaluator, day, {}, progress))};
+        [evaluator = desk_.market().evaluator(), book, lists = desk_.work().now().lists, now,
+         former = std::move(former)](const Progress& progress) {
+            return answered<Answer>(*evaluator, *book, now, lists, former.get(), progress);
         },
-        [this](Answer answer) {
-            chart_->setChart(std::move(answer.chart));
-            drawings_->setStock(asked_.of.market, asked_.of.stock, asked_.day);
-            dossier_->setFigures(*answer.figures, market_->texts());
+        [this](const Answer& answer) {
+            showAnswer(answer);
+            prepareNext();
         });
+}
+
+void WeighPlace::showAnswer(const Answer& answer)
+{
+    made_ = answer.chart;
+    chart_->setChart(answer.chart);
+    drawings_->setStock(asked_.of.market, asked_.of.stock, asked_.day);
+    dossier_->setFigures(*answer.figures, market_->texts());
+}
+
+/// While the person looks at one candidate, the next undecided one is made ready.
+void WeighPlace::prepareNext()
+{
+    const watchlists::Tray& tray = *desk_.work().now().tray;
+    const auto place = placeIn(tray, *market_, asked_.of.stock);
+    const auto next = place ? tray.nextUndecided(*place) : std::nullopt;
+    const auto stock = next ? stockOf(tray.cards()[*next], *market_) : std::nullopt;
+    if (!stock || *stock == asked_.of.stock)
+        return;
+    Asked ahead = asked_;
+    ahead.of.stock = *stock;
+    aheadAsker_.ask(
+        [evaluator = desk_.market().evaluator(), book = book_, lists = desk_.work().now().lists,
+         ahead](const Progress& progress) {
+            return Prepared{ahead, book,
+                            answered<Answer>(*evaluator, *book, ahead, lists, nullptr, progress)};
+        },
+        [this](Prepared prepared) { prepared_ = std::move(prepared); });
 }
 
 void WeighPlace::step(int by)

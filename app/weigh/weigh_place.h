@@ -3,6 +3,7 @@
 #include "app/chart/price_chart.h"
 #include "app/desk/asker.h"
 #include "app/desk/place.h"
+#include "core/screens/name_book.h"
 #include "core/screens/table.h"
 #include "core/watchlists/tray.h"
 
@@ -74,7 +75,20 @@ private:
 
         friend bool operator==(const Asked&, const Asked&) = default;
     };
+    /// An answer that may be asked for next.
+    struct Prepared {
+        Asked asked;
+        screens::NameBookPtr book;
+        Answer answer;
+    };
+    void showAnswer(const Answer& answer);
+    void prepareNext();
+
     Asked asked_;
+    screens::NameBookPtr book_;                 ///< of which the shown answer was made
+    std::shared_ptr<const charts::Chart> made_; ///< the shown answer's; null before one came
+    Asker aheadAsker_;
+    std::optional<Prepared> prepared_;
     Stock listsOf_;                    ///< whose lists are shown
     std::optional<std::size_t> shown_; ///< the stock whose reason stands in the line
     market::MarketPtr market_;         ///< the one that it is of

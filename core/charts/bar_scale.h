@@ -37,7 +37,7 @@ public:
 
     bool empty() const { return edges_.empty(); }
     /// About how many sessions a bar stands for.
-    double sessionsABar() const { return sessionsABar_; }
+    double sessionsEach() const { return sessionsABar_; }
     /// Requires both: not empty.
     double onScale(double daily) const;
     double onDays(double place) const;

@@ -17,9 +17,10 @@ using engine::NodeId;
 /// Asks for all layers at once, each expression on the bars of the chart's scale.
 class Making {
 public:
+    /// `former`: a chart whose figures are kept where they are still right; null for none.
     Making(engine::Evaluator& evaluator, const language::Names& names, const SetUp& setUp,
-           Lists lists)
-        : evaluator_(evaluator), names_(names), setUp_(setUp), lists_(lists)
+           Lists lists, const Chart* former)
+        : evaluator_(evaluator), names_(names), setUp_(setUp), lists_(lists), former_(former)
     {
     }
 
@@ -60,14 +61,56 @@ private:
                          : std::make_shared<const market::Bars>(barsOfScale(daily, ends));
         if (targets_.empty())
             return;
+        const std::size_t kept = barsKept(chart);
+        const std::size_t from = kept == 0 ? 0 : ends[kept - 1] + 1; // the first day asked for
         std::vector<std::vector<double>> values =
-            evaluator_.histories(plan_, targets_, instrument, day, progress);
+            evaluator_.histories(plan_, targets_, instrument, day, progress, from);
+        const std::vector<Series> before = kept > 0 ? seriesOf(*former_) : std::vector<Series>();
         for (std::size_t i = 0; i < wanted_.size(); ++i) {
-            std::vector<double> all = std::move(values[i]);
             // An instrument that has left has bars, and no value after its last one.
-            all.resize(daily.size(), missing);
-            *wanted_[i] = std::make_shared<const std::vector<double>>(onBars(std::move(all), ends));
+            values[i].resize(daily.size() - from, missing);
+            std::vector<double> all;
+            all.reserve(ends.size());
+            if (kept > 0)
+                all.assign(before[i]->begin(),
+                           before[i]->begin() + static_cast<std::ptrdiff_t>(kept));
+            for (std::size_t bar = kept; bar < ends.size(); ++bar)
+                all.push_back(values[i][ends[bar] - from]);
+            *wanted_[i] = std::make_shared<const std::vector<double>>(std::move(all));
         }
+    }
+
+    /// The figures of a chart in the order in which they are wanted.
+    static std::vector<Series> seriesOf(const Chart& chart)
+    {
+        std::vector<Series> all;
+        for (const Pane& pane : chart.panes)
+            for (const Layer& layer : pane.layers) {
+                if (layer.error)
+                    continue;
+                all.push_back(layer.values);
+                if (layer.setUp.form == LayerForm::Band)
+                    all.push_back(layer.to);
+            }
+        return all;
+    }
+
+    /// How many bars of the former chart stand as they stood: all but its last, which may have
+    /// been a part of a week, and none where a split moved them.
+    std::size_t barsKept(const Chart& chart) const
+    {
+        if (!former_ || former_->size() < 2 || former_->size() > chart.size() ||
+            seriesOf(*former_).size() != wanted_.size())
+            return 0;
+        const std::size_t kept = former_->size() - 1;
+        const market::Bars& before = *former_->bars;
+        const market::Bars& now = *chart.bars;
+        const bool isSame = before.days[kept - 1] == now.days[kept - 1] &&
+                            before.days.front() == now.days.front() &&
+                            before.close[kept - 1] == now.close[kept - 1] &&
+                            before.close.front() == now.close.front() &&
+                            before.volume.front() == now.volume.front();
+        return isSame ? kept : 0;
     }
 
     void fillMinutes(Chart& chart, std::size_t instrument, Day day, const Progress& progress)
@@ -133,21 +176,11 @@ private:
         targets_.push_back(node);
     }
 
-    std::vector<double> onBars(std::vector<double> daily, std::span<const std::size_t> ends) const
-    {
-        if (setUp_.scale == BarScale::Day)
-            return daily;
-        std::vector<double> values;
-        values.reserve(ends.size());
-        for (const std::size_t end : ends)
-            values.push_back(daily[end]);
-        return values;
-    }
-
     engine::Evaluator& evaluator_;
     const language::Names& names_;
     const SetUp& setUp_;
     Lists lists_;
+    const Chart* former_;
     engine::Plan plan_;
     std::vector<Series*> wanted_;
     std::vector<NodeId> targets_;
@@ -168,7 +201,7 @@ const Layer* firstLine(const Pane& pane)
 
 } // namespace
 
-void addDivergences(Chart& chart)
+void addDivergences(Chart& chart, bool hasMarks)
 {
     constexpr std::size_t most = 12;
     struct Found {
@@ -188,11 +221,13 @@ void addDivergences(Chart& chart)
     for (const auto& [pane, found] : all) {
         const bool isWeak = found.kind == conditions::Divergence::Weakening;
         const PalettePart colour = isWeak ? PalettePart::Fall : PalettePart::Rise;
-        const std::string& title = firstLine(chart.panes[pane])->title;
         chart.joins.push_back(
             {0, {found.first, closes[found.first]}, {found.second, closes[found.second]}, colour});
         chart.joins.push_back(
             {pane, {found.first, found.firstValue}, {found.second, found.secondValue}, colour});
+        if (!hasMarks)
+            continue;
+        const std::string& title = firstLine(chart.panes[pane])->title;
         chart.marks.push_back(
             {MarkKind::Divergence, found.knownOn, chart.bars->days[found.knownOn],
              fmt::format("{}: a {} of the price than on {}, a {} of {}.",
@@ -221,10 +256,11 @@ Chart emptyChart(const SetUp& setUp)
     return chart;
 }
 
-Chart makeChart(engine::Evaluator& evaluator, const language::Names& names, const SetUp& setUp,
-                std::size_t instrument, Day day, const Progress& progress, Lists lists)
+namespace {
+
+/// With the titles of its layers, and the marks that are made of them.
+Chart finished(Chart chart, const language::Names& names)
 {
-    Chart chart = Making(evaluator, names, setUp, lists).run(instrument, day, progress);
     for (Pane& pane : chart.panes)
         for (Layer& layer : pane.layers) {
             const language::Field* field = names.vocabulary.field(layer.setUp.show);
@@ -236,10 +272,27 @@ Chart makeChart(engine::Evaluator& evaluator, const language::Names& names, cons
             const auto matches = marksOfCondition(*layer.values, chart.bars->days, layer.title);
             chart.marks.insert(chart.marks.end(), matches.begin(), matches.end());
         }
-    if (std::ranges::find(setUp.marks, MarkKind::Divergence) != setUp.marks.end())
-        addDivergences(chart);
+    if (std::ranges::find(chart.setUp.marks, MarkKind::Divergence) != chart.setUp.marks.end())
+        addDivergences(chart, true);
     std::ranges::stable_sort(chart.marks, {}, &Mark::bar);
     return chart;
+}
+
+} // namespace
+
+Chart makeChart(engine::Evaluator& evaluator, const language::Names& names, const SetUp& setUp,
+                std::size_t instrument, Day day, const Progress& progress, Lists lists)
+{
+    return finished(Making(evaluator, names, setUp, lists, nullptr).run(instrument, day, progress),
+                    names);
+}
+
+Chart grownChart(const Chart& former, engine::Evaluator& evaluator, const language::Names& names,
+                 std::size_t instrument, Day day, const Progress& progress, Lists lists)
+{
+    return finished(
+        Making(evaluator, names, former.setUp, lists, &former).run(instrument, day, progress),
+        names);
 }
 
 std::vector<Chart> makeCharts(engine::Evaluator& evaluator, const language::Names& names,

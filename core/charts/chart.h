@@ -81,9 +81,10 @@ struct Chart {
     bool isOfMinutes() const { return setUp.scale == BarScale::Minutes; }
 };
 
-/// Marks and joins where prices and the first line of each pane below part; the newest twelve.
+/// Joins where prices and the first line of each pane below part, the newest twelve; with a mark on
+/// the bar on which each was known, where it is asked for.
 /// Nothing after a bar changes what is marked on it or before.
-void addDivergences(Chart& chart);
+void addDivergences(Chart& chart, bool hasMarks);
 
 /// A chart without an instrument.
 Chart emptyChart(const SetUp& setUp);
@@ -98,6 +99,12 @@ using Lists = std::span<const Shared<watchlists::Watchlist>>;
 /// Errors: Stopped; a layer that does not check bears its error, and the others are made.
 Chart makeChart(engine::Evaluator& evaluator, const language::Names& names, const SetUp& setUp,
                 std::size_t instrument, Day day, const Progress& progress = {}, Lists lists = {});
+/// The chart as of a later day, made of a former one of the same set-up and instrument: bars that
+/// both have keep their figures, and only what is new is asked for. What makeChart would give.
+/// Where the former one does not serve (an earlier day, a split between, minutes) all is made anew.
+/// Requires: names that mean what they meant to the former one.
+Chart grownChart(const Chart& former, engine::Evaluator& evaluator, const language::Names& names,
+                 std::size_t instrument, Day day, const Progress& progress = {}, Lists lists = {});
 /// The same set-up put to several instruments, on all threads. Shape: one chart an instrument.
 std::vector<Chart> makeCharts(engine::Evaluator& evaluator, const language::Names& names,
                               const SetUp& setUp, std::span<const std::size_t> instruments, Day day,

@@ -85,13 +85,14 @@ std::string spokenSummary(const Chart& chart, std::size_t bars)
     const std::size_t last = closes.size() - 1;
     std::string text = fmt::format("{} closed at {:.2f} on {}", chart.symbol, closes[last],
                                    chart.bars->days[last].iso());
-    const std::string bar = chart.isOfMinutes() ? fmt::format("{}-minute bar", chart.setUp.minutes)
-                                                : std::string(barScaleName(chart.setUp.scale));
+    const std::string unit = chart.isOfMinutes() ? fmt::format("{} minutes", chart.setUp.minutes)
+                                                 : std::string(barScaleName(chart.setUp.scale));
     if (last > 0)
-        text += fmt::format(", {} on the {}", moveText(closes[last] / closes[last - 1] - 1.0), bar);
+        text +=
+            fmt::format(", {} on the {}", moveText(closes[last] / closes[last - 1] - 1.0), unit);
     if (const std::size_t back = std::min(bars, last); back > 1)
-        text += fmt::format(", {} over {} {}s", moveText(closes[last] / closes[last - back] - 1.0),
-                            back, bar);
+        text += fmt::format(", {} over {} {}", moveText(closes[last] / closes[last - back] - 1.0),
+                            back, chart.isOfMinutes() ? "bars" : unit + "s");
     for (const Layer& layer : chart.panes.front().layers) {
         const bool isLine = layer.setUp.form == LayerForm::Line && !layer.error &&
                             !layer.setUp.hasScaleAtLeft && layer.unit == Unit::Money;

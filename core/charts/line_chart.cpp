@@ -35,7 +35,7 @@ public:
             chart_.marks = marksOfBars(*chart_.bars, kinds);
         }
         if (parts_.hasDivergences)
-            addDivergences(chart_);
+            addDivergences(chart_, false); // a list beside it tells of each
         if (parts_.retraced.size() == 2)
             addRetracement();
         std::ranges::stable_sort(chart_.marks, {}, &Mark::bar);
@@ -52,7 +52,7 @@ private:
         chart_.hasClosesOnly = !shown_.line.hasRange;
         chart_.bars = std::make_shared<const market::Bars>(barsOfScale(daily, ends_));
         chart_.daily = std::make_shared<const market::Bars>(std::move(daily));
-        chart_.panes = {Pane{shown_.panes.empty() ? 0.85 : 0.44, false, {}}};
+        chart_.panes = {Pane{shown_.panes.empty() ? 1.0 : 0.55, false, {}}};
     }
 
     /// What daily values come to at the end of each bar.
@@ -96,7 +96,7 @@ private:
         for (std::size_t i = 0; i < shown_.panes.size(); ++i) {
             const conditions::Pane& figures = shown_.panes[i];
             Pane& pane = chart_.panes.emplace_back();
-            pane.height = 0.46 / static_cast<double>(shown_.panes.size());
+            pane.height = 0.45 / static_cast<double>(shown_.panes.size());
             Layer& layer = pane.layers.emplace_back();
             layer.setUp.show = figures.text;
             layer.setUp.colour = wheel[i % std::size(wheel)];

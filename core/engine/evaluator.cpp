@@ -108,22 +108,22 @@ void Evaluator::sweep(const Plan& plan, std::span<const NodeId> targets, std::sp
 std::vector<std::vector<double>> Evaluator::histories(const Plan& plan,
                                                       std::span<const NodeId> targets,
                                                       std::size_t instrument, Day day,
-                                                      const Progress& progress)
+                                                      const Progress& progress, std::size_t from)
 {
-    return histories(plan, targets, *market_, instrument, day, progress);
+    return histories(plan, targets, *market_, instrument, day, from, progress);
 }
 
 std::vector<std::vector<double>>
 Evaluator::histories(const Plan& plan, std::span<const NodeId> targets, const market::Market& line,
-                     std::size_t instrument, Day day, const Progress& progress)
+                     std::size_t instrument, Day day, std::size_t from, const Progress& progress)
 {
     const std::span<const Day> days = line.bars(instrument).days;
     const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
-    if (end == 0)
+    if (end <= from)
         return std::vector<std::vector<double>>(targets.size());
     const Asked asked(*market_, plan, targets);
     return Question(*this, asked.plan(), progress)
-        .histories(asked.targets(), line, instrument, end);
+        .histories(asked.targets(), line, instrument, from, end);
 }
 
 std::vector<std::vector<double>> Evaluator::lineHistories(const Plan& plan,
@@ -131,7 +131,7 @@ std::vector<std::vector<double>> Evaluator::lineHistories(const Plan& plan,
                                                           const market::Market& line, Day day,
                                                           const Progress& progress)
 {
-    return histories(plan, targets, line, 0, day, progress);
+    return histories(plan, targets, line, 0, day, 0, progress);
 }
 
 std::vector<double> Evaluator::history(const Plan& plan, NodeId target, std::size_t instrument,
@@ -175,10 +175,9 @@ MinuteHistories Evaluator::minuteHistories(const Plan& plan, std::span<const Nod
     const Context context{*market_, none, {}};
     BarPass pass(context, asked.plan(), own);
     pass.run(frame, 0, size);
-    const auto daily =
-        others.empty()
-            ? std::vector<std::vector<double>>()
-            : Question(*this, asked.plan(), progress).histories(others, *market_, instrument, end);
+    const auto daily = others.empty() ? std::vector<std::vector<double>>()
+                                      : Question(*this, asked.plan(), progress)
+                                            .histories(others, *market_, instrument, 0, end);
     std::size_t ownAt = 0;
     std::size_t otherAt = 0;
     for (std::size_t i = 0; i < targets.size(); ++i) {

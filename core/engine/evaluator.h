@@ -81,11 +81,12 @@ public:
     void sweep(const Plan& plan, std::span<const NodeId> targets, std::span<const Day> days,
                const std::function<void(const SweepValues&)>& visit, const Progress& progress = {});
 
-    /// Parts over one instrument's bars up to `day`, all on the footing of the last of them: what a
-    /// chart draws. The last value is that of column(). Empty when nothing is known by `day`.
+    /// Parts over one instrument's bars up to `day`, from bar `from` on, all on the footing of the
+    /// last of them: what a chart draws. The last value is that of column(). Empty when nothing is
+    /// known by `day`. A later `from` costs less and changes no value.
     std::vector<std::vector<double>> histories(const Plan& plan, std::span<const NodeId> targets,
                                                std::size_t instrument, Day day,
-                                               const Progress& progress = {});
+                                               const Progress& progress = {}, std::size_t from = 0);
     std::vector<double> history(const Plan& plan, NodeId target, std::size_t instrument, Day day,
                                 const Progress& progress = {});
 
@@ -114,7 +115,7 @@ private:
     class Question;
     std::vector<std::vector<double>> histories(const Plan& plan, std::span<const NodeId> targets,
                                                const market::Market& line, std::size_t instrument,
-                                               Day day, const Progress& progress);
+                                               Day day, std::size_t from, const Progress& progress);
     const market::Market& compositeMarket(std::size_t weight);
 
     market::MarketPtr market_;

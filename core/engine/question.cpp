@@ -326,7 +326,7 @@ Evaluator::Question::acrossOf(NodeId id, Day day, const AbsentStocks& absent,
 std::vector<std::vector<double>> Evaluator::Question::histories(std::span<const NodeId> targets,
                                                                 const market::Market& line,
                                                                 std::size_t instrument,
-                                                                std::size_t end)
+                                                                std::size_t from, std::size_t end)
 {
     const BarFrame frame = dailyFrame(line, instrument, line.footing(instrument, end - 1));
     AcrossTable table;
@@ -334,19 +334,19 @@ std::vector<std::vector<double>> Evaluator::Question::histories(std::span<const 
         const AcrossTable none;
         const Context context = contextOf(none);
         BarPass survey(context, plan_, targets, depth_);
-        survey.prepare(frame, 0, end);
+        survey.prepare(frame, from, end);
         Needs needs(market_);
-        survey.visitAcross([&](NodeId node, std::size_t from, std::size_t to) {
-            needs.add(node, frame.days[from], frame.days[to - 1]);
+        survey.visitAcross([&](NodeId node, std::size_t first, std::size_t to) {
+            needs.add(node, frame.days[first], frame.days[to - 1]);
         });
         table = tableOf(needs);
     }
     const Context context = contextOf(table);
     BarPass pass(context, plan_, targets, depth_);
     try {
-        pass.run(frame, 0, end);
+        pass.run(frame, from, end);
     } catch (const NeedsWholeHistory&) {
-        return deep().histories(targets, line, instrument, end);
+        return deep().histories(targets, line, instrument, from, end);
     }
     std::vector<std::vector<double>> all;
     for (std::size_t i = 0; i < targets.size(); ++i)

@@ -25,11 +25,11 @@ public:
     std::vector<DayTable> tablesOver(std::span<const NodeId> targets, std::span<const Day> days);
     void sweep(std::span<const NodeId> targets, std::span<const Day> days,
                const std::function<void(const SweepValues&)>& visit);
-    /// Over an instrument's bars [0, end); `line` is the market that it belongs to, where that is
-    /// another than the evaluator's.
+    /// Over an instrument's bars [from, end); `line` is the market that it belongs to, where that
+    /// is another than the evaluator's.
     std::vector<std::vector<double>> histories(std::span<const NodeId> targets,
                                                const market::Market& line, std::size_t instrument,
-                                               std::size_t end);
+                                               std::size_t from, std::size_t end);
 
 private:
     /// Days whose inputs are held for all stocks at once: the memory of one part serves the next,

@@ -31,7 +31,9 @@ void take(const WindowBench& bench, const QDir& folder, const char* name)
 void takeMinutes(const QDir& folder)
 {
     const OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite", wholeDemoDataset());
+    const OwnFolder dataset;
+    demo_market::writeDataset(demo_market::makeMarket(20260930), dataset.path(), 20);
+    const WindowBench bench(own.path() / "library.sqlite", dataset.path());
     const market::Market& market = bench.desk->market().data();
     for (std::size_t stock = 0; stock < market.size(); ++stock)
         if (market.minuteBars(stock).size() > 0) {

@@ -32,7 +32,7 @@ TEST_CASE("Bars: places among days lie among weeks, and come back", "[charts]")
     const auto ends = barEnds(daily.days, BarScale::Week);
     REQUIRE(ends == std::vector<std::size_t>{4, 9, 10});
     const BarPlaces weeks(ends, BarScale::Week);
-    CHECK(weeks.sessionsABar() == 5.0);
+    CHECK(weeks.sessionsEach() == 5.0);
     const auto onWeeks = [&](double place) { return weeks.onScale(place); };
     CHECK(onWeeks(0.0) == Approx(-0.4)); // the first of five across the bar
     CHECK(onWeeks(2.0) == Approx(0.0));

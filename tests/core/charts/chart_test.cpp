@@ -172,6 +172,74 @@ TEST_CASE("Chart: on weeks an expression is that of weeks, or of the week's last
     }
 }
 
+TEST_CASE("Chart: one that grew from a former day is the one made anew, to the last bit",
+          "[charts]")
+{
+    Bench bench;
+    SetUp setUp = withLayers({{"ema(close, 21)"},
+                              {"rank(change(close, 20))"},
+                              {"ttm(eps)"},
+                              {"lowest(low, 9)", "highest(high, 9)", LayerForm::Band},
+                              {"smaa(close, 3)"},
+                              {"weekly(sma(close, 3))"},
+                              {"close > sma(close, 10)", "", LayerForm::Marks}});
+    setUp.marks = {MarkKind::Report, MarkKind::Split, MarkKind::Swing, MarkKind::Divergence};
+    setUp.panes.push_back({});
+    setUp.panes[1].layers = {{"rsi(close, 14)"}};
+    const auto sessions = bench.market->sessions();
+    std::size_t compared = 0;
+    for (const BarScale scale : {BarScale::Day, BarScale::Week, BarScale::Month})
+        for (const char* symbol : {"S101", "S103", "S107"}) { // with splits, and one that leaves
+            setUp.scale = scale;
+            Chart grown = bench.chart(setUp, symbol, sessions[150]);
+            const std::size_t stock = *bench.market->find(symbol);
+            for (std::size_t at = 151; at < 420; at += 1 + at % 7) {
+                const Day day = sessions[at];
+                grown = grownChart(grown, bench.evaluator, bench.names, stock, day);
+                const Chart anew = bench.chart(setUp, symbol, day);
+                REQUIRE(grown.size() == anew.size());
+                CHECK(grown.bars->days == anew.bars->days);
+                CHECK(test::sameBits(grown.bars->close, anew.bars->close));
+                for (std::size_t pane = 0; pane < 2; ++pane)
+                    for (std::size_t i = 0; i < anew.panes[pane].layers.size(); ++i) {
+                        const Layer& layer = grown.panes[pane].layers[i];
+                        const Layer& other = anew.panes[pane].layers[i];
+                        CHECK(test::sameBits(*layer.values, *other.values));
+                        CHECK(test::sameBits(*layer.to, *other.to));
+                    }
+                CHECK(grown.marks == anew.marks);
+                CHECK(grown.joins == anew.joins);
+                ++compared;
+            }
+            // An earlier day is made anew too.
+            const Chart back =
+                grownChart(grown, bench.evaluator, bench.names, stock, sessions[200]);
+            CHECK(back.bars->days == bench.chart(setUp, symbol, sessions[200]).bars->days);
+        }
+    CHECK(compared > 400);
+}
+
+TEST_CASE("Evaluator: histories from a later bar are the end of the whole ones", "[charts]")
+{
+    Bench bench;
+    engine::Plan plan;
+    std::vector<engine::NodeId> targets;
+    for (const char* text : {"ema(close, 21)", "rank(close)", "parabolic_stop", "ttm(eps)",
+                             "percentile(sma(volume, 30))", "weekly(ema(close, 5))", "obv"})
+        targets.push_back(check(text, bench.names, plan)->node);
+    const std::size_t stock = *bench.market->find("S103");
+    const auto whole = bench.evaluator.histories(plan, targets, stock, bench.last());
+    const std::size_t size = whole[0].size();
+    for (const std::size_t from : {std::size_t{1}, size / 2, size - 1, size, size + 5}) {
+        const auto part = bench.evaluator.histories(plan, targets, stock, bench.last(), {}, from);
+        for (std::size_t i = 0; i < targets.size(); ++i) {
+            REQUIRE(part[i].size() == size - std::min(from, size));
+            for (std::size_t bar = 0; bar < part[i].size(); ++bar)
+                CHECK(test::sameBits(part[i][bar], whole[i][from + bar]));
+        }
+    }
+}
+
 TEST_CASE("Chart: before the first bar, after the last, and without layers", "[charts]")
 {
     Bench bench;

@@ -36,7 +36,8 @@ TEST_CASE("Chart of a line: levels, states and panes, a mistake in its pane", "[
     LineBench bench;
     const conditions::LineShown shown = bench.shown(0, 600);
     const Chart chart = chartOfLine(shown, {}, {});
-    REQUIRE(chart.size() == shown.bars);
+    const std::size_t size = chart.size();
+    REQUIRE(size == shown.bars);
     CHECK(chart.symbol == shown.line.title);
     CHECK(chart.hasClosesOnly);
     REQUIRE(chart.panes.size() == 4); // levels, states, two figures
@@ -44,7 +45,7 @@ TEST_CASE("Chart of a line: levels, states and panes, a mistake in its pane", "[
         const Layer& strip = chart.panes[1].layers[i];
         CHECK(strip.setUp.form == LayerForm::States);
         REQUIRE(strip.values->size() == chart.size());
-        for (std::size_t bar = 0; bar < chart.size(); ++bar) {
+        for (std::size_t bar = 0; bar < size; ++bar) {
             const auto state = shown.trends[i][bar];
             const double told = (*strip.values)[bar];
             CHECK(isMissing(told) == !state);
@@ -54,7 +55,7 @@ TEST_CASE("Chart of a line: levels, states and panes, a mistake in its pane", "[
                                                                       : 0.0));
         }
     }
-    for (std::size_t bar = 0; bar < chart.size(); ++bar)
+    for (std::size_t bar = 0; bar < size; ++bar)
         CHECK(test::sameBits((*chart.panes[2].layers[0].values)[bar], shown.panes[0].values[bar]));
     CHECK(chart.panes[2].layers[0].unit == Unit::Percent);
     CHECK(chart.panes[3].layers[0].error);
@@ -68,8 +69,9 @@ TEST_CASE("Chart of a line: weeks have the levels and figures of their last day"
     weeks.scale = BarScale::Week;
     const Chart chart = chartOfLine(shown, weeks, {});
     const auto& days = chart.daily->days;
-    REQUIRE(chart.size() < shown.bars / 4);
-    for (std::size_t bar = 0; bar < chart.size(); ++bar) {
+    const std::size_t size = chart.size();
+    REQUIRE(size < shown.bars / 4);
+    for (std::size_t bar = 0; bar < size; ++bar) {
         const auto day =
             static_cast<std::size_t>(std::ranges::find(days, chart.bars->days[bar]) - days.begin());
         CHECK(chart.bars->close[bar] == shown.close(day));

@@ -87,7 +87,8 @@ TEST_CASE("Minutes on a chart: bars and layers are those of minutes(n, …) at t
         layers.push_back({text});
     for (const int n : {1, 3, 5, 390}) {
         const Chart chart = bench.chart(minuteSetUp(n, layers), bench.last);
-        REQUIRE(chart.size() > 20);
+        const std::size_t size = chart.size();
+        REQUIRE(size > 20);
         const auto& days = chart.bars->days;
         REQUIRE(chart.clock.size() == chart.size());
         for (std::size_t i = 0; i < own.size(); ++i) {
@@ -95,8 +96,8 @@ TEST_CASE("Minutes on a chart: bars and layers are those of minutes(n, …) at t
             REQUIRE(values.size() == chart.size());
             const auto told =
                 bench.daily("minutes(" + std::to_string(n) + ", " + own[i] + ")", bench.last);
-            for (std::size_t bar = 0; bar < chart.size(); ++bar)
-                if (bar + 1 == chart.size() || days[bar + 1] != days[bar])
+            for (std::size_t bar = 0; bar < size; ++bar)
+                if (bar + 1 == size || days[bar + 1] != days[bar])
                     CHECK(test::sameBits(values[bar], told[bench.dailyBar(days[bar])]));
         }
     }
@@ -110,12 +111,13 @@ TEST_CASE("Minutes on a chart: what is known at the close is that of the day bef
         minuteSetUp(2, {{"ttm(eps)"}, {"rank(close)"}, {"weekly(close)"}, {"benchmark(close)"}}),
         bench.last);
     const auto& days = chart.bars->days;
+    const std::size_t size = chart.size();
     const char* const texts[] = {"ttm(eps)", "rank(close)", "weekly(close)", "benchmark(close)"};
     for (std::size_t i = 0; i < 4; ++i) {
         const auto told = bench.daily(texts[i], bench.last);
         const auto& values = *chart.panes[0].layers[i].values;
-        for (std::size_t bar = 0; bar < chart.size(); ++bar) {
-            const bool isLast = bar + 1 == chart.size() || days[bar + 1] != days[bar];
+        for (std::size_t bar = 0; bar < size; ++bar) {
+            const bool isLast = bar + 1 == size || days[bar + 1] != days[bar];
             const std::size_t day = bench.dailyBar(days[bar]);
             CHECK(test::sameBits(values[bar], isLast ? told[day] : told[day - 1]));
         }
@@ -155,7 +157,7 @@ TEST_CASE("Minutes on a chart: the clock of the exchange, and places in the sess
     CHECK(clockText(chart.clock[1]) == "10:15");
     CHECK(chart.bars->open[1] == Approx(10.25));
     CHECK(chart.bars->close[1] == Approx(10.0 + 25.0 / 60.0));
-    CHECK(chart.places.sessionsABar() == 0.25);
+    CHECK(chart.places.sessionsEach() == 0.25);
     // The second of two days, in four equal parts from 0.5 to 1.5.
     CHECK(chart.places.onDays(-0.5) == 0.5);
     CHECK(chart.places.onDays(0.5) == Approx(0.75));

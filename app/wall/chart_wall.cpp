@@ -114,6 +114,7 @@ void ChartWall::makeHead(const QString& key)
     });
     openOnly_->setCheckable(true);
     openOnly_->setText(tr("Undecided"));
+    openOnly_->setAccessibleName(tr("Undecided only"));
     openOnly_->setToolTip(tr("Leave out what was kept, dropped or set aside"));
     setTone(summary_, Tone::Soft);
     summary_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);

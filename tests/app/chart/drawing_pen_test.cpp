@@ -366,6 +366,55 @@ TEST_CASE("Drawing: it lies on its days in weeks, and on a logarithmic scale", "
     CHECK_FALSE(easel.view.grab().isNull());
 }
 
+TEST_CASE("Drawing: on minutes a point lies in its session, and days show it there", "[app]")
+{
+    Easel easel;
+    // Ten bars of each of the last four days, the fourth bar with a high of 55.
+    charts::SetUp setUp;
+    setUp.scale = charts::BarScale::Minutes;
+    charts::Chart chart = charts::emptyChart(setUp);
+    chart.symbol = "MADE.C";
+    chart.daily = std::make_shared<const market::Bars>(madeBars());
+    market::Bars minutes;
+    std::vector<std::uint32_t> ofDays;
+    std::vector<double> shares;
+    for (std::uint32_t day = 36; day < 40; ++day)
+        for (int bar = 0; bar < 10; ++bar) {
+            minutes.add({chart.daily->days[day], 50.0, bar == 3 ? 55.0 : 50.5, 49.5, 50.0, 10.0});
+            ofDays.push_back(day);
+            shares.push_back((bar + 1) / 10.0);
+            chart.clock.push_back(600 + 5 * bar);
+        }
+    chart.places = charts::BarPlaces(ofDays, shares);
+    chart.bars = std::make_shared<const market::Bars>(std::move(minutes));
+    easel.view.setChart(std::make_shared<const charts::Chart>(std::move(chart)));
+    const auto onMinutes = [&](double bar, double price) {
+        return QPoint(static_cast<int>(easel.view.drawnPicture().xOf(bar)),
+                      static_cast<int>(easel.view.drawnPicture().yOf(0, price)));
+    };
+    easel.take(Tool::Line);
+    easel.drag(onMinutes(13.2, 54.9), onMinutes(29.0, 52.0)); // near a high, and on nothing
+    const auto& anchors = easel.only().anchors;
+    CHECK(anchors[0].day == *Day::parse("2024-02-21"));
+    CHECK(anchors[0].price == 55.0);
+    CHECK(anchors[0].inDay == Approx(-0.15)); // the middle of the fourth of ten
+    CHECK(anchors[1].day == *Day::parse("2024-02-22"));
+    CHECK(anchors[1].inDay == Approx(0.45));
+    const auto again = drawings::drawingFromToml(drawings::toToml(easel.only()));
+    REQUIRE(again);
+    CHECK(again->anchors == anchors);
+    // An arrow moves it by a bar, and it stays in its session.
+    easel.press(Qt::Key_Right, Qt::AltModifier);
+    CHECK(easel.only().anchors[0].inDay == Approx(-0.05));
+    // On days the points lie across the day's bar.
+    easel.view.setChart(madeChart());
+    easel.view.pen().setDrawings(easel.kept);
+    const QPointF begin = easel.view.pointOf({37.0 - 0.05, 55.0});
+    QTest::mouseMove(&easel.view, begin.toPoint());
+    QTest::mouseClick(&easel.view, Qt::LeftButton, Qt::NoModifier, begin.toPoint());
+    CHECK(easel.view.pen().chosen());
+}
+
 TEST_CASE("Drawing: a chart whose drawings nobody keeps offers none", "[app]")
 {
     ChartView view;

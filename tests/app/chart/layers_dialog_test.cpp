@@ -1,11 +1,14 @@
 #include "app/chart/layers_dialog.h"
 
+#include "app/chart/ready_layers_dialog.h"
 #include "app/look/look.h"
 #include "app/parts/expression_edit.h"
 
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
 #include <QPushButton>
 #include <QTest>
 #include <QTreeWidget>
@@ -176,6 +179,40 @@ TEST_CASE("Layers dialog: gone with a half typed line it changes nothing", "[app
     QTest::keyClicks(line, QStringLiteral("x"));
     opened.reset();
     CHECK(changes == 0);
+}
+
+TEST_CASE("Ready layers: found by letters, tried on the chart, kept or taken back", "[app]")
+{
+    ReadyLayersDialog dialog(twoPanes());
+    dialog.show();
+    REQUIRE(QTest::qWaitForWindowActive(&dialog));
+    SetUp shown = twoPanes();
+    QObject::connect(&dialog, &ReadyLayersDialog::tried, &dialog,
+                     [&](const SetUp& tried) { shown = tried; });
+    auto* words = dialog.findChild<QLineEdit*>();
+    auto* found = dialog.findChild<QListWidget*>();
+    CHECK(found->count() == static_cast<int>(charts::readyLayers().size()));
+    QTest::keyClicks(words, QStringLiteral("sold short"));
+    REQUIRE(found->count() == 1); // by its meaning
+    CHECK(shown.panes.size() == 3);
+    CHECK(shown.panes[2].layers[0].show == "short_share");
+    words->clear();
+    QTest::keyClicks(words, QStringLiteral("bands"));
+    REQUIRE(found->count() >= 2);
+    const SetUp first = shown;
+    CHECK(first.panes.size() == 2); // in place of the one tried before
+    CHECK(first.panes[0].layers.back().form == LayerForm::Band);
+    QTest::keyClick(words, Qt::Key_Down);
+    CHECK(shown != first);
+    QTest::keyClick(words, Qt::Key_Up);
+    CHECK(shown == first);
+    words->setText(QStringLiteral("nothing like it"));
+    CHECK(found->count() == 0);
+    CHECK(shown == twoPanes());
+    words->setText(QStringLiteral("RSI"));
+    CHECK(shown != twoPanes());
+    dialog.reject();
+    CHECK(shown == twoPanes());
 }
 
 } // namespace sieve::app

@@ -14,6 +14,9 @@
 #include <QComboBox>
 #include <QDialogButtonBox>
 #include <QImage>
+#include <QInputDialog>
+#include <QLabel>
+#include <QMenu>
 #include <QPainter>
 #include <QPlainTextEdit>
 #include <QPushButton>
@@ -576,6 +579,65 @@ TEST_CASE("Price chart: what is compared begins at the first close in sight", "[
         for (int column = x; column < x + 8; ++column)
             isThere = isThere || image.pixelColor(column, row) != look().sheet;
     CHECK(isThere);
+}
+
+TEST_CASE("Price chart: minutes by a key, as many as the person says, and where there are none",
+          "[app]")
+{
+    Shown shown;
+    shown.chart.setChart(chartOf());
+    int told = 0;
+    QObject::connect(&shown.view(), &ChartView::setUpChanged, &shown.view(), [&] { ++told; });
+    shown.press(Qt::Key_I, Qt::ShiftModifier);
+    CHECK(told == 1);
+    CHECK(shown.view().setUp().scale == BarScale::Minutes);
+    CHECK(shown.view().setUp().minutes == 5);
+    shown.press(Qt::Key_I, Qt::ControlModifier | Qt::ShiftModifier);
+    auto* dialog = shown.view().findChild<QInputDialog*>();
+    REQUIRE(dialog);
+    dialog->setIntValue(15);
+    dialog->accept();
+    CHECK(told == 2);
+    CHECK(shown.view().setUp().minutes == 15);
+    // This market has no minutes: the chart says so, and how to go on.
+    const auto none = chartOf("2024-03-01", shown.view().setUp());
+    CHECK(none->size() == 0);
+    shown.chart.setChart(none);
+    CHECK_FALSE(shown.view().isVisible());
+    CHECK(std::ranges::any_of(shown.chart.findChildren<QLabel*>(), [](const QLabel* label) {
+        return label->isVisible() && label->text().contains(QStringLiteral("Shift+D"));
+    }));
+}
+
+TEST_CASE("Price chart: each kind of mark is switched by itself, the menu stays open", "[app]")
+{
+    using charts::MarkKind;
+    Shown shown;
+    shown.chart.setChart(chartOf());
+    const auto has = [&](MarkKind kind) {
+        const auto& marks = shown.view().setUp().marks;
+        return std::ranges::find(marks, kind) != marks.end();
+    };
+    REQUIRE(has(MarkKind::Report));
+    REQUIRE_FALSE(has(MarkKind::Divergence));
+    shown.press(Qt::Key_E, Qt::ControlModifier | Qt::ShiftModifier);
+    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+    REQUIRE(menu);
+    const auto click = [&](const char* title) {
+        for (QAction* action : menu->actions())
+            if (action->text() == QLatin1String(title))
+                QTest::mouseClick(menu, Qt::LeftButton, {}, menu->actionGeometry(action).center());
+    };
+    click("Reports");
+    CHECK_FALSE(has(MarkKind::Report));
+    REQUIRE(menu->isVisible());
+    click("Divergences of the panes below");
+    CHECK(has(MarkKind::Divergence));
+    menu->setActiveAction(menu->actions().front());
+    QTest::keyClick(menu, Qt::Key_Space); // the first again, by keys
+    CHECK(has(MarkKind::Report));
+    QTest::keyClick(menu, Qt::Key_Escape);
+    CHECK_FALSE(QApplication::activePopupWidget());
 }
 
 } // namespace sieve::app

@@ -2,12 +2,16 @@
 
 #include "app/chart/chart_view.h"
 #include "app/market/line_chart.h"
+#include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/table_model.h"
+#include "app/wall/chart_wall.h"
 #include "core/screens/column_sets.h"
+#include "core/watchlists/stocks.h"
 #include "tests/app/one_stock.h"
 
+#include <QComboBox>
 #include <QLabel>
 #include <QMimeData>
 #include <QScrollBar>
@@ -182,6 +186,67 @@ void nextCandidatePainted(benchmark::State& state)
     }
 }
 
+/// Page after page of the wall of those in hand.
+void wallOfSixteenPainted(benchmark::State& state)
+{
+    const test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", dataset());
+    const market::Market& market = bench.desk->market().data();
+    bench.desk->work().edit(QStringLiteral("bench"), [&](library::Work& work) {
+        std::vector<std::size_t> stocks;
+        for (std::size_t stock = 1; stock < std::min<std::size_t>(market.size(), 600); ++stock)
+            stocks.push_back(stock);
+        addTo(work.tray.edit(), market, stocks, bench.desk->focus().day(), "bench");
+    });
+    bench.go("weigh");
+    QWidget* weigh = bench.window->place(QStringLiteral("weigh"));
+    app::findAction(*weigh, app::ActionId::ShowTrayWall)->trigger();
+    auto* wall = weigh->findChild<app::ChartWall*>();
+    wall->findChild<QComboBox*>()->setCurrentIndex(2);
+    bench.settle();
+    auto* first = wall->findChild<app::ChartView*>();
+    std::vector<double> pages;
+    for (auto _ : state)
+        pages.push_back(timed([&] {
+            const std::string before = first->chart().symbol;
+            QTest::keyClick(wall, pages.size() / 30 % 2 == 0 ? Qt::Key_PageDown : Qt::Key_PageUp);
+            spin([&] { return first->chart().symbol != before; });
+            wall->repaint();
+            for (auto* chart : wall->findChildren<app::ChartView*>())
+                chart->repaint();
+        }));
+    tell(state, "page", std::move(pages));
+}
+
+/// From one candidate in hand to the next while each is looked at for a moment.
+void nextInHandPainted(benchmark::State& state)
+{
+    const test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", dataset());
+    const market::Market& market = bench.desk->market().data();
+    bench.desk->work().edit(QStringLiteral("bench"), [&](library::Work& work) {
+        std::vector<std::size_t> stocks;
+        for (std::size_t stock = 1; stock < std::min<std::size_t>(market.size(), 61); ++stock)
+            stocks.push_back(stock);
+        addTo(work.tray.edit(), market, stocks, bench.desk->focus().day(), "bench");
+    });
+    bench.desk->focus().select(1);
+    bench.go("weigh");
+    QWidget* weigh = bench.window->place(QStringLiteral("weigh"));
+    auto* chart = bench.chartIn("weigh");
+    std::vector<double> steps;
+    for (auto _ : state) {
+        bench.settle(); // the person looks, and the next one is made ready
+        const std::string before = chart->chart().symbol;
+        steps.push_back(timed([&] {
+            QTest::keyClick(weigh, Qt::Key_Space);
+            spin([&] { return chart->chart().symbol != before; });
+            chart->repaint();
+        }));
+    }
+    tell(state, "next", std::move(steps));
+}
+
 /// Nearly ten years of days with four panes, state bands and divergences.
 void panningTheLine(benchmark::State& state)
 {
@@ -285,6 +350,8 @@ BENCHMARK(asOfDayStepped)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(startToUsableWindow)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(letterTypedToCountsPainted)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(tableScrolled)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(wallOfSixteenPainted)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(nextInHandPainted)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(nextCandidatePainted)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 } // namespace

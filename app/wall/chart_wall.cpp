@@ -185,7 +185,7 @@ void ChartWall::show(Stocks stocks)
     }
     const bool isOrderedAnew = isOther || stocks.day != stocks_.day;
     stocks_ = std::move(stocks);
-    ask(isOrderedAnew || order_.empty());
+    ask(isOrderedAnew);
 }
 
 void ChartWall::turn(int pages)
@@ -221,7 +221,8 @@ void ChartWall::ask(bool isOrderedAnew)
     if (!stocks_.evaluator)
         return;
     std::vector<std::size_t> all = order_;
-    if (isOrderedAnew) {
+    isOrderAsked_ = isOrderAsked_ || isOrderedAnew; // also where its answer was not waited for
+    if (isOrderAsked_) {
         all = stocks_.stocks;
         const watchlists::Tray& tray = *desk_.work().now().tray;
         if (openOnly_->isChecked())
@@ -233,7 +234,7 @@ void ChartWall::ask(bool isOrderedAnew)
     asker_.ask(
         [evaluator = stocks_.evaluator, book = desk_.work().nameBook(), day = stocks_.day,
          lists = desk_.work().now().lists, setUp = setUp_, all = std::move(all), first = first_,
-         most = aPage(), by = isOrderedAnew ? utf8(by_->text().trimmed()) : std::string(),
+         most = aPage(), by = isOrderAsked_ ? utf8(by_->text().trimmed()) : std::string(),
          isFalling = !lowestFirst_->isChecked()](const Progress& progress) {
             Page page{all, first, {}, {}};
             engine::Plan plan;
@@ -257,7 +258,8 @@ void ChartWall::ask(bool isOrderedAnew)
 
 void ChartWall::place(Page page)
 {
-    by_->setFault(page.error);
+    if (std::exchange(isOrderAsked_, false))
+        by_->setFault(page.error);
     order_ = std::move(page.order);
     first_ = page.first;
     const auto begin = order_.begin() + static_cast<std::ptrdiff_t>(first_);

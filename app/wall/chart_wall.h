@@ -95,6 +95,7 @@ private:
     Stocks stocks_;
     std::vector<std::size_t> order_; ///< the stocks as they are shown
     std::vector<std::size_t> shown_; ///< a chart: its stock
+    bool isOrderAsked_ = false;      ///< anew; what is kept is not it
     std::size_t first_ = 0;          ///< place of the page in the order
     std::optional<std::size_t> large_;
     PriceChart* under_ = nullptr; ///< the pointer

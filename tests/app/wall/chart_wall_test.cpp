@@ -94,6 +94,15 @@ TEST_CASE("Wall: those in hand in their order, page by page", "[app]")
     on.bench.settle();
     on.press(Qt::Key_PageUp);
     CHECK(on.shown() == on.symbols);
+    // Asked for something else before the first answer came, it has both.
+    on.bench.find<QComboBox>(QStringLiteral("Charts a page"))->setCurrentIndex(0);
+    on.bench.settle();
+    auto others = on.wall->stocks();
+    std::ranges::reverse(others.stocks);
+    on.wall->show(others);
+    on.bench.find<QComboBox>(QStringLiteral("Span of the charts"))->setCurrentIndex(3);
+    on.bench.settle();
+    CHECK(on.shown().front() == on.symbols.back());
     findAction(*on.place, ActionId::ShowTrayWall)->trigger();
     CHECK_FALSE(on.wall->isVisible());
 }

@@ -553,6 +553,7 @@ void ChartPicture::paintLayer(QPainter& painter, std::size_t pane, const charts:
     case LayerForm::Ribbon:
         return drawRibbon(painter, scale, *layer.values, colour);
     case LayerForm::Marks:  // they stand among the chart's marks
+    case LayerForm::Trades: // and these among what lies over several bars
     case LayerForm::States: // they share the pane
         break;
     }

@@ -42,6 +42,9 @@ public:
     /// As it was kept as TOML; what cannot be read leaves the one that is on.
     void restoreSetUp(std::string_view toml);
 
+    /// Set-ups of the person, offered beside the ready ones.
+    void setOwnSetUps(std::vector<charts::SetUp> setUps) { ownSetUps_ = std::move(setUps); }
+
     /// What is shown is chosen elsewhere: no other layers, panes, marks and set-ups by the person.
     void keepContent();
 
@@ -62,7 +65,9 @@ Q_SIGNALS:
     void clicked(int bar, int pane, double value);
     /// By keys or menu. `needsFigures`: the chart must be made again, by who gave it.
     void setUpChanged(bool needsFigures);
-    void chartChanged(); ///< another chart is shown
+    void chartChanged();                               ///< another chart is shown
+    void setUpKept(const sieve::charts::SetUp& setUp); ///< under its name
+    void setUpForgotten(const QString& name);
     void failed(const QString& message);
 
 protected:
@@ -98,6 +103,9 @@ private:
     void print();
     void offerTools();
     void offerMarks();
+    void offerSetUps();
+    void keepSetUp();
+    std::vector<charts::SetUp> setUpsOffered() const;
     QFont drawingFont() const;
     void paintStrips(QPainter& painter, const ChartPicture& picture, const Palette& colours) const;
     void paintPointer(QPainter& painter) const;
@@ -114,6 +122,7 @@ private:
     bool isDrawable_ = false;
     charts::Viewport viewport_;
     charts::SetUp setUp_ = charts::standardSetUp();
+    std::vector<charts::SetUp> ownSetUps_;
     double shownBars_ = 190.0;
     QPixmap drawn_;                  ///< all but the pointer; null while it must be drawn anew
     std::vector<QRectF> wordsTaken_; ///< by drawings in it

@@ -213,12 +213,14 @@ void ChartView::addActions()
     makeAction(this, ActionId::EditLayers, [this] { editLayers(); });
     makeAction(this, ActionId::EditSetUp, [this] { editSetUp(); });
     makeAction(this, ActionId::NextSetUp, [this] {
-        const auto& all = charts::readySetUps();
+        const std::vector<SetUp> all = setUpsOffered();
         const auto own = std::ranges::find(all, setUp_.name, &SetUp::name);
         const std::size_t next =
             own == all.end() ? 0 : static_cast<std::size_t>(own - all.begin() + 1) % all.size();
         change([&](SetUp& setUp) { setUp = all[next]; }, true);
     });
+    makeAction(this, ActionId::ChooseSetUp, [this] { offerSetUps(); });
+    makeAction(this, ActionId::KeepSetUp, [this] { keepSetUp(); });
     makeAction(this, ActionId::CopyFigures,
                [this] { QApplication::clipboard()->setText(figuresText()); });
     makeAction(this, ActionId::CopyPicture,
@@ -313,6 +315,62 @@ void ChartView::offerMarks()
         });
     }
     menu->popup(mapToGlobal(picture_.plots().topLeft().toPoint() + QPoint(8, 8)));
+}
+
+/// The person's own, then the ready ones.
+std::vector<SetUp> ChartView::setUpsOffered() const
+{
+    std::vector<SetUp> all = ownSetUps_;
+    const auto& ready = charts::readySetUps();
+    all.insert(all.end(), ready.begin(), ready.end());
+    return all;
+}
+
+void ChartView::offerSetUps()
+{
+    auto* menu = new ToolMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->setAccessibleName(tr("Set-ups of the chart"));
+    const std::vector<SetUp> all = setUpsOffered();
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        if (i == ownSetUps_.size() && i > 0)
+            menu->addSeparator();
+        QAction* action = menu->addAction(text(all[i].name).replace(u'&', QStringLiteral("&&")));
+        action->setCheckable(true);
+        action->setChecked(all[i].name == setUp_.name);
+        connect(action, &QAction::triggered, this,
+                [this, chosen = all[i]] { change([&](SetUp& setUp) { setUp = chosen; }, true); });
+    }
+    menu->addSeparator();
+    menu->addAction(findAction(*this, ActionId::KeepSetUp));
+    if (!ownSetUps_.empty()) {
+        QMenu* forget = menu->addMenu(tr("Forget one of yours"));
+        for (const SetUp& own : ownSetUps_)
+            connect(forget->addAction(text(own.name)), &QAction::triggered, this,
+                    [this, name = text(own.name)] { Q_EMIT setUpForgotten(name); });
+    }
+    menu->popup(mapToGlobal(picture_.plots().topLeft().toPoint() + QPoint(8, 8)));
+}
+
+/// Under a name that the person gives; one that a ready set-up has is none of theirs.
+void ChartView::keepSetUp()
+{
+    auto* dialog = new QInputDialog(this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setWindowTitle(tr("Keep this set-up"));
+    dialog->setLabelText(tr("Name of the set-up:"));
+    dialog->setTextValue(text(setUp_.name));
+    connect(dialog, &QInputDialog::textValueSelected, this, [this](const QString& typed) {
+        const std::string name = utf8(typed.trimmed());
+        const auto& ready = charts::readySetUps();
+        if (name.empty())
+            return;
+        if (std::ranges::find(ready, name, &SetUp::name) != ready.end())
+            return Q_EMIT failed(tr("“%1” is a ready set-up; choose another name.").arg(typed));
+        change([&](SetUp& setUp) { setUp.name = name; }, false);
+        Q_EMIT setUpKept(setUp_);
+    });
+    dialog->open();
 }
 
 void ChartView::tick()

@@ -106,7 +106,9 @@ void ChartView::paintStrips(QPainter& painter, const ChartPicture& picture,
                     const bool isSmall = std::fabs(figure) < 1.0 && layer.decimals == 2;
                     return numberText(figure, layer.unit, isSmall ? 4 : layer.decimals);
                 };
-                if (charts::isOfCondition(layer.setUp.form))
+                if (layer.setUp.form == charts::LayerForm::Trades)
+                    told += tr(", until %1").arg(text(layer.setUp.to));
+                else if (charts::isOfCondition(layer.setUp.form))
                     told += (*layer.values)[barRead()] == 1.0 ? tr(": yes") : tr(": no");
                 else
                     told += QLatin1Char(' ') + value(layer.values);

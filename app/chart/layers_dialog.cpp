@@ -42,7 +42,7 @@ LayersDialog::LayersDialog(const charts::SetUp& setUp, QWidget* parent)
     tree_->setAccessibleName(tr("Panes and layers"));
     show_->setAccessibleName(tr("What the layer shows"));
     show_->setPlaceholderText(tr("a figure or condition, such as sma(close, 50)"));
-    to_->setAccessibleName(tr("The band's other edge"));
+    to_->setAccessibleName(tr("The band's other edge, or when the rule leaves"));
     for (ExpressionEdit* line : {show_, to_})
         line->setProperty("quiet", false);
     fault_->setWordWrap(true);
@@ -55,6 +55,7 @@ LayersDialog::LayersDialog(const charts::SetUp& setUp, QWidget* parent)
         {LayerForm::Steps, tr("Steps")},
         {LayerForm::Ribbon, tr("Ribbon while it is true")},
         {LayerForm::Marks, tr("Marks where it becomes true")},
+        {LayerForm::Trades, tr("Entries (shows) and exits (to)")},
         {LayerForm::States, tr("Strip: above, at and below 0")}};
     for (const auto& [form, title] : forms)
         as_->addItem(title, static_cast<int>(form));
@@ -176,7 +177,7 @@ void LayersDialog::fillForm()
     isFilling_ = true;
     show_->setText(text(layer->show));
     to_->setText(text(layer->to));
-    to_->setEnabled(layer->form == LayerForm::Band);
+    to_->setEnabled(charts::isOfTwo(layer->form));
     as_->setCurrentIndex(as_->findData(static_cast<int>(layer->form)));
     colour_->setCurrentIndex(colour_->findData(static_cast<int>(layer->colour)));
     width_->setValue(layer->width);
@@ -218,9 +219,9 @@ void LayersDialog::take()
     if (const QString show = show_->text().trimmed(); !show.isEmpty())
         now.show = utf8(show);
     now.form = static_cast<LayerForm>(as_->currentData().toInt());
-    now.to = now.form == LayerForm::Band ? utf8(to_->text().trimmed()) : std::string();
-    if (now.form == LayerForm::Band && now.to.empty())
-        now.to = "close"; // to begin with: a band has two edges
+    now.to = charts::isOfTwo(now.form) ? utf8(to_->text().trimmed()) : std::string();
+    if (charts::isOfTwo(now.form) && now.to.empty()) // to begin with: they have two
+        now.to = now.form == LayerForm::Band ? "close" : "close < sma(close, 50)";
     now.colour = static_cast<PalettePart>(colour_->currentData().toInt());
     now.width = width_->value();
     now.isByChange = byChange_->isChecked();

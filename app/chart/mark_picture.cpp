@@ -75,6 +75,10 @@ void drawMark(QPainter& painter, charts::MarkKind kind, const QPointF& at, const
     case MarkKind::Swing: // a turn
         drawLines(painter, at, {{{-3.0, 2.0}, {0.0, -2.0}, {3.0, 2.0}}});
         break;
+    case MarkKind::Trade: // a door, half open
+        painter.setPen(QPen(colours.ink, 1.4));
+        drawLines(painter, at, {{{-2.6, 3.4}, {-2.6, -3.4}, {2.6, -2.0}, {2.6, 2.0}, {-2.6, 3.4}}});
+        break;
     case MarkKind::Divergence: // two strokes that part
         painter.setPen(QPen(colours.caution, 1.4));
         drawLines(painter, at, {{{-3.0, 0.0}, {3.0, -3.0}}, {{-3.0, 0.6}, {3.0, 3.4}}});

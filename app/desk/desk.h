@@ -7,6 +7,7 @@
 //   workbench.h       the person's work and its undo
 //   screen_shelf.h, field_shelf.h       saved screens and own fields, parts of the work
 //   drawing_shelf.h   drawings on a chart, parts of the work too
+//   set_up_shelf.h    a person's set-ups on a chart, likewise
 //   settings.h        what is remembered of the window
 //   market_reader.h   how the market is doing
 //   navigator.h       the way to another place

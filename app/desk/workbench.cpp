@@ -154,6 +154,7 @@ void Workbench::show(const library::LoadedWork& from)
     Q_EMIT screensChanged();
     Q_EMIT screenChanged();
     Q_EMIT columnSetsChanged();
+    Q_EMIT chartSetUpsChanged();
     Q_EMIT marketBookChanged();
     Q_EMIT drawingsChanged();
     tellProblems(from);
@@ -185,6 +186,9 @@ void Workbench::tellProblems(const library::LoadedWork& from)
             break;
         case What::ColumnSets:
             told << tr("Your sets of columns could not be read. %1").arg(why) + kept;
+            break;
+        case What::ChartSetUps:
+            told << tr("Your set-ups of charts could not be read. %1").arg(why) + kept;
             break;
         case What::MarketBook:
             told << tr("Your rules for the market could not be read, and the standard ones are in "
@@ -270,6 +274,8 @@ void Workbench::tellChanges(const Work& before)
         Q_EMIT screenChanged();
     if (before.columnSets != now.columnSets)
         Q_EMIT columnSetsChanged();
+    if (before.chartSetUps != now.chartSetUps)
+        Q_EMIT chartSetUpsChanged();
     if (before.marketBook != now.marketBook)
         Q_EMIT marketBookChanged();
     if (before.drawings != now.drawings)

@@ -60,6 +60,7 @@ Q_SIGNALS:
     void screensChanged();
     void fieldsChanged();
     void columnSetsChanged();
+    void chartSetUpsChanged();
     void marketBookChanged();
     void drawingsChanged();
     void noticed(const QString& notice); ///< something that the person must know

@@ -49,6 +49,8 @@ QString kindText(library::KindDifference::Kind kind)
         return RestoreBackupDialog::tr("Candidates in hand");
     case Kind::ColumnSets:
         return RestoreBackupDialog::tr("Sets of columns");
+    case Kind::ChartSetUps:
+        return RestoreBackupDialog::tr("Set-ups of charts");
     case Kind::Drawings:
         return RestoreBackupDialog::tr("Drawings");
     case Kind::MarketRules:

@@ -8,6 +8,7 @@
 #include "app/desk/in_hand.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
+#include "app/desk/set_up_shelf.h"
 #include "app/desk/workbench.h"
 #include "app/lists/entries_model.h"
 #include "app/lists/former_entries_dialog.h"
@@ -167,7 +168,12 @@ QWidget* ListsPlace::makeMiddle()
         if (needsFigures)
             askChart();
     });
+    connect(&desk_.work(), &Workbench::drawingsChanged, this, [this] {
+        if (charts::asksForDrawings(chart_->view().setUp()))
+            askChart();
+    });
     connect(&chart_->view(), &ChartView::failed, &desk_, &Desk::noticed);
+    new SetUpShelf(desk_, chart_->view());
     split->setChildrenCollapsible(false);
     split->setHandleWidth(8);
     split->addWidget(entries_);

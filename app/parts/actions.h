@@ -88,6 +88,8 @@ enum class ActionId {
     PaneDown,
     RemovePane,
     NextSetUp,
+    ChooseSetUp,
+    KeepSetUp,
     AddReadyLayer,
     EditLayers,
     EditSetUp,

@@ -4,6 +4,7 @@
 #include "app/chart/drawing_pen.h"
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
+#include "app/desk/set_up_shelf.h"
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
@@ -78,7 +79,11 @@ ChartWall::ChartWall(Desk& desk, const QString& key)
     charts_.front()->hide();
     setFocusPolicy(Qt::StrongFocus);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &ChartWall::markChosen);
-    connect(&desk_.work(), &Workbench::drawingsChanged, this, &ChartWall::showDrawings);
+    connect(&desk_.work(), &Workbench::drawingsChanged, this, [this] {
+        showDrawings();
+        if (charts::asksForDrawings(setUp_))
+            ask(false);
+    });
     connect(&desk_.work(), &Workbench::trayChanged, this, &ChartWall::showMarks);
     for (Asker* asker : {&asker_, &pagesAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
@@ -156,6 +161,7 @@ PriceChart* ChartWall::addChart()
     ChartView& view = chart->view();
     view.setSetUp(setUp_);
     view.installEventFilter(this);
+    new SetUpShelf(desk_, view);
     connect(&view, &ChartView::failed, &desk_, &Desk::noticed);
     connect(&view, &ChartView::setUpChanged, this, [this, chart](bool needsFigures) {
         setUp_ = chart->view().setUp(); // all of the wall, so that they compare

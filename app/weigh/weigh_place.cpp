@@ -6,6 +6,7 @@
 #include "app/desk/focus.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
+#include "app/desk/set_up_shelf.h"
 #include "app/desk/workbench.h"
 #include "app/parts/actions.h"
 #include "app/parts/empty_page.h"
@@ -86,12 +87,19 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(&desk_.focus(), &Focus::dayChanged, this, &WeighPlace::refresh);
     connect(&desk_.work(), &Workbench::trayChanged, this, &WeighPlace::showSelection);
     connect(&desk_.work(), &Workbench::listsChanged, this, &WeighPlace::showSelection);
-    for (Asker* asker : {&asker_, &listsAsker_})
+    connect(&desk_.work(), &Workbench::drawingsChanged, this, [this] {
+        if (!charts::asksForDrawings(chart_->view().setUp()))
+            return;
+        asked_ = {};
+        refresh();
+    });
+    for (Asker* asker : {&asker_, &listsAsker_, &aheadAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     connect(&asker_, &Asker::failed, this, [this] {
         asked_ = {};
         made_.reset();
     });
+    new SetUpShelf(desk_, chart_->view());
     addActions();
     showSelection();
 }

@@ -1,5 +1,6 @@
 #include "core/charts/chart.h"
 
+#include "core/charts/trades.h"
 #include "core/conditions/divergence.h"
 #include "core/market/as_of.h"
 
@@ -89,7 +90,7 @@ private:
                 if (layer.error)
                     continue;
                 all.push_back(layer.values);
-                if (layer.setUp.form == LayerForm::Band)
+                if (isOfTwo(layer.setUp.form))
                     all.push_back(layer.to);
             }
         return all;
@@ -159,13 +160,17 @@ private:
         }
         layer.unit = figure->unit;
         want(layer.values, figure->node);
-        if (layer.setUp.form != LayerForm::Band)
+        if (!isOfTwo(layer.setUp.form))
             return;
         const auto to = checked(layer.setUp.to);
-        if (to && to->kind == Kind::Number)
+        if (to && to->kind == (wantsCondition ? Kind::YesNo : Kind::Number))
             return want(layer.to, to->node);
-        layer.error =
-            to ? LocatedError{{}, "the other edge is no figure", "write a figure"} : to.error();
+        layer.error = !to ? to.error()
+                      : wantsCondition
+                          ? LocatedError{{},
+                                         "when the rule leaves is no condition",
+                                         "write a condition, for example close < sma(close, 50)"}
+                          : LocatedError{{}, "the other edge is no figure", "write a figure"};
         wanted_.pop_back();
         targets_.pop_back();
     }
@@ -258,6 +263,32 @@ Chart emptyChart(const SetUp& setUp)
 
 namespace {
 
+/// Each trade as a line from its entry to its exit, or to the newest close, with a mark on both.
+void addTrades(Chart& chart, const Layer& layer)
+{
+    const std::vector<double>& closes = chart.bars->close;
+    const auto mark = [&](std::size_t at, std::string text) {
+        chart.marks.push_back({MarkKind::Trade, at, chart.bars->days[at], std::move(text)});
+    };
+    for (const Trade& trade : tradesOf(*layer.values, *layer.to)) {
+        const std::size_t end = trade.exit.value_or(chart.size() - 1);
+        const double gain = closes[end] / closes[trade.entry] - 1.0;
+        const std::string told = fmt::format("{:+.1f} %", 100.0 * gain);
+        chart.joins.push_back({0,
+                               {trade.entry, closes[trade.entry]},
+                               {end, closes[end]},
+                               gain < 0.0 ? PalettePart::Fall : PalettePart::Rise,
+                               trade.exit ? Join::Stroke::Dashes : Join::Stroke::Dots,
+                               told,
+                               gain < 0.0 ? Join::Words::Below : Join::Words::Above});
+        mark(trade.entry,
+             fmt::format("Enters at {:.2f}: {}.", closes[trade.entry], layer.setUp.show));
+        if (trade.exit)
+            mark(end, fmt::format("Leaves at {:.2f} after {} bars, {}: {}.", closes[end],
+                                  end - trade.entry, told, layer.setUp.to));
+    }
+}
+
 /// With the titles of its layers, and the marks that are made of them.
 Chart finished(Chart chart, const language::Names& names)
 {
@@ -267,6 +298,8 @@ Chart finished(Chart chart, const language::Names& names)
             if (field)
                 layer.title = field->title;
             layer.decimals = field ? field->decimals : decimalsOf(layer.unit);
+            if (layer.setUp.form == LayerForm::Trades && !layer.error)
+                addTrades(chart, layer);
             if (layer.setUp.form != LayerForm::Marks || layer.error)
                 continue;
             const auto matches = marksOfCondition(*layer.values, chart.bars->days, layer.title);

@@ -6,6 +6,7 @@
 //   viewport.h    which bars are in sight                    reduction.h   what pixels can show
 //   ticks.h       which sessions are named                   figures.h     the chart as a table
 //   marks.h       what happened on which bar                 comparison.h  lines from one start
+//   trades.h      where a rule enters and leaves
 //   line_chart.h  a line of the market instead of a stock
 
 #include "core/charts/marks.h"

@@ -61,8 +61,8 @@ exports::Sheet figuresOf(const Chart& chart)
             if (layer.error || layer.setUp.show == "volume")
                 continue;
             add(layer.setUp.show, layer.unit, *layer.values, isOfCondition(layer.setUp.form));
-            if (layer.setUp.form == LayerForm::Band)
-                add(layer.setUp.to, layer.unit, *layer.to);
+            if (isOfTwo(layer.setUp.form))
+                add(layer.setUp.to, layer.unit, *layer.to, isOfCondition(layer.setUp.form));
         }
     for (std::size_t bar = 0; bar < bars.size(); ++bar) {
         auto& row = sheet.rows.emplace_back();

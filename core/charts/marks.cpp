@@ -85,6 +85,7 @@ public:
         case MarkKind::Swing:
             return addAll(marksOfBars(bars_, std::span(&kind, 1)));
         case MarkKind::Divergence: // made of finished panes: addDivergences
+        case MarkKind::Trade:
         case MarkKind::Match:
             break;
         }

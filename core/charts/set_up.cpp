@@ -16,13 +16,14 @@ constexpr Words<BarForm, 4> barForms{{{{BarForm::Candles, "candles"},
                                        {BarForm::Bars, "bars"},
                                        {BarForm::Line, "line"},
                                        {BarForm::Filled, "filled"}}}};
-constexpr Words<LayerForm, 8> layerForms{{{{LayerForm::Line, "line"},
+constexpr Words<LayerForm, 9> layerForms{{{{LayerForm::Line, "line"},
                                            {LayerForm::Band, "band"},
                                            {LayerForm::Columns, "columns"},
                                            {LayerForm::Dots, "dots"},
                                            {LayerForm::Steps, "steps"},
                                            {LayerForm::Ribbon, "ribbon"},
                                            {LayerForm::Marks, "marks"},
+                                           {LayerForm::Trades, "trades"},
                                            {LayerForm::States, "states"}}}};
 constexpr Words<BarScale, 4> barScales{{{{BarScale::Day, "day"},
                                          {BarScale::Week, "week"},
@@ -89,9 +90,10 @@ LayerSetUp layerOf(const toml::table& table)
         failAt(table.source(), "a layer shows nothing", "write show = \"sma(close, 50)\"");
     layer.to = valueOr(table, "to", std::string());
     layer.form = wordOr(table, "as", layerForms, layer.form);
-    if ((layer.form == LayerForm::Band) == layer.to.empty())
-        failAt(table.source(), "a band has two edges, and no other layer has",
-               "write as = \"band\" and the other edge under 'to'");
+    if (isOfTwo(layer.form) == layer.to.empty())
+        failAt(table.source(),
+               "a band has two edges and trades have two conditions; no other layer has 'to'",
+               "write as = \"band\" or as = \"trades\" and the other one under 'to'");
     layer.colour = wordOr(table, "colour", paletteParts, layer.colour);
     layer.width = sizeOr(table, "width", layer.width, 10.0);
     layer.isByChange = valueOr(table, "by_change", false);
@@ -169,6 +171,40 @@ SetUp setUpOf(const toml::table& table)
     return setUp;
 }
 
+/// `within`: what stands before the names of its tables.
+std::string textOf(const SetUp& setUp, std::string_view within)
+{
+    std::string text = fmt::format("name = {}\nscale = \"{}\"\nform = \"{}\"\nvalues = \"{}\"\n",
+                                   quotedToml(setUp.name), barScaleName(setUp.scale),
+                                   barFormName(setUp.form), valueScaleName(setUp.values));
+    if (setUp.scale == BarScale::Minutes)
+        text += fmt::format("minutes = {}\n", setUp.minutes);
+    std::vector<std::string> marks;
+    for (const MarkKind kind : setUp.marks)
+        marks.push_back(quotedToml(std::string(markKindName(kind))));
+    text += fmt::format("marks = [{}]\n", fmt::join(marks, ", "));
+    for (const PaneSetUp& pane : setUp.panes) {
+        text += fmt::format("\n[[{}pane]]\nheight = {}\n", within, pane.height);
+        if (pane.beginsAtZero)
+            text += "begins_at_zero = true\n";
+        for (const LayerSetUp& layer : pane.layers) {
+            text += fmt::format("\n[[{}pane.layer]]\nshow = {}\n", within, quotedToml(layer.show));
+            if (!layer.to.empty())
+                text += fmt::format("to = {}\n", quotedToml(layer.to));
+            text +=
+                fmt::format("as = \"{}\"\ncolour = \"{}\"\nwidth = {}\n", layerFormName(layer.form),
+                            paletteParts.word(layer.colour), layer.width);
+            if (layer.isByChange)
+                text += "by_change = true\n";
+            if (layer.isCompared)
+                text += "compared = true\n";
+            if (layer.hasScaleAtLeft)
+                text += "scale_at_left = true\n";
+        }
+    }
+    return text;
+}
+
 } // namespace
 
 std::string_view barScaleName(BarScale scale)
@@ -198,35 +234,49 @@ std::string_view markKindName(MarkKind kind)
 
 std::string toToml(const SetUp& setUp)
 {
-    std::string text = fmt::format("name = {}\nscale = \"{}\"\nform = \"{}\"\nvalues = \"{}\"\n",
-                                   quotedToml(setUp.name), barScaleName(setUp.scale),
-                                   barFormName(setUp.form), valueScaleName(setUp.values));
-    if (setUp.scale == BarScale::Minutes)
-        text += fmt::format("minutes = {}\n", setUp.minutes);
-    std::vector<std::string> marks;
-    for (const MarkKind kind : setUp.marks)
-        marks.push_back(quotedToml(std::string(markKindName(kind))));
-    text += fmt::format("marks = [{}]\n", fmt::join(marks, ", "));
-    for (const PaneSetUp& pane : setUp.panes) {
-        text += fmt::format("\n[[pane]]\nheight = {}\n", pane.height);
-        if (pane.beginsAtZero)
-            text += "begins_at_zero = true\n";
-        for (const LayerSetUp& layer : pane.layers) {
-            text += fmt::format("\n[[pane.layer]]\nshow = {}\n", quotedToml(layer.show));
-            if (!layer.to.empty())
-                text += fmt::format("to = {}\n", quotedToml(layer.to));
-            text +=
-                fmt::format("as = \"{}\"\ncolour = \"{}\"\nwidth = {}\n", layerFormName(layer.form),
-                            paletteParts.word(layer.colour), layer.width);
-            if (layer.isByChange)
-                text += "by_change = true\n";
-            if (layer.isCompared)
-                text += "compared = true\n";
-            if (layer.hasScaleAtLeft)
-                text += "scale_at_left = true\n";
-        }
-    }
+    return textOf(setUp, "");
+}
+
+std::string toToml(std::span<const SetUp> setUps)
+{
+    std::string text;
+    for (const SetUp& setUp : setUps)
+        text += "[[set_up]]\n" + textOf(setUp, "set_up.") + "\n";
     return text;
+}
+
+Result<std::vector<SetUp>> setUpsFromToml(std::string_view text)
+{
+    return readToml(text, "begin each set-up with [[set_up]]", [](const toml::table& file) {
+        refuseOthers(file, "the set-ups", {"set_up"});
+        std::vector<SetUp> setUps;
+        for (const toml::table* each : tablesOf(file, "set_up"))
+            setUps.push_back(setUpOf(*each));
+        return setUps;
+    });
+}
+
+bool asksForDrawings(const SetUp& setUp)
+{
+    const auto asks = [](const std::string& text) {
+        return text.find("drawing") != std::string::npos;
+    };
+    return std::ranges::any_of(setUp.panes, [&](const PaneSetUp& pane) {
+        return std::ranges::any_of(pane.layers, [&](const LayerSetUp& layer) {
+            return asks(layer.show) || asks(layer.to);
+        });
+    });
+}
+
+SetUp withRenamed(SetUp setUp, const language::Renaming& renaming)
+{
+    for (PaneSetUp& pane : setUp.panes)
+        for (LayerSetUp& layer : pane.layers) {
+            layer.show = renaming.in(layer.show);
+            if (!layer.to.empty())
+                layer.to = renaming.in(layer.to);
+        }
+    return setUp;
 }
 
 Result<SetUp> setUpFromToml(std::string_view text)

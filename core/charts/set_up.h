@@ -4,8 +4,10 @@
 #include "core/base/result.h"
 #include "core/charts/bar_scale.h"
 #include "core/charts/value_axis.h"
+#include "core/language/renaming.h"
 
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -29,13 +31,19 @@ enum class LayerForm {
     Steps,  ///< held until the next change
     Ribbon, ///< of a condition: a strip at the foot of the pane where it holds
     Marks,  ///< of a condition: a mark on each bar on which it begins to hold
+    Trades, ///< of two conditions: from the close at which a rule enters to that at which it leaves
     States, ///< a strip by the sign of the figure: above 0, at 0, below; several share their pane
 };
 
 /// Whether a layer of that form shows a condition, not a figure.
 constexpr bool isOfCondition(LayerForm form)
 {
-    return form == LayerForm::Ribbon || form == LayerForm::Marks;
+    return form == LayerForm::Ribbon || form == LayerForm::Marks || form == LayerForm::Trades;
+}
+/// Whether a layer of that form has two expressions.
+constexpr bool isOfTwo(LayerForm form)
+{
+    return form == LayerForm::Band || form == LayerForm::Trades;
 }
 
 /// What is marked on the bar on which it happened.
@@ -51,6 +59,7 @@ enum class MarkKind {
     Inside,  ///< a bar within the one before
     Outside, ///< a bar around the one before
     Swing,
+    Trade,      ///< a rule of a layer enters or leaves; no set-up asks for it by name
     Divergence, ///< of the prices and the first line of a pane below
     Match,      ///< of a layer's condition; no set-up asks for it by name
 };
@@ -64,7 +73,7 @@ std::string_view markKindName(MarkKind kind);      ///< "report", …
 /// One thing that is drawn in a pane: an expression of the language and how it looks.
 struct LayerSetUp {
     std::string show;    ///< the expression
-    std::string to = {}; ///< of a band: the other edge
+    std::string to = {}; ///< of a band: the other edge; of trades: when the rule leaves
     LayerForm form = LayerForm::Line;
     PalettePart colour = PalettePart::Mark;
     double width = 1.3;      ///< of a line, in pixels
@@ -108,6 +117,16 @@ inline constexpr int mostMinutes = 390;
 ///         layers than can be shown, a height or width that is none.
 std::string toToml(const SetUp& setUp);
 Result<SetUp> setUpFromToml(std::string_view text);
+
+/// A person's set-ups, each with [[set_up]], and read from it again. Errors: the same.
+std::string toToml(std::span<const SetUp> setUps);
+Result<std::vector<SetUp>> setUpsFromToml(std::string_view text);
+
+/// The set-up with the new name of a field, screen or list in all its layers.
+SetUp withRenamed(SetUp setUp, const language::Renaming& renaming);
+
+/// Whether a layer asks for what the person draws, and so changes with it.
+bool asksForDrawings(const SetUp& setUp);
 
 /// Layers that the program brings, to be added to any set-up.
 struct ReadyLayers {

@@ -19,6 +19,7 @@ using What = LoadedWork::Problem::What;
 constexpr const char* screenKey = "screen_in_hand";
 constexpr const char* bookKey = "market_book";
 constexpr const char* columnSetsKey = "column_sets";
+constexpr const char* chartSetUpsKey = "chart_set_ups";
 constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
 
 /// Reads a thing that is kept as one text, if there is one. A text that cannot be read is kept as a
@@ -71,6 +72,8 @@ LoadedWork loadWork(Library& library)
              [&](conditions::MarketBook book) { work.marketBook = std::move(book); });
     readText(library, loaded, What::ColumnSets, columnSetsKey, screens::columnSetsFromToml,
              [&](std::vector<screens::ColumnSet> sets) { work.columnSets = std::move(sets); });
+    readText(library, loaded, What::ChartSetUps, chartSetUpsKey, charts::setUpsFromToml,
+             [&](std::vector<charts::SetUp> setUps) { work.chartSetUps = std::move(setUps); });
     return loaded;
 }
 
@@ -93,6 +96,8 @@ void saveWork(Library& library, const Work& before, const Work& after)
             setSetting(library, screenKey, toToml(*after.screen));
         if (before.columnSets != after.columnSets)
             setSetting(library, columnSetsKey, screens::toToml(*after.columnSets));
+        if (before.chartSetUps != after.chartSetUps)
+            setSetting(library, chartSetUpsKey, charts::toToml(*after.chartSetUps));
         if (before.marketBook != after.marketBook)
             setSetting(library, bookKey, toToml(*after.marketBook));
     });

@@ -15,7 +15,15 @@ struct LoadedWork {
     /// A thing that could not be read. Screens and fields stay in the library as they are; of the
     /// others the text is kept as a file, and the program's own stands in their place.
     struct Problem {
-        enum class What { ScreenInHand, Screen, Field, Drawing, ColumnSets, MarketBook };
+        enum class What {
+            ScreenInHand,
+            Screen,
+            Field,
+            Drawing,
+            ColumnSets,
+            ChartSetUps,
+            MarketBook
+        };
         What what = What::Screen;
         LocatedError error;
         std::filesystem::path keptAs = {}; ///< empty when it stays in the library

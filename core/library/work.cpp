@@ -41,6 +41,18 @@ void follow(Work& work, const Renaming& renaming)
     for (Shared<KeptScreen>& kept : work.screens)
         if (names(kept->screen, renaming.what, renaming.from))
             kept.edit().screen = screens::withRenamed(kept->screen, renaming);
+    // Sets of columns and of layers: few, so that all are gone through.
+    auto columnSets = *work.columnSets;
+    for (screens::ColumnSet& set : columnSets)
+        for (std::string& column : set.columns)
+            column = renaming.in(column);
+    if (columnSets != *work.columnSets)
+        work.columnSets = std::move(columnSets);
+    auto setUps = *work.chartSetUps;
+    for (charts::SetUp& setUp : setUps)
+        setUp = withRenamed(std::move(setUp), renaming);
+    if (setUps != *work.chartSetUps)
+        work.chartSetUps = std::move(setUps);
 }
 
 bool isKept(const Work& work, const screens::Screen& screen)
@@ -135,6 +147,21 @@ void removeDrawing(Work& work, std::int64_t id)
         return;
     auto& all = work.drawings.edit();
     all.erase(drawingFrom(all, id));
+}
+
+void keepSetUp(Work& work, const charts::SetUp& setUp)
+{
+    auto& all = work.chartSetUps.edit();
+    const auto place = std::ranges::lower_bound(all, setUp.name, {}, &charts::SetUp::name);
+    if (place != all.end() && place->name == setUp.name)
+        *place = setUp;
+    else
+        all.insert(place, setUp);
+}
+
+void removeSetUp(Work& work, std::string_view name)
+{
+    std::erase_if(work.chartSetUps.edit(), [name](const auto& each) { return each.name == name; });
 }
 
 void removeScreen(Work& work, std::string_view name)

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/shared.h"
+#include "core/charts/set_up.h"
 #include "core/conditions/market_book.h"
 #include "core/drawings/drawing.h"
 #include "core/language/own_fields.h"
@@ -34,6 +35,7 @@ struct Work {
     std::vector<Shared<KeptScreen>> screens;          ///< by name, no name twice
     Shared<language::OwnFields> fields = noFields();
     Shared<std::vector<screens::ColumnSet>> columnSets; ///< by name
+    Shared<std::vector<charts::SetUp>> chartSetUps;     ///< by name
     Shared<conditions::MarketBook> marketBook = conditions::standardBook();
     Shared<std::vector<Shared<drawings::Drawing>>> drawings; ///< of all stocks, by id
 
@@ -60,6 +62,10 @@ void removeScreen(Work& work, std::string_view name);
 /// Keeps a drawing, in the place of the one of its id where there is one.
 void keepDrawing(Work& work, const drawings::Drawing& drawing);
 void removeDrawing(Work& work, std::int64_t id);
+
+/// Keeps a set-up of a chart, in the place of the one of its name where there is one.
+void keepSetUp(Work& work, const charts::SetUp& setUp);
+void removeSetUp(Work& work, std::string_view name);
 
 /// Takes another screen in hand. What is in hand stays as a draft, if it is neither saved nor one
 /// of the program's; where there is a draft of the wanted one's name, that is taken.

@@ -80,6 +80,14 @@ Things columnSetsOf(const Work& work)
     return things;
 }
 
+Things chartSetUpsOf(const Work& work)
+{
+    Things things;
+    for (const charts::SetUp& setUp : *work.chartSetUps)
+        things[setUp.name] = {setUp.name, charts::toToml(setUp)};
+    return things;
+}
+
 Things drawingsOf(const Work& work)
 {
     Things things;
@@ -118,6 +126,7 @@ std::vector<KindDifference> differences(const Work& now, const Work& then)
         differenceOf(Kind::Fields, fieldsOf(now), fieldsOf(then)),
         differenceOf(Kind::Candidates, candidatesOf(now), candidatesOf(then)),
         differenceOf(Kind::ColumnSets, columnSetsOf(now), columnSetsOf(then)),
+        differenceOf(Kind::ChartSetUps, chartSetUpsOf(now), chartSetUpsOf(then)),
         differenceOf(Kind::Drawings, drawingsOf(now), drawingsOf(then))};
     if (now.marketBook != then.marketBook)
         all.push_back({Kind::MarketRules, {}, {}, {""}});

@@ -16,6 +16,7 @@ struct KindDifference {
         Fields,
         Candidates,
         ColumnSets,
+        ChartSetUps,
         Drawings,
         MarketRules
     };

@@ -106,7 +106,7 @@ TEST_CASE("Layers dialog: layers and panes are added, and changed where they are
     CHECK(opened.changes == 3);
     opened.as(LayerForm::Band); // a band has two edges
     CHECK(opened.dialog.setUp().panes[2].layers[0].to == "close");
-    opened.type("The band's other edge", "50");
+    opened.type("The band's other edge, or when the rule leaves", "50");
     CHECK(opened.dialog.setUp().panes[2].layers[0].to == "50");
     opened.as(LayerForm::Line);
     CHECK(opened.dialog.setUp().panes[2].layers[0].to.empty());

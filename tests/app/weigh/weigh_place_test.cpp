@@ -8,10 +8,13 @@
 #include "tests/app/opened.h"
 
 #include <QComboBox>
+#include <QInputDialog>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
 #include <catch2/catch.hpp>
+#include <set>
 
 // What is decided in Weigh, and why: reasons, and the list that takes what is kept.
 
@@ -243,6 +246,105 @@ TEST_CASE("Weigh: what is drawn on a stock is kept, undone, seen again and asked
     auto* listed = bench.chartIn("lists");
     CHECK(listed->chart().symbol == sitting.symbols[0]);
     CHECK(listed->pen().drawings().size() == 1);
+}
+
+TEST_CASE("Weigh: a set-up that is kept has a name, is offered, undone and forgotten", "[app]")
+{
+    const Sitting sitting;
+    const WindowBench& bench = sitting.bench;
+    Workbench& work = bench.desk->work();
+    ChartView* chart = bench.chartIn("weigh");
+    charts::SetUp changed = chart->setUp();
+    changed.name = "Mine";
+    changed.panes[0].layers = {{"sma(close, 7)"}};
+    chart->restoreSetUp(charts::toToml(changed));
+    bench.settle();
+    const auto keepAs = [&](const char* name) {
+        findAction(*chart, ActionId::KeepSetUp)->trigger();
+        auto* dialog = chart->findChild<QInputDialog*>();
+        REQUIRE(dialog);
+        dialog->setTextValue(QLatin1String(name));
+        dialog->accept();
+        QTest::qWait(20);
+    };
+    keepAs("Candidate"); // a ready one's name
+    CHECK(work.now().chartSetUps->empty());
+    keepAs("Sevens");
+    REQUIRE(work.now().chartSetUps->size() == 1);
+    CHECK(work.now().chartSetUps->front().panes[0].layers[0].show == "sma(close, 7)");
+    // Round all set-ups it comes again.
+    std::set<std::string> seen;
+    for (std::size_t i = 0; i <= charts::readySetUps().size(); ++i) {
+        findAction(*chart, ActionId::NextSetUp)->trigger();
+        seen.insert(chart->setUp().name);
+    }
+    CHECK(seen.contains("Sevens"));
+    CHECK(seen.size() == charts::readySetUps().size() + 1);
+    const auto menuOf = [&] {
+        findAction(*chart, ActionId::ChooseSetUp)->trigger();
+        return qobject_cast<QMenu*>(QApplication::activePopupWidget());
+    };
+    QMenu* menu = menuOf();
+    REQUIRE(menu);
+    CHECK(menu->actions().front()->text() == QStringLiteral("Sevens"));
+    menu->actions().front()->trigger();
+    menu->close();
+    CHECK(chart->setUp().name == "Sevens");
+    work.undoStack().undo();
+    CHECK(work.now().chartSetUps->empty());
+    work.undoStack().redo();
+    Q_EMIT chart->setUpForgotten(QStringLiteral("Sevens"));
+    CHECK(work.now().chartSetUps->empty());
+}
+
+TEST_CASE("Weigh: a layer that asks for a drawing moves with it", "[app]")
+{
+    const Sitting sitting;
+    const WindowBench& bench = sitting.bench;
+    ChartView* chart = bench.chartIn("weigh");
+    charts::SetUp asks = chart->setUp();
+    asks.panes[0].layers = {{"drawing(\"pivot\")"}};
+    chart->restoreSetUp(charts::toToml(asks));
+    bench.settle();
+    const auto newest = [&] {
+        const charts::Layer& layer = chart->chart().panes[0].layers[0];
+        return layer.error || layer.values->empty() ? missing : layer.values->back();
+    };
+    CHECK(isMissing(newest()));
+    drawings::Drawing level;
+    level.id = bench.desk->work().newId();
+    level.tool = drawings::Tool::Level;
+    level.name = "pivot";
+    level.symbol = sitting.symbols[0];
+    level.drawnOn = bench.desk->focus().day();
+    level.anchors = {{level.drawnOn, 12.5}};
+    bench.desk->work().edit(QStringLiteral("draw"), [&](Work& work) { keepDrawing(work, level); });
+    bench.settle();
+    CHECK(newest() == 12.5);
+    level.anchors[0].price = 13.5;
+    bench.desk->work().edit(QStringLiteral("move"), [&](Work& work) { keepDrawing(work, level); });
+    bench.settle();
+    CHECK(newest() == 13.5);
+}
+
+TEST_CASE("Weigh: the next one in hand is ready before it is asked for", "[app]")
+{
+    const Sitting sitting;
+    const WindowBench& bench = sitting.bench;
+    ChartView* chart = bench.chartIn("weigh");
+    REQUIRE(chart->chart().symbol == sitting.symbols[0]);
+    bench.settle(); // while the person looks
+    QTest::keyClick(bench.window->place(QStringLiteral("weigh")), Qt::Key_Space);
+    CHECK(chart->chart().symbol == sitting.symbols[1]); // with no answer waited for
+    bench.settle();
+    CHECK(chart->chart().symbol == sitting.symbols[1]);
+    // What was made ready for another day is not shown.
+    bench.desk->focus().stepSessions(-5);
+    bench.settle();
+    QTest::keyClick(bench.window->place(QStringLiteral("weigh")), Qt::Key_Space);
+    bench.settle();
+    CHECK(chart->chart().symbol == sitting.symbols[2]);
+    CHECK(chart->chart().bars->days.back() <= bench.desk->focus().day());
 }
 
 } // namespace sieve::app

@@ -1,5 +1,6 @@
 #include "core/charts/chart.h"
 #include "core/charts/figures.h"
+#include "core/charts/trades.h"
 
 #include "tests/core/made_market.h"
 #include "tests/core/same_bits.h"
@@ -240,6 +241,70 @@ TEST_CASE("Evaluator: histories from a later bar are the end of the whole ones",
     }
 }
 
+TEST_CASE("Trades: a rule enters, leaves, and on the bar of its exit enters nothing", "[charts]")
+{
+    //                             0  1  2  3  4  5  6        7  8  9
+    const std::vector<double> in{0, 1, 1, 0, 1, 1, missing, 1, 0, 1};
+    const std::vector<double> out{1, 1, 0, 1, 1, 1, 0, 0, missing, 0};
+    CHECK(tradesOf(in, out) == std::vector<Trade>{{1, 3}, {4, 5}, {7, std::nullopt}});
+    CHECK(tradesOf(in, std::vector<double>(10, 0.0)) == std::vector<Trade>{{1, std::nullopt}});
+    CHECK(tradesOf({}, {}).empty());
+    // What it did by a bar is what it does when nothing later is known.
+    for (std::size_t bars = 0; bars <= in.size(); ++bars) {
+        const auto known = tradesOf(std::span(in).first(bars), std::span(out).first(bars));
+        const auto all = tradesOf(in, out);
+        for (std::size_t i = 0; i < known.size(); ++i) {
+            CHECK(known[i].entry == all[i].entry);
+            if (known[i].exit)
+                CHECK(known[i].exit == all[i].exit);
+        }
+    }
+}
+
+TEST_CASE("Chart: trades of a rule are lines with marks at both ends", "[charts]")
+{
+    auto record = test::recordOf("AAAA", {10, 11, 12, 11, 9, 9, 10, 12, 13});
+    engine::Evaluator evaluator(test::marketOf({record}));
+    const language::Names names{language::Vocabulary::builtIn()};
+    const SetUp setUp = withLayers({{"close > 10", "close < 10", LayerForm::Trades}});
+    const Chart chart = makeChart(evaluator, names, setUp, 0, record.bars.days.back());
+    REQUIRE(chart.joins.size() == 2);
+    CHECK(chart.joins[0].from == Join::End{1, 11.0});
+    CHECK(chart.joins[0].to == Join::End{4, 9.0});
+    CHECK(chart.joins[0].words == "-18.2 %");
+    CHECK(chart.joins[0].colour == PalettePart::Fall);
+    CHECK(chart.joins[1].to == Join::End{8, 13.0});
+    CHECK(chart.joins[1].stroke == Join::Stroke::Dots); // still held
+    std::vector<std::string> told;
+    for (const Mark& mark : chart.marks)
+        if (mark.kind == MarkKind::Trade)
+            told.push_back(mark.text);
+    REQUIRE(told.size() == 3);
+    CHECK(told[0] == "Enters at 11.00: close > 10.");
+    CHECK(told[1] == "Leaves at 9.00 after 3 bars, -18.2 %: close < 10.");
+    CHECK(told[2] == "Enters at 12.00: close > 10.");
+    const Chart wrong =
+        makeChart(evaluator, names, withLayers({{"close > 10", "close", LayerForm::Trades}}), 0,
+                  record.bars.days.back());
+    CHECK(wrong.panes[0].layers[0].error->problem == "when the rule leaves is no condition");
+    CHECK(wrong.joins.empty());
+}
+
+TEST_CASE("Set-ups of a person: many come back as they were, and follow what is renamed",
+          "[charts]")
+{
+    std::vector<SetUp> all = readySetUps();
+    all[0].panes[0].layers.push_back({"close > 1", "passes(\"Dips\")", LayerForm::Trades});
+    const auto read = setUpsFromToml(toToml(std::span<const SetUp>(all)));
+    REQUIRE(read);
+    CHECK(*read == all);
+    CHECK(setUpsFromToml("")->empty());
+    CHECK_FALSE(setUpsFromToml("[[pane]]\n"));
+    const SetUp renamed =
+        withRenamed(all[0], {language::Renaming::What::Screen, "Dips", "Deep dips"});
+    CHECK(renamed.panes[0].layers.back().to == "passes(\"Deep dips\")");
+}
+
 TEST_CASE("Chart: before the first bar, after the last, and without layers", "[charts]")
 {
     Bench bench;
@@ -326,8 +391,10 @@ TEST_CASE("Set-up: what cannot be shown is refused with its place", "[charts]")
     CHECK(problemOf("[[pane]]\nheight = 0\n").problem == "'height' is no size");
     CHECK(problemOf("[[pane]]\nheight = \"high\"\n").problem == "'height' is no size");
     CHECK(problemOf(pane + "as = \"line\"\n").problem == "a layer shows nothing");
-    CHECK(problemOf(pane + "show = \"close\"\nas = \"band\"\n").problem.starts_with("a band has"));
-    CHECK(problemOf(pane + "show = \"close\"\nto = \"open\"\n").problem.starts_with("a band has"));
+    CHECK(problemOf(pane + "show = \"close\"\nas = \"band\"\n")
+              .problem.starts_with("a band has two"));
+    CHECK(problemOf(pane + "show = \"close\"\nto = \"open\"\n")
+              .problem.starts_with("a band has two"));
     CHECK(problemOf(pane + "show = \"close\"\nas = \"dots\"\ncompared = true\n").problem ==
           "only a line is compared with the prices");
     CHECK(problemOf(pane + "show = \"close\"\nwidth = 11\n").remedy ==

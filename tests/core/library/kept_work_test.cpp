@@ -73,6 +73,9 @@ Work richWork()
     REQUIRE_FALSE(fields.put(ownField("quarter_of_it", "half / 2")));
     work.fields = fields;
     work.columnSets = std::vector<screens::ColumnSet>{{"Prices", {"close", "open"}, {}}};
+    work.chartSetUps =
+        std::vector<charts::SetUp>{charts::readySetUps()[1], charts::standardSetUp()};
+    work.chartSetUps.edit()[1].name = "Own \"one\"";
     work.marketBook.edit().rules.pop_back();
     work.drawings = std::vector{levelAt(11, 12.5), levelAt(14, 13.0), levelAt(15, 0.1)};
     return work;
@@ -99,6 +102,7 @@ TEST_CASE("Work: all of it comes back as it was", "[library]")
     CHECK(loaded.work.screens == work.screens);
     CHECK(*loaded.work.fields == *work.fields);
     CHECK(*loaded.work.columnSets == *work.columnSets);
+    CHECK(*loaded.work.chartSetUps == *work.chartSetUps);
     CHECK(*loaded.work.marketBook == *work.marketBook);
     CHECK(*loaded.work.drawings == *work.drawings);
     CHECK(loaded.work == work);
@@ -198,14 +202,15 @@ TEST_CASE("Work: what cannot be read is kept as a file and told, and the rest go
     {
         const auto opened = Library::open(file);
         saveWork(*opened.library, loadWork(*opened.library).work, richWork());
-        for (const char* key : {"screen_in_hand", "market_book", "column_sets"})
+        for (const char* key : {"screen_in_hand", "market_book", "column_sets", "chart_set_ups"})
             setSetting(*opened.library, key, std::string("[[[ of a later version, ") + key);
     }
     const auto opened = Library::open(file);
     const LoadedWork loaded = loadWork(*opened.library);
-    REQUIRE(loaded.problems.size() == 3);
+    REQUIRE(loaded.problems.size() == 4);
     CHECK(*loaded.work.marketBook == conditions::standardBook());
     CHECK(loaded.work.columnSets->empty());
+    CHECK(loaded.work.chartSetUps->empty());
     CHECK(loaded.work.lists == richWork().lists);
     for (const auto& problem : loaded.problems) {
         CHECK(problem.what != What::Screen);
@@ -318,6 +323,24 @@ TEST_CASE("Work: a screen taken in hand leaves the unsaved one as a draft, which
     CHECK(work.findScreen("Jumps")->id == 2);
 }
 
+TEST_CASE("Work: set-ups of charts are kept by name, one of each", "[library]")
+{
+    Work work;
+    charts::SetUp setUp;
+    for (const char* name : {"Pier", "Bay", "Quay"}) {
+        setUp.name = name;
+        keepSetUp(work, setUp);
+    }
+    setUp.name = "Bay";
+    setUp.scale = charts::BarScale::Month;
+    keepSetUp(work, setUp);
+    REQUIRE(work.chartSetUps->size() == 3);
+    CHECK(work.chartSetUps->front() == setUp);
+    CHECK(work.chartSetUps->back().name == "Quay");
+    removeSetUp(work, "Bay");
+    CHECK(work.chartSetUps->front().name == "Pier");
+}
+
 TEST_CASE("Work: another name is followed wherever the person asked for it", "[library]")
 {
     Work work;
@@ -328,6 +351,11 @@ TEST_CASE("Work: another name is followed wherever the person asked for it", "[l
     work.screens = {KeptScreen{5, screenNamed("Dips", "half > 3")},
                     KeptScreen{6, screenNamed("Jumps", "passes(\"Dips\") and on_list(\"Quay\")")}};
     work.marketBook.edit().panes = {"sma(half, 5)"};
+    work.columnSets = std::vector<screens::ColumnSet>{{"Own", {"half", "close"}, {}}};
+    charts::SetUp layered;
+    layered.name = "Layered";
+    layered.panes[0].layers = {{"half"}, {"passes(\"Dips\")", "", charts::LayerForm::Marks}};
+    keepSetUp(work, layered);
     REQUIRE_FALSE(renameField(work, "half", "my_half"));
     CHECK(work.marketBook->panes[0] == "sma(my_half, 5)");
     CHECK(work.drafts[0]->criteria[0].text == "my_half > 2");
@@ -336,6 +364,9 @@ TEST_CASE("Work: another name is followed wherever the person asked for it", "[l
     CHECK(work.findScreen("Deep dips")->id == 5);
     CHECK(work.findScreen("Jumps")->screen.criteria[0].text ==
           "passes(\"Deep dips\") and on_list(\"Quay\")");
+    CHECK(work.columnSets->front().columns[0] == "my_half");
+    CHECK(work.chartSetUps->front().panes[0].layers[0].show == "my_half");
+    CHECK(work.chartSetUps->front().panes[0].layers[1].show == "passes(\"Deep dips\")");
     Work renamed = work;
     renamed.editList(1)->name = "Pier";
     followRenamedLists(work, renamed);

@@ -610,6 +610,11 @@ void ChartPicture::paintJoins(QPainter& painter, std::size_t pane, const Palette
                          ? to + QPointF(-width / 2.0, metrics.ascent() + 4.0)
                          : from + QPointF(-width - 4.0, metrics.ascent() / 2.0 - 1.0);
         at.setX(std::max(at.x(), panes_[pane].plot.left() + 2.0)); // its begin may be out of sight
+        QColor ground = colours.sheet;
+        ground.setAlphaF(0.8F); // what lies behind stays to be seen
+        painter.fillRect(
+            QRectF(at.x() - 1.0, at.y() - metrics.ascent(), width + 2.0, metrics.height()),
+            ground);
         painter.drawText(at, words);
     }
 }

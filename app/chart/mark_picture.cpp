@@ -75,9 +75,12 @@ void drawMark(QPainter& painter, charts::MarkKind kind, const QPointF& at, const
     case MarkKind::Swing: // a turn
         drawLines(painter, at, {{{-3.0, 2.0}, {0.0, -2.0}, {3.0, 2.0}}});
         break;
-    case MarkKind::Trade: // a door, half open
-        painter.setPen(QPen(colours.ink, 1.4));
-        drawLines(painter, at, {{{-2.6, 3.4}, {-2.6, -3.4}, {2.6, -2.0}, {2.6, 2.0}, {-2.6, 3.4}}});
+    case MarkKind::Trade: // a stroke between two points
+        painter.setPen(QPen(colours.ink, 1.2));
+        painter.drawLine(at - QPointF(2.6, 0.0), at + QPointF(2.6, 0.0));
+        painter.setBrush(colours.ink);
+        painter.drawEllipse(at - QPointF(2.6, 0.0), 1.3, 1.3);
+        painter.drawEllipse(at + QPointF(2.6, 0.0), 1.3, 1.3);
         break;
     case MarkKind::Divergence: // two strokes that part
         painter.setPen(QPen(colours.caution, 1.4));

@@ -216,7 +216,8 @@ void addDivergences(Chart& chart, bool hasMarks)
     std::vector<Found> all;
     const std::vector<double>& closes = chart.bars->close;
     for (std::size_t pane = 1; pane < chart.panes.size() && !closes.empty(); ++pane)
-        if (const Layer* line = firstLine(chart.panes[pane]))
+        if (const Layer* line = firstLine(chart.panes[pane]);
+            line && !chart.panes[pane].beginsAtZero)
             for (const auto& found :
                  conditions::findDivergences(closes, *line->values, closes.size() - 1))
                 all.push_back({pane, found});

@@ -6,11 +6,13 @@
 #include "app/chart/ready_layers_dialog.h"
 #include "app/chart/set_up_dialog.h"
 #include "app/desk/in_hand.h"
+#include "app/parts/actions.h"
 #include "app/wall/chart_wall.h"
 #include "core/screens/starter.h"
 #include "core/watchlists/stocks.h"
 
 #include <QComboBox>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QStatusBar>
 #include <QToolButton>
@@ -35,11 +37,11 @@ void takeMinutes(const QDir& folder)
     demo_market::writeDataset(demo_market::makeMarket(20260930), dataset.path(), 20);
     const WindowBench bench(own.path() / "library.sqlite", dataset.path());
     const market::Market& market = bench.desk->market().data();
+    std::size_t most = 0;
     for (std::size_t stock = 0; stock < market.size(); ++stock)
-        if (market.minuteBars(stock).size() > 0) {
-            bench.desk->focus().select(stock);
-            break;
-        }
+        if (market.minuteBars(stock).size() > market.minuteBars(most).size())
+            most = stock;
+    bench.desk->focus().select(most);
     bench.go("weigh");
     bench.settle();
     auto* chart = bench.chartIn("weigh");
@@ -48,13 +50,34 @@ void takeMinutes(const QDir& folder)
         QTest::keyClick(chart, key, with);
         bench.settle();
     };
-    press(Qt::Key_I, Qt::ShiftModifier);
+    charts::SetUp rule = charts::standardSetUp();
+    rule.name = "A rule";
+    rule.marks = {charts::MarkKind::Report, charts::MarkKind::Divergence};
+    rule.panes[0].layers.push_back({"crosses_above(close, sma(close, 20))",
+                                    "crosses_below(close, sma(close, 50))",
+                                    charts::LayerForm::Trades});
+    rule.panes.push_back({1.4, false, {{"rsi(close, 14)"}}});
+    chart->restoreSetUp(charts::toToml(rule));
+    bench.settle();
+    press(Qt::Key_Comma);
+    take(bench, folder, "chart_trades");
+    app::findAction(*chart, app::ActionId::AddReadyLayer)->trigger();
+    auto* ready = chart->findChild<app::ReadyLayersDialog*>();
+    QTest::keyClicks(ready->findChild<QLineEdit*>(), QStringLiteral("strength"));
+    bench.settle();
+    ready->grab().save(folder.filePath(QStringLiteral("ready_layers.png")));
+    ready->reject();
+    QTest::qWait(30);
+    bench.window->activateWindow();
+    chart->setFocus();
+    chart->restoreSetUp(charts::toToml(charts::standardSetUp()));
+    app::findAction(*chart, app::ActionId::MinuteBars)->trigger();
+    bench.settle();
     take(bench, folder, "minutes_all");
-    for (int i = 0; i < 14; ++i)
-        press(Qt::Key_Plus);
+    const auto bars = static_cast<double>(chart->chart().size());
+    chart->showBars(bars - 400.0, bars);
     take(bench, folder, "minutes_days");
-    for (int i = 0; i < 8; ++i)
-        press(Qt::Key_Plus);
+    chart->showBars(bars - 80.0, bars);
     take(bench, folder, "minutes_session");
 }
 

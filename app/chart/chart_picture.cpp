@@ -613,8 +613,7 @@ void ChartPicture::paintJoins(QPainter& painter, std::size_t pane, const Palette
         QColor ground = colours.sheet;
         ground.setAlphaF(0.8F); // what lies behind stays to be seen
         painter.fillRect(
-            QRectF(at.x() - 1.0, at.y() - metrics.ascent(), width + 2.0, metrics.height()),
-            ground);
+            QRectF(at.x() - 1.0, at.y() - metrics.ascent(), width + 2.0, metrics.height()), ground);
         painter.drawText(at, words);
     }
 }

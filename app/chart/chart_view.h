@@ -45,6 +45,11 @@ public:
     /// Set-ups of the person, offered beside the ready ones.
     void setOwnSetUps(std::vector<charts::SetUp> setUps) { ownSetUps_ = std::move(setUps); }
 
+    /// Offers to compare; compareWanted() is then told.
+    void allowComparing();
+    /// Shows another set-up, as if the person had changed this one into it.
+    void takeSetUp(const charts::SetUp& setUp);
+
     /// What is shown is chosen elsewhere: no other layers, panes, marks and set-ups by the person.
     void keepContent();
 
@@ -65,7 +70,8 @@ Q_SIGNALS:
     void clicked(int bar, int pane, double value);
     /// By keys or menu. `needsFigures`: the chart must be made again, by who gave it.
     void setUpChanged(bool needsFigures);
-    void chartChanged();                               ///< another chart is shown
+    void chartChanged();  ///< another chart is shown
+    void compareWanted(); ///< with something that the person is to be asked for
     void setUpKept(const sieve::charts::SetUp& setUp); ///< under its name
     void setUpForgotten(const QString& name);
     void failed(const QString& message);

@@ -230,6 +230,16 @@ void ChartView::addActions()
     tick();
 }
 
+void ChartView::allowComparing()
+{
+    makeAction(this, ActionId::Compare, [this] { Q_EMIT compareWanted(); });
+}
+
+void ChartView::takeSetUp(const SetUp& setUp)
+{
+    change([&](SetUp& own) { own = setUp; }, true);
+}
+
 void ChartView::keepContent()
 {
     for (const ActionId id :

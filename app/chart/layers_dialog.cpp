@@ -5,6 +5,7 @@
 #include "app/look/tone.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
+#include "core/language/stepping.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -95,8 +96,18 @@ LayersDialog::LayersDialog(const charts::SetUp& setUp, QWidget* parent)
         if (!isFilling_)
             fillForm();
     });
-    for (ExpressionEdit* line : {show_, to_})
+    for (ExpressionEdit* line : {show_, to_}) {
         connect(line, &QLineEdit::editingFinished, this, &LayersDialog::take);
+        connect(line, &ExpressionEdit::stepped, this, [this, line](int by) {
+            const int at = line->cursorPosition();
+            if (const auto stepped = language::withNumberStepped(
+                    utf8(line->text()), static_cast<std::size_t>(at), by)) {
+                line->setText(text(*stepped));
+                line->setCursorPosition(at);
+                take();
+            }
+        });
+    }
     for (QComboBox* box : {as_, colour_})
         connect(box, &QComboBox::activated, this, &LayersDialog::take);
     connect(width_, &QDoubleSpinBox::valueChanged, this, &LayersDialog::take);

@@ -7,7 +7,8 @@ namespace sieve::app {
 class ChartView;
 class Desk;
 
-/// Keeps the set-ups that a person gives a name among the work, and offers them on a chart.
+/// Keeps the set-ups that a person gives a name among the work, offers them on a chart, and asks
+/// what its prices are to be compared with.
 class SetUpShelf : public QObject {
     Q_OBJECT
 public:

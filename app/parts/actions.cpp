@@ -141,6 +141,8 @@ constexpr std::array rows{
     ActionRow{Id::ChooseSetUp, Within::Chart, MenuId::View, T("Choose a set-up of the chart…"),
               "Ctrl+Shift+T"},
     ActionRow{Id::KeepSetUp, Within::Chart, MenuId::View, T("Keep this set-up of the chart…")},
+    ActionRow{Id::Compare, Within::Chart, MenuId::View, T("&Compare the chart with…"), "Shift+C",
+              T("A stock, an index, a group or a list, from one start")},
     ActionRow{Id::AddReadyLayer, Within::Chart, MenuId::View, T("Add a ready layer to the chart…"),
               "Shift+R"},
     ActionRow{Id::EditLayers, Within::Chart, MenuId::View, T("La&yers of the chart…"), "Shift+O",

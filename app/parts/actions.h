@@ -90,6 +90,7 @@ enum class ActionId {
     NextSetUp,
     ChooseSetUp,
     KeepSetUp,
+    Compare,
     AddReadyLayer,
     EditLayers,
     EditSetUp,

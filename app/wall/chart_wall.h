@@ -91,7 +91,7 @@ private:
     QToolButton* on_;
     QGridLayout* grid_;
     std::vector<PriceChart*> charts_;
-    charts::SetUp setUp_ = charts::standardSetUp();
+    charts::SetUp setUp_ = charts::wallSetUp();
     Stocks stocks_;
     std::vector<std::size_t> order_; ///< the stocks as they are shown
     std::vector<std::size_t> shown_; ///< a chart: its stock

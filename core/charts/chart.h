@@ -83,9 +83,9 @@ struct Chart {
 };
 
 /// Joins where prices and the first line of each pane below part, the newest twelve; with a mark on
-/// the bar on which each was known, where it is asked for. A pane that begins at zero shows amounts,
-/// such as volume, and is left out.
-/// Nothing after a bar changes what is marked on it or before.
+/// the bar on which each was known, where it is asked for. A pane that begins at zero shows
+/// amounts, such as volume, and is left out. Nothing after a bar changes what is marked on it or
+/// before.
 void addDivergences(Chart& chart, bool hasMarks);
 
 /// A chart without an instrument.

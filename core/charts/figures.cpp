@@ -1,5 +1,7 @@
 #include "core/charts/figures.h"
 
+#include "core/patterns/swings.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -12,6 +14,28 @@ exports::Cell cellAt(const std::vector<double>& values, std::size_t bar, bool is
     if (bar >= values.size() || isMissing(values[bar]))
         return {};
     return isCondition ? exports::Cell(values[bar] == 1.0) : exports::Cell(values[bar]);
+}
+
+/// What the turns of prices say: "highs and lows rise", and the last turn that is known.
+std::string turnsText(const market::Bars& bars)
+{
+    constexpr double reversal = 0.08;
+    const auto turns = patterns::swingsByReversal(bars.high, bars.low, reversal);
+    if (turns.empty())
+        return {};
+    std::string text;
+    if (turns.size() >= 4) { // the last two of each kind
+        const auto* last = &turns.back();
+        const bool isFirstUp = last[0].price > last[-2].price;
+        const bool isSecondUp = last[-1].price > last[-3].price;
+        text = isFirstUp && isSecondUp     ? ", highs and lows rise"
+               : !isFirstUp && !isSecondUp ? ", highs and lows fall"
+                                           : ", highs and lows do not agree";
+    }
+    const patterns::Swing& turn = turns.back();
+    return text + fmt::format(", last turn a {} at {:.2f} on {}",
+                              turn.turn == patterns::Turn::High ? "high" : "low", turn.price,
+                              bars.days[turn.bar].iso());
 }
 
 /// "up 3.1 %", "down 0.2 %" or "unchanged".
@@ -102,7 +126,7 @@ std::string spokenSummary(const Chart& chart, std::size_t bars)
         text += fmt::format(", {:.1f} % {} {}", std::abs(100.0 * apart),
                             apart < 0.0 ? "below" : "above", layer.title);
     }
-    return text;
+    return text + turnsText(*chart.bars);
 }
 
 } // namespace sieve::charts

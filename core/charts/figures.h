@@ -15,7 +15,8 @@ std::string clockText(int minute);
 exports::Sheet figuresOf(const Chart& chart);
 
 /// The chart in one sentence, for those who hear it: the close, its change on the bar and over so
-/// many bars, and how far it stands from each line over the prices.
+/// many bars, how far it stands from each line over the prices, how highs and lows go, and the last
+/// turn.
 std::string spokenSummary(const Chart& chart, std::size_t bars);
 
 } // namespace sieve::charts

@@ -346,4 +346,9 @@ const SetUp& standardSetUp()
     return *std::ranges::find(readySetUps(), "Candidate", &SetUp::name);
 }
 
+const SetUp& wallSetUp()
+{
+    return *std::ranges::find(readySetUps(), "At a glance", &SetUp::name);
+}
+
 } // namespace sieve::charts

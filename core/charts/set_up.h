@@ -144,7 +144,8 @@ std::optional<SetUp> withLayers(SetUp setUp, const ReadyLayers& layers);
 
 /// The set-ups that the program brings, by name.
 const std::vector<SetUp>& readySetUps();
-/// The one that a place begins with.
+/// The one that a place begins with, and that of a wall.
 const SetUp& standardSetUp();
+const SetUp& wallSetUp();
 
 } // namespace sieve::charts

@@ -1,5 +1,7 @@
 #include "core/conditions/line.h"
 
+#include "core/engine/list_members.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 #include <functional>
@@ -73,19 +75,6 @@ Line lineOf(const market::Market& market, std::string title, std::string shares,
 {
     return {std::move(title), std::move(shares),
             market::marketOf(market::makeComposite(market, members, weight, kind)), false};
-}
-
-std::vector<market::Member> membersOf(const market::Market& market, const engine::ListMembers& list)
-{
-    std::vector<market::Member> members;
-    for (const auto& stay : list.stays)
-        if (const auto found = market.find(stay.symbol, stay.from)) {
-            market::Member member{*found};
-            member.from = stay.from;
-            member.until = stay.until.value_or(member.until);
-            members.push_back(member);
-        }
-    return members;
 }
 
 Line lineOfList(const market::Market& market, const std::string& name,

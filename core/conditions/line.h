@@ -35,9 +35,6 @@ std::vector<Line> marketLines(const market::Market& market, const Progress& prog
 Line lineOf(const market::Market& market, std::string title, std::string shares,
             std::span<const market::Member> members, market::Weight weight,
             market::Return kind = market::Return::Price);
-/// Who is on a list, with the days on which it was.
-std::vector<market::Member> membersOf(const market::Market& market,
-                                      const engine::ListMembers& list);
 /// A list at equal weight, from the session before the first on which one of its stocks counts.
 /// Requires: a name without quotation marks, which the language cannot say.
 Line lineOfList(const market::Market& market, const std::string& name,

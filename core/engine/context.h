@@ -31,8 +31,9 @@ using AcrossTable = std::map<NodeId, AcrossValues>;
 struct Context {
     const market::Market& market;
     const AcrossTable& across;
-    /// The market of one instrument that stands for all, weighed in that way.
-    std::function<const market::Market&(std::size_t weight)> composite;
+    /// The market of one instrument that stands for those that a part such as Composite names; null
+    /// where this market has none of them.
+    std::function<market::MarketPtr(const Node& part)> composite;
 };
 
 enum class Depth {

@@ -1,6 +1,7 @@
 #include "core/engine/evaluator.h"
 
 #include "core/engine/currencies.h"
+#include "core/engine/list_members.h"
 #include "core/engine/place_limits.h"
 #include "core/engine/question.h"
 #include "core/engine/scaled_bars.h"
@@ -30,6 +31,44 @@ private:
     std::optional<TargetPlan> rewritten_;
 };
 
+/// The members of a part such as Composite; none where the market does not have its group.
+std::vector<market::Member> membersBehind(const market::Market& market, const Node& part)
+{
+    if (part.op == Op::Composite)
+        return market::allShares(market);
+    if (part.op == Op::ListLine)
+        return membersOf(market, *part.list);
+    const auto text = market.texts().find(part.text);
+    if (!text)
+        return {};
+    for (const auto field :
+         {market::TextField::Sector, market::TextField::Industry, market::TextField::Exchange}) {
+        auto members = market::sharesWith(market, field, *text);
+        if (!members.empty())
+            return members;
+    }
+    return {};
+}
+
+market::MarketPtr lineOf(const market::Market& market, const Node& part)
+{
+    const std::vector<market::Member> members = membersBehind(market, part);
+    if (members.empty())
+        return nullptr;
+    const auto weight = static_cast<market::Weight>(part.item);
+    market::Composite line = market::makeComposite(market, members, weight);
+    market::Composite total = market::makeComposite(market, members, weight, market::Return::Total);
+    if (part.op != Op::Composite) { // before the first of them there is no such line
+        const Day begin = market::beginOf(market, members);
+        for (market::Composite* each : {&line, &total}) {
+            const auto idle = std::ranges::lower_bound(each->days, begin) - each->days.begin();
+            each->days.erase(each->days.begin(), each->days.begin() + idle);
+            each->levels.erase(each->levels.begin(), each->levels.begin() + idle);
+        }
+    }
+    return line.days.empty() ? nullptr : market::marketOf(line, total);
+}
+
 } // namespace
 
 Evaluator::Evaluator(market::MarketPtr market, std::size_t cacheBudget)
@@ -41,18 +80,17 @@ Evaluator::Evaluator(market::MarketPtr market, std::size_t cacheBudget)
             indexes_.push_back(i);
 }
 
-const market::Market& Evaluator::compositeMarket(std::size_t weight)
+market::MarketPtr Evaluator::composite(const Node& part)
 {
+    constexpr std::size_t mostKept = 64; // who asked for one holds it
     const std::scoped_lock lock(compositeMutex_);
-    market::MarketPtr& composite = composites_.at(weight);
-    if (!composite) {
-        const auto members = market::allShares(*market_);
-        const auto by = static_cast<market::Weight>(weight);
-        composite =
-            market::marketOf(market::makeComposite(*market_, members, by),
-                             market::makeComposite(*market_, members, by, market::Return::Total));
-    }
-    return *composite;
+    const LineKey key{part.op, part.item, part.text, part.list};
+    const auto known = composites_.find(key);
+    if (known != composites_.end())
+        return known->second;
+    if (composites_.size() >= mostKept)
+        composites_.clear();
+    return composites_[key] = lineOf(*market_, part);
 }
 
 std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const NodeId> targets,

@@ -11,9 +11,11 @@
 #include <cstddef>
 #include <cstdint>
 #include <functional>
+#include <map>
 #include <memory>
 #include <mutex>
 #include <span>
+#include <string>
 #include <vector>
 
 namespace sieve::engine {
@@ -116,14 +118,23 @@ private:
     std::vector<std::vector<double>> histories(const Plan& plan, std::span<const NodeId> targets,
                                                const market::Market& line, std::size_t instrument,
                                                Day day, std::size_t from, const Progress& progress);
-    const market::Market& compositeMarket(std::size_t weight);
+    market::MarketPtr composite(const Node& part);
 
     market::MarketPtr market_;
     std::vector<std::size_t> indexes_; ///< instruments that are no stocks
     std::size_t cacheBudget_;
     ColumnCache cache_;
+    /// What a line of many stocks is known by, and what keeps its list alive meanwhile.
+    struct LineKey {
+        Op op = Op::Composite;
+        std::size_t weight = 0;
+        std::string name;
+        std::shared_ptr<const ListMembers> list;
+
+        friend auto operator<=>(const LineKey&, const LineKey&) = default;
+    };
     std::mutex compositeMutex_; ///< guards the one below
-    std::array<market::MarketPtr, 2> composites_;
+    std::map<LineKey, market::MarketPtr> composites_;
 };
 
 } // namespace sieve::engine

@@ -53,9 +53,7 @@ private:
 
     Context contextOf(const AcrossTable& table)
     {
-        return {market_, table, [this](std::size_t weight) -> const market::Market& {
-                    return evaluator_.compositeMarket(weight);
-                }};
+        return {market_, table, [this](const Node& part) { return evaluator_.composite(part); }};
     }
     /// Calls `of(instrument)` for all of them, on all threads; `block` neighbours on one, in order.
     template <class Of> void eachInstrument(Of of, std::size_t block = morselSize) const

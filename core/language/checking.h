@@ -87,6 +87,8 @@ private:
     void setType(Node& made, const Operator& function, const Syntax& tree);
     NodeId otherBars(const Syntax& tree, const Operator& function, const Arranged& arguments,
                      Node made);
+    std::shared_ptr<const engine::ListMembers> listNamed(const Syntax& tree,
+                                                         const std::string& name) const;
     NodeId listNode(const Syntax& tree, const std::string& name);
     engine::NodeId drawingNode(const Syntax& tree, engine::Node made);
     std::size_t item(const Syntax& tree) const;

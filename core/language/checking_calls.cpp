@@ -208,6 +208,8 @@ NodeId Checker::functionCall(const Syntax& tree, const Operator& function)
         return listNode(tree, made.text);
     if (made.op == Op::Drawing)
         return drawingNode(tree, std::move(made));
+    if (made.op == Op::ListLine)
+        made.list = listNamed(tree, made.text);
     if (changesBars(made.op))
         return otherBars(tree, function, arguments, std::move(made));
     setType(made, function, tree);
@@ -354,12 +356,19 @@ NodeId Checker::otherBars(const Syntax& tree, const Operator& function, const Ar
     return plan_.add(std::move(made));
 }
 
-NodeId Checker::listNode(const Syntax& tree, const std::string& name)
+std::shared_ptr<const engine::ListMembers> Checker::listNamed(const Syntax& tree,
+                                                              const std::string& name) const
 {
-    const auto list = names_.list ? names_.list(name) : nullptr;
+    auto list = names_.list ? names_.list(name) : nullptr;
     if (!list)
         fail(tree.where, fmt::format("no list '{}'", name),
              "write the name of one of your lists, as it stands in Lists");
+    return list;
+}
+
+NodeId Checker::listNode(const Syntax& tree, const std::string& name)
+{
+    const auto list = listNamed(tree, name);
     Node made;
     made.op = Op::OnList;
     made.kind = Kind::YesNo;

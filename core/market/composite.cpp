@@ -117,6 +117,21 @@ std::vector<Member> sharesWith(const Market& market, TextField field, std::uint3
     return members;
 }
 
+Day beginOf(const Market& market, std::span<const Member> members)
+{
+    Day begin = Member{}.until;
+    for (const Member& member : members) {
+        const auto days = market.bars(member.instrument).days;
+        const auto first = std::ranges::lower_bound(days, member.from);
+        // One that traded before it came counts from that day on.
+        const bool hasTraded = first != days.begin();
+        const Day own = hasTraded ? member.from : first == days.end() ? begin : *first;
+        if (own < member.until)
+            begin = std::min(begin, own);
+    }
+    return begin;
+}
+
 Composite makeComposite(const Market& market, std::span<const Member> members, Weight weight,
                         Return kind)
 {

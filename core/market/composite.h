@@ -28,6 +28,10 @@ struct Member {
 std::vector<Member> allShares(const Market& market);
 std::vector<Member> sharesWith(const Market& market, TextField field, std::uint32_t text);
 
+/// The first day on which one of some members counts: it is a member and has traded. Far ahead of
+/// all days where none ever does.
+Day beginOf(const Market& market, std::span<const Member> members);
+
 /// Members as one line: each session the level moves by their mean change, all weighing the same or
 /// by their capitalization at the close before.
 /// Who counts: on a session, a member that is listed and has a close before; so a listing joins

@@ -91,6 +91,8 @@ enum class Op {
     Benchmark,  ///< on the market's benchmark, on its newest bar by the day
     OtherStock, ///< on the instrument `text`, likewise
     Composite,  ///< on all shares together, weighed as `item` says
+    GroupLine,  ///< on the shares of the sector, industry or exchange `text` together, likewise
+    ListLine,   ///< on the stocks of `list` together, each while it was on it, likewise
     // across_stocks.cpp: all instruments on one day; a second input, if there, groups them; `item`
     // 1: only those that traded on the day
     Percentile,

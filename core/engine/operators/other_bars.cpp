@@ -73,14 +73,20 @@ private:
     ScaledBars bars_;
 };
 
+bool isOfMany(Op op)
+{
+    return op == Op::Composite || op == Op::GroupLine || op == Op::ListLine;
+}
+
 /// A part of another instrument, told on the days of this one's bars.
 class OtherValues : public Memory {
 public:
     OtherValues(const Context& context, const Plan& plan, const Node& node, Depth depth)
-        : market_(node.op == Op::Composite ? context.composite(node.item) : context.market),
-          own_{market_, context.across, context.composite},
+        : line_(isOfMany(node.op) ? context.composite(node) : nullptr),
+          market_(line_ ? *line_ : context.market), own_{market_, context.across,
+                                                         context.composite},
           pass_(own_, plan, std::span(node.inputs).first(1), depth),
-          instrument_(node.op == Op::Composite ? 0 : otherInstrument(node, market_))
+          instrument_(line_ ? std::optional<std::size_t>(0) : otherInstrument(node, market_))
     {
         if (instrument_ && *instrument_ >= market_.size())
             instrument_.reset();
@@ -127,6 +133,7 @@ private:
         footing_ = footing;
     }
 
+    market::MarketPtr line_; ///< of many stocks; null where it is of one, or of none
     const market::Market& market_;
     Context own_;
     BarPass pass_;
@@ -160,6 +167,9 @@ constexpr std::array minutesParameters{Parameter{"n", Accepts::Whole, std::nullo
                                        Parameter{"x", Accepts::OtherBars}};
 constexpr std::array indexParameters{Parameter{"symbol", Accepts::Quoted},
                                      Parameter{"x", Accepts::OtherBars}};
+constexpr std::array groupParameters{Parameter{"name", Accepts::Quoted},
+                                     Parameter{"x", Accepts::OtherBars},
+                                     Parameter{"weight", Accepts::Weight, 0.0}};
 constexpr std::array compositeParameters{Parameter{"x", Accepts::OtherBars},
                                          Parameter{"weight", Accepts::Weight, 0.0}};
 
@@ -203,6 +213,12 @@ constexpr std::array otherBarsRows{
     otherLine(Op::Composite, "composite",
               "x of all shares together, weighing the same or by capitalization",
               compositeParameters),
+    otherLine(Op::GroupLine, "group",
+              "x of the shares of a sector, industry or exchange together, by its name",
+              groupParameters),
+    otherLine(Op::ListLine, "list",
+              "x of the stocks of one of your lists together, each while it was on it",
+              groupParameters),
 };
 
 } // namespace

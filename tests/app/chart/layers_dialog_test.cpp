@@ -181,6 +181,26 @@ TEST_CASE("Layers dialog: gone with a half typed line it changes nothing", "[app
     CHECK(changes == 0);
 }
 
+TEST_CASE("Layers dialog: Ctrl+Up and Down step the number under the cursor", "[app]")
+{
+    Opened opened;
+    opened.choose(0, 1); // sma(close, 50)
+    ExpressionEdit* line = nullptr;
+    for (auto* each : opened.dialog.findChildren<ExpressionEdit*>())
+        if (each->accessibleName() == QStringLiteral("What the layer shows"))
+            line = each;
+    REQUIRE(line);
+    line->setFocus();
+    line->setCursorPosition(12);
+    const int before = opened.changes;
+    QTest::keyClick(line, Qt::Key_Up, Qt::ControlModifier);
+    QTest::keyClick(line, Qt::Key_Up, Qt::ControlModifier);
+    CHECK(opened.shows(0)[1] == "sma(close, 52)");
+    QTest::keyClick(line, Qt::Key_Down, Qt::ControlModifier);
+    CHECK(opened.shows(0)[1] == "sma(close, 51)");
+    CHECK(opened.changes == before + 3);
+}
+
 TEST_CASE("Ready layers: found by letters, tried on the chart, kept or taken back", "[app]")
 {
     ReadyLayersDialog dialog(twoPanes());

@@ -111,11 +111,12 @@ TEST_CASE("Price chart: its figures are copied, bars before layers, a row a bar"
     const auto chart = chartOf();
     shown.chart.setChart(chart);
     const QStringList rows = shown.view().figuresText().trimmed().split(u'\n');
-    CHECK(rows.front() == QStringLiteral("day\topen\thigh\tlow\tclose\tvolume\tema(close, 21)\t"
-                                         "sma(close, 50)\tsma(close, 200)\tsma(volume, 50)"));
+    CHECK(rows.front() ==
+          QStringLiteral("day\topen\thigh\tlow\tclose\tvolume\tema(close, 21)\t"
+                         "sma(close, 50)\tsma(close, 200)\tsma(volume, 50)\tstrength_line"));
     REQUIRE(rows.size() == static_cast<qsizetype>(chart->size()) + 1);
     const QStringList first = rows[1].split(u'\t');
-    REQUIRE(first.size() == 10);
+    REQUIRE(first.size() == 11);
     CHECK(first[6].isEmpty()); // an average has no first bar
     const QStringList last = rows.back().split(u'\t');
     CHECK(last[0] == QStringLiteral("2024-03-01"));
@@ -255,7 +256,7 @@ TEST_CASE("Price chart: a click tells bar, pane and value, and a drag is none", 
     CHECK((value > 0.3 * closes.back() && value < 3.0 * closes.back()));
     QTest::mouseClick(&shown.view(), Qt::LeftButton, {}, {400, shown.view().height() - 40});
     REQUIRE(clicks.size() == 2);
-    CHECK(std::get<1>(clicks[1]) == 1);
+    CHECK(std::get<1>(clicks[1]) == 2);
     QTest::mousePress(&shown.view(), Qt::LeftButton, {}, {300, 120});
     QTest::mouseMove(&shown.view(), QPoint(340, 120));
     QTest::mouseRelease(&shown.view(), Qt::LeftButton, {}, {340, 120});
@@ -504,7 +505,7 @@ TEST_CASE("Set-up dialog: only a text without a mistake can be shown", "[app]")
         return false;
     };
     CHECK(canUse());
-    CHECK(dialog.told().contains(QStringLiteral("2 panes, 5 layers")));
+    CHECK(dialog.told().contains(QStringLiteral("3 panes, 6 layers")));
     dialog.editor().setPlainText(QStringLiteral("[[pane]]\nheight = 0\n"));
     CHECK_FALSE(canUse());
     CHECK(dialog.told().contains(QStringLiteral("Line 2")));

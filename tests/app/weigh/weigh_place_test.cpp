@@ -1,6 +1,7 @@
 #include "app/chart/chart_view.h"
 #include "app/chart/drawing_pen.h"
 #include "app/chart/drawings_dialog.h"
+#include "app/desk/compare_dialog.h"
 #include "app/parts/actions.h"
 #include "app/weigh/dossier.h"
 #include "core/screens/run.h"
@@ -295,6 +296,32 @@ TEST_CASE("Weigh: a set-up that is kept has a name, is offered, undone and forgo
     work.undoStack().redo();
     Q_EMIT chart->setUpForgotten(QStringLiteral("Sevens"));
     CHECK(work.now().chartSetUps->empty());
+}
+
+TEST_CASE("Weigh: the chart is compared with a group that is found by letters", "[app]")
+{
+    const Sitting sitting;
+    const WindowBench& bench = sitting.bench;
+    ChartView* chart = bench.chartIn("weigh");
+    const std::size_t layers = chart->setUp().panes[0].layers.size();
+    findAction(*chart, ActionId::Compare)->trigger();
+    auto* dialog = chart->findChild<CompareDialog*>();
+    REQUIRE(dialog);
+    auto* words = dialog->findChild<QLineEdit*>();
+    QTest::keyClicks(words, QStringLiteral("no such thing"));
+    CHECK_FALSE(dialog->chosen());
+    words->setText(QStringLiteral("all shares"));
+    QTest::keyClick(words, Qt::Key_Down);
+    REQUIRE(dialog->chosen());
+    CHECK(dialog->chosen()->expression == "composite(close, weight = cap)");
+    QTest::keyClick(words, Qt::Key_Up);
+    dialog->accept();
+    bench.settle();
+    const auto& shown = chart->chart().panes[0].layers;
+    REQUIRE(shown.size() == layers + 1);
+    CHECK(shown.back().setUp.show == "composite(close)");
+    CHECK_FALSE(shown.back().error);
+    CHECK(chart->setUp().values == charts::ValueScale::Percent);
 }
 
 TEST_CASE("Weigh: a layer that asks for a drawing moves with it", "[app]")

@@ -461,8 +461,10 @@ TEST_CASE("Figures: the chart as a table, and in one sentence", "[charts]")
           std::string::npos);
     CHECK(exports::toTabs(sheet).find("2024-01-04\t12\t12\t8\t9\t300\t10\t3\t\t\n") !=
           std::string::npos);
-    CHECK(spokenSummary(chart, 63) == "MADE.C closed at 9.00 on 2024-01-04, down 25.0 % on the "
-                                      "day, down 10.0 % over 2 days, 10.0 % below mean");
+    CHECK(spokenSummary(chart, 63) ==
+          "MADE.C closed at 9.00 on 2024-01-04, down 25.0 % on the "
+          "day, down 10.0 % over 2 days, 10.0 % below mean, last turn a "
+          "low at 10.00 on 2024-01-03");
 }
 
 } // namespace sieve::charts

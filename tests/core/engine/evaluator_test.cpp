@@ -159,10 +159,11 @@ private:
             return inner;
         if (isOfOther)
             return one({"weekly(", "monthly("}) + inner + ")";
-        return (namesDays
-                    ? one({"benchmark(", "index(\"S101\", ", "composite("})
-                    : one({"weekly(", "monthly(", "minutes(2, ", "minutes(3, x = ", "benchmark(",
-                           "index(\"S105\", ", "composite(", "composite(weight = cap, x = "})) +
+        return (namesDays ? one({"benchmark(", "index(\"S101\", ", "composite("})
+                          : one({"weekly(", "monthly(", "minutes(2, ",
+                                 "minutes(3, x = ", "benchmark(", "index(\"S105\", ", "composite(",
+                                 "composite(weight = cap, x = ", "group(\"Energy\", ",
+                                 "group(weight = cap, name = \"S\", x = "})) +
                inner + ")";
     }
 

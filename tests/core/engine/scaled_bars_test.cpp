@@ -132,6 +132,56 @@ TEST_CASE("Benchmark, index and composite: other lines on the stock's days", "[e
     CHECK(historyOf(market, "weekly(benchmark(close))")[2] == 4);
 }
 
+TEST_CASE("Groups and lists as one line: from the first of them on, each while it counts",
+          "[engine]")
+{
+    auto first = test::recordOf("AAAA", {10, 11, 12.1, 12.1, 24.2});
+    auto second = test::recordOf("BBBB", {50, 50, 55, 55, 55});
+    auto late = test::recordOf("CCCC", {1});
+    late.bars = test::barsOf({8, 16, 32}, test::day("2024-01-03"));
+    first.instrument.sector = "Energy";
+    second.instrument.sector = "Shipping";
+    late.instrument.sector = "Shipping";
+    late.instrument.industry = "Ferries";
+    const auto market = test::marketOf({first, second, late});
+    const auto energy = historyOf(market, "group(\"Energy\", close)", 1);
+    REQUIRE(energy.size() == 5);
+    for (std::size_t bar = 0; bar < 5; ++bar)
+        CHECK(energy[bar] == Approx(std::vector<double>{1000, 1100, 1210, 1210, 2420}[bar]));
+    const auto shipping = historyOf(market, "group(\"Shipping\", close)");
+    CHECK(shipping[2] == Approx(1000 * 1.1)); // the late one has no close before
+    CHECK(shipping[3] == Approx(1000 * 1.1 * 1.5));
+    CHECK(shown(historyOf(market, "group(\"Ferries\", close)")) ==
+          std::vector<double>{-1, -1, 1000, 2000, 4000});
+    CHECK(shown(historyOf(market, "group(\"Nowhere\", close)")) ==
+          std::vector<double>{-1, -1, -1, -1, -1});
+    CHECK(shown(historyOf(market, "group(\"Shipping\", close, weight = cap)")) ==
+          std::vector<double>{1000, 1000, 1000, 1000, 1000}); // nobody has a share count
+
+    // A list: each stock counts from the day on which it came to the day on which it left.
+    auto members = std::make_shared<ListMembers>();
+    members->stays = {{"AAAA", test::day("2024-01-02"), test::day("2024-01-04")},
+                      {"BBBB", test::day("2024-01-03"), std::nullopt}};
+    language::Names names{language::Vocabulary::builtIn()};
+    names.list = [&](std::string_view name) {
+        return name == "Quay" ? members : std::shared_ptr<ListMembers>();
+    };
+    Plan plan;
+    const auto node = check("list(\"Quay\", close)", names, plan);
+    REQUIRE(node);
+    Evaluator evaluator(market);
+    const auto line = evaluator.history(plan, node->node, 0, test::day("2024-01-05"));
+    REQUIRE(line.size() == 5);
+    CHECK(isMissing(line[0])); // nobody was on it
+    CHECK(line[1] == 1000 * 1.1);
+    CHECK(line[2] == Approx(1000 * 1.1 * (1 + 0.2 / 2))); // both
+    CHECK(line[3] == line[2]);
+    CHECK(line[4] == line[2]); // the first has left
+    const auto none = check("list(\"Pier\", close)", names, plan);
+    REQUIRE_FALSE(none);
+    CHECK(none.error().problem == "no list 'Pier'");
+}
+
 TEST_CASE("Composite: its total return counts dividends, whoever pays them and whenever",
           "[engine]")
 {

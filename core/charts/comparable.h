@@ -1,0 +1,35 @@
+#pragma once
+
+#include "core/base/shared.h"
+#include "core/charts/set_up.h"
+#include "core/market/market.h"
+#include "core/watchlists/watchlist.h"
+
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace sieve::charts {
+
+/// A line that a chart's prices can be compared with.
+struct Comparable {
+    std::string kind;       ///< "index", "sector", "your list", …
+    std::string title;      ///< its name, of an instrument after the symbol
+    std::string expression; ///< of the language
+};
+
+/// What bears the words in its title, small or capital, at most so many: the benchmark and all
+/// shares together, indexes, the person's lists, sectors, exchanges, industries, and then
+/// instruments, those whose symbol begins with the words first. One with a quotation mark in its
+/// name cannot be said in the language and is left out.
+std::vector<Comparable> comparables(const market::Market& market,
+                                    std::span<const Shared<watchlists::Watchlist>> lists,
+                                    std::string_view words, std::size_t most);
+
+/// The set-up with the line laid over the prices, from one start, in a colour that the others do
+/// not have as long as there is one, on a percent scale.
+/// Missing: empty where it has as many layers as can be read.
+std::optional<SetUp> comparedWith(SetUp setUp, const Comparable& other);
+
+} // namespace sieve::charts

@@ -105,7 +105,7 @@ void ChartWall::makeHead(const QString& key)
     remember(count_, utf8(key + QStringLiteral(".count")).c_str());
     remember(span_, utf8(key + QStringLiteral(".span")).c_str());
     by_->setAccessibleName(tr("Figure that the charts are ordered by"));
-    by_->setPlaceholderText(tr("order by a figure"));
+    by_->setPlaceholderText(tr("order by"));
     by_->setToolTip(tr("Order the charts by any figure of the language, such as "
                        "change(close, 63)"));
     by_->setMinimumWidth(60);

@@ -81,10 +81,11 @@ void takeMinutes(const QDir& folder)
     take(bench, folder, "minutes_session");
 }
 
-void takeWalls(const QDir& folder)
+namespace {
+
+/// Thirty in hand on the wall of Weigh, three of them decided.
+app::ChartWall* wallOfThirty(const WindowBench& bench)
 {
-    const OwnFolder own;
-    const WindowBench bench(own.path() / "library.sqlite", wholeDemoDataset());
     const market::Market& market = bench.desk->market().data();
     std::vector<std::string> symbols;
     for (std::size_t stock = 3; symbols.size() < 30; stock += 11)
@@ -93,16 +94,35 @@ void takeWalls(const QDir& folder)
                     QStringLiteral("a list"));
     bench.go("weigh");
     auto* place = bench.window->place(QStringLiteral("weigh"));
-    QTest::keyClick(place, Qt::Key_2, Qt::ControlModifier);
+    app::findAction(*place, app::ActionId::ShowTrayWall)->trigger();
     bench.settle();
     auto* wall = place->findChild<app::ChartWall*>();
     wall->findChild<QComboBox*>()->setCurrentIndex(2);
     bench.settle();
-    QTest::keyClick(wall, Qt::Key_K);
-    QTest::keyClick(wall, Qt::Key_X);
-    QTest::keyClick(wall, Qt::Key_L);
+    for (const Qt::Key key : {Qt::Key_K, Qt::Key_X, Qt::Key_L})
+        QTest::keyClick(wall, key);
     bench.settle();
-    take(bench, folder, "wall_tray");
+    return wall;
+}
+
+} // namespace
+
+void takeWeighWall(const QDir& folder)
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", wholeDemoDataset());
+    wallOfThirty(bench);
+    take(bench, folder, "weigh_wall");
+}
+
+void takeWalls(const QDir& folder)
+{
+    const OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", wholeDemoDataset());
+    app::ChartWall* wall = wallOfThirty(bench);
+    bench.window->resize(1024, 700);
+    take(bench, folder, "wall_small");
+    bench.window->resize(1280, 800);
     QTest::keyClick(wall, Qt::Key_Return);
     bench.settle();
     take(bench, folder, "wall_large");

@@ -515,6 +515,7 @@ int main(int count, char** arguments)
         } else {
             takeAll(folder);
             takeWeighDrawings(folder);
+            sieve::test::takeWeighWall(folder);
         }
     } catch (const std::exception& fault) {
         std::fprintf(stderr, "screenshots: %s\n", fault.what());

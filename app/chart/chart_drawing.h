@@ -26,7 +26,7 @@ struct PaneScale {
     double y(double value) const { return area.bottom() - axis.place(value) * area.height(); }
     charts::ColumnScale columns() const;
     /// Whether several bars share a column of pixels.
-    bool isReduced() const { return barWidth < 1.0; }
+    bool isReduced() const { return barWidth < 1.4; }
 };
 
 /// Prices as columns, a bar each.

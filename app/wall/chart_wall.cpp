@@ -4,6 +4,7 @@
 #include "app/chart/drawing_pen.h"
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
+#include "app/desk/open_market.h"
 #include "app/desk/set_up_shelf.h"
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
@@ -87,6 +88,9 @@ ChartWall::ChartWall(Desk& desk, const QString& key)
     connect(&desk_.work(), &Workbench::trayChanged, this, &ChartWall::showMarks);
     for (Asker* asker : {&asker_, &pagesAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
+    connect(&pagesAsker_, &Asker::progressed, this, [this](double fraction) {
+        summary_->setText(tr("PDF %1; Esc stops").arg(numberText(fraction, Unit::Percent, 0)));
+    });
     makeAction(this, ActionId::SaveWallPage, [this] { savePages(false); });
     makeAction(this, ActionId::SaveWallBooklet, [this] { savePages(true); });
 }
@@ -383,11 +387,16 @@ std::optional<std::size_t> ChartWall::stockMeant() const
     return isHere ? chosen : std::nullopt;
 }
 
+bool ChartWall::isOfOpenMarket() const
+{
+    return stocks_.evaluator && stocks_.evaluator == desk_.market().evaluator();
+}
+
 /// Once decided, the next one is chosen, or comes up where one is large.
 void ChartWall::decide(Mark mark)
 {
     const auto stock = stockMeant();
-    if (!stock)
+    if (!stock || !isOfOpenMarket())
         return;
     Q_EMIT decided(*stock, mark);
     if (large_)
@@ -421,6 +430,10 @@ void ChartWall::keyPressEvent(QKeyEvent* event)
     case Qt::Key_Enter:
         return openLarge(large_ ? std::nullopt : place());
     case Qt::Key_Escape:
+        if (pagesAsker_.isBusy()) {
+            pagesAsker_.stop();
+            return tellPage();
+        }
         if (large_)
             return openLarge(std::nullopt);
         break;
@@ -446,7 +459,8 @@ bool ChartWall::eventFilter(QObject* watched, QEvent* event)
             under_ = nullptr;
         break;
     case QEvent::MouseButtonPress:
-        desk_.focus().select(shown_[place]);
+        if (isOfOpenMarket())
+            desk_.focus().select(shown_[place]);
         break;
     case QEvent::MouseButtonDblClick:
         openLarge(large_ ? std::nullopt : std::optional(place));
@@ -459,7 +473,7 @@ bool ChartWall::eventFilter(QObject* watched, QEvent* event)
 
 void ChartWall::savePages(bool areAll)
 {
-    if (order_.empty())
+    if (order_.empty() || pagesAsker_.isBusy())
         return;
     const QString file = QFileDialog::getSaveFileName(
         this, areAll ? tr("Save all charts as PDF") : tr("Save this page as PDF"),
@@ -481,6 +495,7 @@ void ChartWall::savePages(bool areAll)
             return writePages(file, pages, *evaluator, book->names(), progress);
         },
         [this, file](int written) {
+            tellPage();
             Q_EMIT desk_.noticed(
                 written > 0
                     ? tr("%1 pages of charts are in %2.").arg(written).arg(file)

@@ -77,6 +77,7 @@ private:
     void pointOthers(PriceChart& pointed, int bar);
     void markChosen();
     void savePages(bool areAll);
+    bool isOfOpenMarket() const; ///< else its stocks are numbers of another
 
     Desk& desk_;
     Asker asker_;

@@ -209,9 +209,10 @@ private:
 
     void add(MarkKind kind, Day known, std::string text)
     {
-        const auto ofDay = std::ranges::equal_range(days_, known); // several of minutes
+        // Several of minutes.
+        const auto [first, behind] = std::equal_range(days_.begin(), days_.end(), known);
         const bool isAtOpen = kind == MarkKind::Dividend || kind == MarkKind::Split;
-        const auto bar = isAtOpen || ofDay.empty() ? ofDay.begin() : std::prev(ofDay.end());
+        const auto bar = isAtOpen || first == behind ? first : std::prev(behind);
         if (known <= day_ && known >= since_ && bar != days_.end())
             marks_.push_back(
                 {kind, static_cast<std::size_t>(bar - days_.begin()), known, std::move(text)});

@@ -70,8 +70,10 @@ Viewport Viewport::movedTo(std::span<const Day> days, std::span<const Day> to) c
             std::min<std::ptrdiff_t>(found - to.begin(), std::ssize(to) - 1));
     };
     const double firstBar = placeOf(std::ranges::lower_bound(to, dayOf(first())));
-    const auto ofLast = std::ranges::equal_range(to, dayOf(std::max<std::size_t>(end(), 1) - 1));
-    const double lastBar = placeOf(ofLast.empty() ? ofLast.begin() : std::prev(ofLast.end()));
+    // A day that has several bars is seen to its last one.
+    const auto [last, behind] =
+        std::equal_range(to.begin(), to.end(), dayOf(std::max<std::size_t>(end(), 1) - 1));
+    const double lastBar = placeOf(last == behind ? last : std::prev(behind));
     moved.show(firstBar - 0.5, lastBar + 0.5);
     return moved;
 }

@@ -179,21 +179,13 @@ std::vector<double> Evaluator::history(const Plan& plan, NodeId target, std::siz
     return std::move(histories(plan, targets, instrument, day, progress)[0]);
 }
 
-MinuteHistories Evaluator::minuteHistories(const Plan& plan, std::span<const NodeId> targets,
-                                           std::size_t instrument, Day day, int minutes,
-                                           const Progress& progress)
+namespace {
+
+/// The bars that minutes(n, …) stands on, without values.
+MinuteHistories barsOf(const ScaledBars& scaled)
 {
-    MinuteHistories made;
-    made.values.resize(targets.size());
-    const std::span<const Day> days = market_->bars(instrument).days;
-    const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
-    if (end == 0)
-        return made;
-    ScaledBars scaled;
-    scaled.open(dailyFrame(*market_, instrument, market_->footing(instrument, end - 1)),
-                Op::Minutes, minutes, end);
     const BarFrame& frame = scaled.frame();
-    const std::size_t size = frame.size();
+    MinuteHistories made;
     made.begins.assign(scaled.minutes().begin(), scaled.minutes().end());
     made.ofDays.assign(frame.dailyBars.begin(), frame.dailyBars.end());
     made.bars.days.assign(frame.days.begin(), frame.days.end());
@@ -201,7 +193,39 @@ MinuteHistories Evaluator::minuteHistories(const Plan& plan, std::span<const Nod
                                             &made.bars.close, &made.bars.volume};
     for (std::size_t i = 0; i < std::size(columns); ++i)
         columns[i]->assign(frame.columns.at(i).begin(), frame.columns.at(i).end());
-    if (size == 0)
+    return made;
+}
+
+/// Values that are known at the close of a day: each bar has that of the day before, and the last
+/// of a session its own.
+std::vector<double> knownOnBars(std::span<const std::uint32_t> ofDays,
+                                std::span<const double> daily)
+{
+    std::vector<double> values;
+    values.reserve(ofDays.size());
+    for (std::size_t bar = 0; bar < ofDays.size(); ++bar) {
+        const std::size_t day = ofDays[bar];
+        const bool isLast = bar + 1 == ofDays.size() || ofDays[bar + 1] != day;
+        values.push_back(isLast ? daily[day] : day > 0 ? daily[day - 1] : missing);
+    }
+    return values;
+}
+
+} // namespace
+
+MinuteHistories Evaluator::minuteHistories(const Plan& plan, std::span<const NodeId> targets,
+                                           std::size_t instrument, Day day, int minutes,
+                                           const Progress& progress)
+{
+    const std::span<const Day> days = market_->bars(instrument).days;
+    const auto end = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
+    ScaledBars scaled;
+    if (end > 0)
+        scaled.open(dailyFrame(*market_, instrument, market_->footing(instrument, end - 1)),
+                    Op::Minutes, minutes, end);
+    MinuteHistories made = barsOf(scaled);
+    made.values.resize(targets.size());
+    if (made.bars.size() == 0)
         return made;
 
     const Asked asked(*market_, plan, targets);
@@ -212,24 +236,19 @@ MinuteHistories Evaluator::minuteHistories(const Plan& plan, std::span<const Nod
     const AcrossTable none;
     const Context context{*market_, none, {}};
     BarPass pass(context, asked.plan(), own);
-    pass.run(frame, 0, size);
+    pass.run(scaled.frame(), 0, made.bars.size());
     const auto daily = others.empty() ? std::vector<std::vector<double>>()
                                       : Question(*this, asked.plan(), progress)
                                             .histories(others, *market_, instrument, 0, end);
     std::size_t ownAt = 0;
     std::size_t otherAt = 0;
     for (std::size_t i = 0; i < targets.size(); ++i) {
-        if (asked.plan().isOfOwnBars(asked.targets()[i])) {
-            const auto values = pass.values(ownAt++);
-            made.values[i].assign(values.begin(), values.end());
+        if (!asked.plan().isOfOwnBars(asked.targets()[i])) {
+            made.values[i] = knownOnBars(made.ofDays, daily[otherAt++]);
             continue;
         }
-        const std::vector<double>& values = daily[otherAt++];
-        for (std::size_t bar = 0; bar < size; ++bar) {
-            const std::size_t of = made.ofDays[bar];
-            const bool isLast = bar + 1 == size || made.ofDays[bar + 1] != of;
-            made.values[i].push_back(isLast ? values[of] : of > 0 ? values[of - 1] : missing);
-        }
+        const auto values = pass.values(ownAt++);
+        made.values[i].assign(values.begin(), values.end());
     }
     return made;
 }

@@ -195,9 +195,9 @@ TEST_CASE("Minutes on a chart: marks of a close stand on the session's last bar"
     SetUp setUp = minuteSetUp(1);
     setUp.marks = {MarkKind::Rating, MarkKind::Dividend};
     const Chart chart = makeChart(evaluator, names, setUp, stock, days.back());
-    const auto bars = std::ranges::equal_range(chart.bars->days, days[at]);
-    REQUIRE(bars.size() == 7);
-    const auto first = static_cast<std::size_t>(bars.begin() - chart.bars->days.begin());
+    const auto& bars = chart.bars->days;
+    REQUIRE(std::ranges::count(bars, days[at]) == 7);
+    const auto first = static_cast<std::size_t>(std::ranges::find(bars, days[at]) - bars.begin());
     const auto markOf = [&](MarkKind kind) {
         return std::ranges::find_if(chart.marks, [&](const Mark& mark) {
             return mark.kind == kind && mark.day == days[at];

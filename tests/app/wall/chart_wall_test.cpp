@@ -3,6 +3,7 @@
 #include "app/chart/chart_view.h"
 #include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
+#include "app/parts/number_text.h"
 #include "app/wall/wall_pages.h"
 #include "core/watchlists/stocks.h"
 #include "tests/app/opened.h"

@@ -252,6 +252,8 @@ void ChartWall::ask(bool isOrderedAnew)
                                            : check(by, book->names(), plan);
             if (!figure)
                 page.error = figure.error();
+            else if (figure->kind == Kind::Text)
+                page.error = LocatedError{{}, "a text is no figure", "write a figure"};
             else if (!by.empty())
                 page.order = ordered(std::move(page.order),
                                      *evaluator->column(plan, figure->node, day), isFalling);

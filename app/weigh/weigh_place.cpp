@@ -346,10 +346,15 @@ bool WeighPlace::drop(std::size_t stock, Mark mark, const QString& reason)
 
 void WeighPlace::keepOntoPlace(std::size_t place)
 {
-    if (const auto& lists = desk_.work().now().lists; place < lists.size())
-        keepOnto(lists[place]->id, false);
-    else if (lists.empty() && place == 0)
-        keepOnto(std::nullopt, false);
+    const auto& lists = desk_.work().now().lists;
+    const bool isFirstOfAll = lists.empty() && place == 0;
+    if (place >= lists.size() && !isFirstOfAll)
+        return;
+    const auto list = isFirstOfAll ? std::nullopt : std::optional(lists[place]->id);
+    if (!isOnWall())
+        return keepOnto(list, false);
+    if (const auto stock = wall_->stockMeant())
+        keep(*stock, list, utf8(reasonOf(*stock)), false);
 }
 
 void WeighPlace::keepOnto(std::optional<std::int64_t> list, bool isReasonTyped)

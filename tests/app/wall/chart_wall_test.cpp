@@ -139,6 +139,8 @@ TEST_CASE("Wall: ordered by any figure, a mistake told, those without a figure l
     CHECK(std::ranges::is_sorted(closes(on.shown())));
     CHECK(order("closs") == on.symbols); // as they came
     CHECK(by->toolTip().contains(QStringLiteral("closs")));
+    CHECK(order("sector") == on.symbols); // no figure
+    CHECK(by->toolTip().contains(QStringLiteral("no figure")));
     CHECK(order("") == on.symbols);
     // Nobody has a figure before so many bars: all stay, as they came.
     CHECK(order("sma(close, 5000)") == on.symbols);
@@ -178,8 +180,11 @@ TEST_CASE("Wall: K, X and L decide as Weigh does, undo takes them back", "[app]"
     on.press(Qt::Key_X);
     CHECK(on.markOf(2) == Mark::Dropped);
     // The place's own commands mean the wall too.
-    findAction(*on.place, ActionId::Keep)->trigger();
+    findAction(*on.place, ActionId::KeepOnto, 1)->trigger();
     CHECK(on.markOf(2) == Mark::Kept);
+    CHECK(on.bench.desk->work().now().lists[0]->entries.back().symbol == on.symbols[2]);
+    findAction(*on.place, ActionId::Drop)->trigger();
+    CHECK(on.markOf(2) == Mark::Dropped);
 }
 
 TEST_CASE("Wall: one chart large, from page to page, and all again", "[app]")

@@ -88,6 +88,9 @@ public:
     static QColor colourOf(PalettePart colour, const Palette& colours);
 
 private:
+    static constexpr double paneGap = 6.0;      ///< between panes
+    static constexpr double labelPadding = 5.0; ///< between a plot and its labels
+
     double heightOf(std::size_t pane) const;
     void scaleValues();
     double labelsWidth(bool isLeft) const;

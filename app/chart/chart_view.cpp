@@ -12,7 +12,8 @@
 #include <utility>
 
 // What a chart shows and what mouse and keys do to it. Its commands stand in
-// chart_view_actions.cpp, how it is painted in chart_view_painting.cpp.
+// chart_view_actions.cpp, what it asks in chart_view_menus.cpp, how it is painted in
+// chart_view_painting.cpp.
 
 namespace sieve::app {
 

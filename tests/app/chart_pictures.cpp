@@ -128,6 +128,36 @@ void takeWalls(const QDir& folder)
     take(bench, folder, "wall_large");
 }
 
+namespace {
+
+/// A stock of five bars, and the middle of the benchmark's deepest fall of twenty sessions.
+void takeEdges(const WindowBench& bench, const QDir& folder)
+{
+    const market::Market& market = bench.desk->market().data();
+    std::size_t young = 0;
+    for (std::size_t stock = 0; stock < market.size(); ++stock)
+        if (market.bars(stock).size() > 30 &&
+            market.bars(stock).days.front() > market.bars(young).days.front())
+            young = stock;
+    bench.desk->focus().select(young);
+    bench.desk->focus().setDay(market.bars(young).days[4]);
+    bench.settle();
+    take(bench, folder, "chart_five");
+    const auto& line = market.bars(*market.find(market.description().benchmark));
+    std::size_t worst = 20;
+    for (std::size_t bar = 20; bar < line.size(); ++bar)
+        if (line.close[bar] / line.close[bar - 20] < line.close[worst] / line.close[worst - 20])
+            worst = bar;
+    bench.desk->focus().setDay(line.days[worst - 6]);
+    bench.desk->focus().selectSymbol("VRHL.C");
+    bench.settle();
+    take(bench, folder, "chart_crash");
+    bench.desk->focus().goToLatest();
+    bench.settle();
+}
+
+} // namespace
+
 void takeChart(const QDir& folder)
 {
     const test::OwnFolder own;
@@ -142,6 +172,7 @@ void takeChart(const QDir& folder)
     };
     press(Qt::Key_Comma, Qt::NoModifier);
     take(bench, folder, "chart_card");
+    takeEdges(bench, folder);
     charts::SetUp marked = charts::standardSetUp();
     marked.marks = {charts::MarkKind::Report, charts::MarkKind::Split,  charts::MarkKind::Gap,
                     charts::MarkKind::Island, charts::MarkKind::Inside, charts::MarkKind::Outside,

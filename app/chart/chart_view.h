@@ -61,8 +61,9 @@ public:
     QPointF pointOf(const drawings::Point& place) const { return picture_.pointOf(place); }
 
     QPixmap picture() const; ///< without the pointer, in twice the pixels
-    /// Writes it as PNG, SVG or PDF by the file's ending. Says whether it could.
-    bool savePicture(const QString& file) const;
+    /// The picture as it stands now as PNG, SVG or PDF, by the file's ending: what it gives may be
+    /// called on any thread and is empty where there is nothing to show.
+    std::function<QByteArray()> pictureFor(const QString& file) const;
     QString figuresText() const; ///< with tabs, for a spreadsheet
 
 Q_SIGNALS:

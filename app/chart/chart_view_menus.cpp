@@ -8,6 +8,7 @@
 #include "app/chart/tool_icon.h"
 #include "app/look/look.h"
 #include "app/parts/actions.h"
+#include "app/parts/beside.h"
 #include "app/parts/number_text.h"
 
 #include <QInputDialog>
@@ -232,10 +233,17 @@ void ChartView::editLayers()
 
 void ChartView::askForFile()
 {
-    const QString fault =
-        savePictureAsked(this, [this](const QString& file) { return savePicture(file); });
-    if (!fault.isEmpty())
-        Q_EMIT failed(fault);
+    const QString file = pictureFileAsked(this);
+    if (file.isEmpty())
+        return;
+    beside(
+        this, [file, picture = pictureFor(file)] { return writePicture(file, picture()); },
+        [this, file](bool isWritten) {
+            if (!isWritten)
+                Q_EMIT failed(tr("The picture could not be written to %1. Choose a folder that "
+                                 "may be written to and has room.")
+                                  .arg(file));
+        });
 }
 
 } // namespace sieve::app

@@ -6,6 +6,7 @@
 #include "app/parts/number_text.h"
 #include "core/charts/figures.h"
 
+#include <QBuffer>
 #include <QPainter>
 #include <QPdfWriter>
 #include <QPrintDialog>
@@ -226,27 +227,36 @@ void ChartView::print()
         Q_EMIT failed(tr("The chart could not be printed. Look whether the printer is ready."));
 }
 
-bool ChartView::savePicture(const QString& file) const
+std::function<QByteArray()> ChartView::pictureFor(const QString& file) const
 {
+    QByteArray bytes;
+    QBuffer out(&bytes);
+    out.open(QIODevice::WriteOnly);
     if (isPdf(file)) {
-        QPdfWriter page(file);
+        QPdfWriter page(&out);
         page.setPageSize(QPageSize(QPageSize::A4));
         page.setPageOrientation(QPageLayout::Landscape);
         page.setTitle(accessibleName());
-        return paintPage(page);
+        const bool hasPage = paintPage(page);
+        return [bytes, hasPage] { return hasPage ? bytes : QByteArray(); };
     }
     if (!isSvg(file))
-        return picture().save(file);
+        return [image = picture().toImage()] { // to pack it takes longest
+            QByteArray packed;
+            QBuffer to(&packed);
+            to.open(QIODevice::WriteOnly);
+            image.save(&to, "PNG");
+            return packed;
+        };
     QSvgGenerator generator;
-    generator.setFileName(file);
+    generator.setOutputDevice(&out);
     generator.setSize(size());
     generator.setViewBox(rect());
     generator.setTitle(accessibleName());
-    QPainter painter;
-    if (!painter.begin(&generator))
-        return false;
+    QPainter painter(&generator);
     paintOn(painter, rect(), look());
-    return painter.end();
+    painter.end();
+    return [bytes] { return bytes; };
 }
 
 } // namespace sieve::app

@@ -3,19 +3,22 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QObject>
+#include <QSaveFile>
 
 namespace sieve::app {
 
-QString savePictureAsked(QWidget* parent, const std::function<bool(const QString&)>& save)
+QString pictureFileAsked(QWidget* parent)
 {
-    const QString file = QFileDialog::getSaveFileName(
-        parent, QObject::tr("Save the picture"), QDir::home().filePath(QStringLiteral("chart.png")),
-        QObject::tr("Pictures (*.png *.svg *.pdf)"));
-    if (file.isEmpty() || save(file))
-        return {};
-    return QObject::tr("The picture could not be written to %1. Choose a folder that may be "
-                       "written to.")
-        .arg(file);
+    return QFileDialog::getSaveFileName(parent, QObject::tr("Save the picture"),
+                                        QDir::home().filePath(QStringLiteral("chart.png")),
+                                        QObject::tr("Pictures (*.png *.svg *.pdf)"));
+}
+
+bool writePicture(const QString& file, const QByteArray& picture)
+{
+    QSaveFile out(file);
+    return !picture.isEmpty() && out.open(QIODevice::WriteOnly) &&
+           out.write(picture) == picture.size() && out.commit();
 }
 
 bool isSvg(const QString& file)

@@ -1,15 +1,18 @@
 #pragma once
 
+#include <QByteArray>
 #include <QString>
-#include <functional>
 
 class QWidget;
 
 namespace sieve::app {
 
-/// Asks for a file and has `save` write a chart's picture to it.
-/// Errors: a sentence for the person; empty when it was written, or none was chosen.
-QString savePictureAsked(QWidget* parent, const std::function<bool(const QString&)>& save);
+/// Asks for a file for a chart's picture; empty where none was chosen.
+QString pictureFileAsked(QWidget* parent);
+
+/// Writes a picture; a file of that name is as it was until all is written. Says whether it could:
+/// not where there is nothing to write. Threads: any.
+bool writePicture(const QString& file, const QByteArray& picture);
 
 /// Whether the file's ending says that it is drawn in lines, not in pixels.
 bool isSvg(const QString& file);

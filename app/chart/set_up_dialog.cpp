@@ -1,6 +1,7 @@
 #include "app/chart/set_up_dialog.h"
 
 #include "app/look/tone.h"
+#include "app/parts/beside.h"
 #include "app/parts/number_text.h"
 #include "core/storage/file_aside.h"
 
@@ -87,34 +88,54 @@ void SetUpDialog::read()
                        .arg(layers));
 }
 
-bool SetUpDialog::openFile(const QString& file)
+void SetUpDialog::openFile(const QString& file)
 {
-    constexpr qint64 most = 1 << 20; // more is no set-up, and would hold the window up
-    if (QFileInfo(file).size() > most) {
-        setTone(told_, Tone::Caution);
-        told_->setText(tr("%1 is longer than 1 MiB, and so no set-up.").arg(file));
-        return false;
-    }
-    try {
-        editor_->setPlainText(text(storage::readWhole(utf8(file))));
-        return true;
-    } catch (const std::system_error& fault) {
-        setTone(told_, Tone::Caution);
-        told_->setText(tr("%1 could not be read: %2").arg(file, text(fault.code().message())));
-        return false;
-    }
+    struct Read {
+        QString content;
+        QString fault;
+    };
+    beside(
+        this,
+        [file] {
+            constexpr qint64 most = 1 << 20; // more is no set-up
+            if (QFileInfo(file).size() > most)
+                return Read{{}, tr("%1 is longer than 1 MiB, and so no set-up.").arg(file)};
+            try {
+                return Read{text(storage::readWhole(utf8(file))), {}};
+            } catch (const std::system_error& fault) {
+                return Read{{},
+                            tr("%1 could not be read: %2").arg(file, text(fault.code().message()))};
+            }
+        },
+        [this](const Read& read) {
+            if (read.fault.isEmpty())
+                editor_->setPlainText(read.content);
+            tellFile(read.fault);
+        });
 }
 
-bool SetUpDialog::saveFile(const QString& file) const
+void SetUpDialog::saveFile(const QString& file)
 {
-    try {
-        storage::writeWhole(utf8(file), utf8(editor_->toPlainText()));
-        return true;
-    } catch (const std::system_error& fault) {
+    beside(
+        this,
+        [file, content = utf8(editor_->toPlainText())] {
+            try {
+                storage::writeWhole(utf8(file), content);
+                return QString();
+            } catch (const std::system_error& fault) {
+                return tr("%1 could not be written: %2").arg(file, text(fault.code().message()));
+            }
+        },
+        [this](const QString& fault) { tellFile(fault); });
+}
+
+void SetUpDialog::tellFile(const QString& fault)
+{
+    if (!fault.isEmpty()) {
         setTone(told_, Tone::Caution);
-        told_->setText(tr("%1 could not be written: %2").arg(file, text(fault.code().message())));
-        return false;
+        told_->setText(fault);
     }
+    Q_EMIT fileDone(fault.isEmpty());
 }
 
 void SetUpDialog::askForFile(bool isSaving)

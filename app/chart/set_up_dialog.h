@@ -22,11 +22,15 @@ public:
     const charts::SetUp& setUp() const { return setUp_; } ///< the newest one without a mistake
     QPlainTextEdit& editor() { return *editor_; }
     QString told() const; ///< what is wrong, or that nothing is
-    /// Takes the file's text into the editor; writes the editor's. Say whether they could.
-    bool openFile(const QString& file);
-    bool saveFile(const QString& file) const;
+    /// Take the file's text into the editor, and write the editor's, beside the window's thread.
+    void openFile(const QString& file);
+    void saveFile(const QString& file);
+
+Q_SIGNALS:
+    void fileDone(bool isWell); ///< else told() says why
 
 private:
+    void tellFile(const QString& fault);
     void read();
     void askForFile(bool isSaving);
 

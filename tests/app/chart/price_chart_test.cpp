@@ -1,6 +1,7 @@
 #include "app/chart/price_chart.h"
 
 #include "app/chart/chart_view.h"
+#include "app/chart/picture_file.h"
 #include "app/chart/set_up_dialog.h"
 #include "app/look/look.h"
 #include "app/parts/actions.h"
@@ -360,18 +361,21 @@ TEST_CASE("Price chart: its picture is written as PNG and SVG, or says that it c
     const auto file = [&](const char* name) {
         return QString::fromStdString((folder.path() / name).string());
     };
-    REQUIRE(shown.view().savePicture(file("chart.png")));
+    const auto saves = [&](const QString& path) {
+        return writePicture(path, shown.view().pictureFor(path)());
+    };
+    REQUIRE(saves(file("chart.png")));
     const QImage image(file("chart.png"));
     CHECK(image.size() == shown.view().size() * 2);
-    REQUIRE(shown.view().savePicture(file("chart.svg")));
+    REQUIRE(saves(file("chart.svg")));
     CHECK(folder.read("chart.svg").find("sma(close, 50)") != std::string::npos);
-    CHECK_FALSE(shown.view().savePicture(file("no/chart.svg")));
-    CHECK_FALSE(shown.view().savePicture(file("no/chart.png")));
-    REQUIRE(shown.view().savePicture(file("chart.PDF")));
+    CHECK_FALSE(saves(file("no/chart.svg")));
+    CHECK_FALSE(saves(file("no/chart.png")));
+    REQUIRE(saves(file("chart.PDF")));
     CHECK(folder.read("chart.PDF").starts_with("%PDF"));
-    CHECK_FALSE(shown.view().savePicture(file("no/chart.pdf")));
+    CHECK_FALSE(saves(file("no/chart.pdf")));
     shown.chart.setChart(std::make_shared<const Chart>(charts::emptyChart(SetUp())));
-    CHECK_FALSE(shown.view().savePicture(file("none.pdf"))); // there is nothing to show
+    CHECK_FALSE(saves(file("none.pdf"))); // there is nothing to show
 }
 
 TEST_CASE("Price chart: panes are made taller, moved and removed by keys and by their edges",
@@ -518,16 +522,26 @@ TEST_CASE("Set-up dialog: only a text without a mistake can be shown", "[app]")
     Q_EMIT ready->activated(2);
     CHECK(dialog.setUp() == charts::readySetUps()[1]);
     const QString file = QString::fromStdString((folder.path() / "mine.toml").string());
-    REQUIRE(dialog.saveFile(file));
+    std::optional<bool> isWell;
+    QObject::connect(&dialog, &SetUpDialog::fileDone, &dialog, [&](bool well) { isWell = well; });
+    const auto done = [&](auto what) {
+        isWell.reset();
+        what();
+        REQUIRE(QTest::qWaitFor([&] { return isWell.has_value(); }, 10'000));
+        return *isWell;
+    };
+    const auto saves = [&](const QString& path) { return done([&] { dialog.saveFile(path); }); };
+    const auto opens = [&](const QString& path) { return done([&] { dialog.openFile(path); }); };
+    REQUIRE(saves(file));
     dialog.editor().setPlainText(QStringLiteral("[[pane]]\n"));
-    REQUIRE(dialog.openFile(file));
+    REQUIRE(opens(file));
     CHECK(dialog.setUp() == charts::readySetUps()[1]);
-    CHECK_FALSE(dialog.openFile(file + QStringLiteral("x")));
+    CHECK_FALSE(opens(file + QStringLiteral("x")));
     CHECK(dialog.told().contains(QStringLiteral("could not be read")));
     folder.write("long.toml", std::string((1U << 20U) + 1U, '#'));
-    CHECK_FALSE(dialog.openFile(QString::fromStdString((folder.path() / "long.toml").string())));
+    CHECK_FALSE(opens(QString::fromStdString((folder.path() / "long.toml").string())));
     CHECK(dialog.told().contains(QStringLiteral("longer than 1 MiB")));
-    CHECK_FALSE(dialog.saveFile(QStringLiteral("/no folder/mine.toml")));
+    CHECK_FALSE(saves(QStringLiteral("/no folder/mine.toml")));
     CHECK(dialog.told().contains(QStringLiteral("could not be written")));
 }
 

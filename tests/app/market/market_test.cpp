@@ -1,4 +1,5 @@
 #include "app/chart/chart_view.h"
+#include "app/chart/picture_file.h"
 #include "app/market/evidence.h"
 #include "app/market/group_board.h"
 #include "app/market/line_chart.h"
@@ -417,13 +418,16 @@ TEST_CASE("Charts: logarithmic by a key, figures copied, pictures saved", "[app]
           static_cast<qsizetype>(bench.desk->market().data().sessions().size()) + 1);
     CHECK(lines.first().startsWith(QStringLiteral("day\topen\thigh\tlow\tclose\t")));
     CHECK(lines.last().startsWith(text(bench.desk->focus().day().iso())));
+    const auto saves = [&](const std::filesystem::path& file) {
+        return writePicture(text(file.string()), plot.pictureFor(text(file.string()))());
+    };
     for (const char* name : {"chart.png", "chart.svg"}) {
         const auto file = own.path() / name;
-        CHECK(plot.savePicture(text(file.string())));
+        CHECK(saves(file));
         CHECK(std::filesystem::file_size(file) > 5000);
     }
-    CHECK_FALSE(plot.savePicture(text((own.path() / "none" / "chart.svg").string())));
-    CHECK_FALSE(plot.savePicture(text((own.path() / "none" / "chart.png").string())));
+    CHECK_FALSE(saves(own.path() / "none" / "chart.svg"));
+    CHECK_FALSE(saves(own.path() / "none" / "chart.png"));
 }
 
 } // namespace sieve::app

@@ -1,7 +1,9 @@
 #include "app/chart/ready_layers_dialog.h"
 
 #include "app/look/tone.h"
+#include "app/parts/findables.h"
 #include "app/parts/number_text.h"
+#include "app/parts/step_through.h"
 
 #include <QDialogButtonBox>
 #include <QKeyEvent>
@@ -49,17 +51,14 @@ ReadyLayersDialog::ReadyLayersDialog(const charts::SetUp& setUp, QWidget* parent
 
 void ReadyLayersDialog::fill()
 {
-    const QStringList words = words_->text().simplified().split(u' ', Qt::SkipEmptyParts);
+    const QString words = words_->text().simplified();
+    std::vector<Findable> all;
+    for (const ReadyLayers& each : charts::readyLayers())
+        all.push_back({text(each.name), text(each.meaning), {}});
     found_->clear();
-    const auto& all = charts::readyLayers();
-    for (std::size_t i = 0; i < all.size(); ++i) {
-        const QString told = text(all[i].name) + u' ' + text(all[i].meaning);
-        const bool isFound = std::ranges::all_of(
-            words, [&](const QString& word) { return told.contains(word, Qt::CaseInsensitive); });
-        if (!isFound)
-            continue;
-        auto* item = new QListWidgetItem(text(all[i].name), found_);
-        item->setData(Qt::UserRole, static_cast<int>(i));
+    for (const std::size_t place : findAmong(all, words, all.size(), {})) {
+        auto* item = new QListWidgetItem(all[place].name, found_);
+        item->setData(Qt::UserRole, static_cast<int>(place));
     }
     if (!words.isEmpty())
         found_->setCurrentRow(0);
@@ -88,17 +87,9 @@ void ReadyLayersDialog::tryOut()
 /// Up and Down in the line go through the list.
 bool ReadyLayersDialog::eventFilter(QObject* watched, QEvent* event)
 {
-    if (event->type() == QEvent::KeyPress) {
-        const int key = static_cast<QKeyEvent*>(event)->key();
-        const int by = key == Qt::Key_Down ? 1 : key == Qt::Key_Up ? -1 : 0;
-        const int row = found_->currentRow() + by;
-        if (by != 0) {
-            if (row >= 0 && row < found_->count())
-                found_->setCurrentRow(row);
-            return true;
-        }
-    }
-    return QDialog::eventFilter(watched, event);
+    const bool isStep =
+        event->type() == QEvent::KeyPress && stepThrough(*found_, *static_cast<QKeyEvent*>(event));
+    return isStep || QDialog::eventFilter(watched, event);
 }
 
 } // namespace sieve::app

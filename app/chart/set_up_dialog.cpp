@@ -27,7 +27,8 @@ SetUpDialog::SetUpDialog(const charts::SetUp& setUp, QWidget* parent)
     resize(620, 620);
     auto* help = new QLabel(
         tr("The first pane has the prices. A layer shows an expression of the language as a line, "
-           "band, columns, dots, steps or a ribbon, in the colour mark, caution, fall, rise, soft "
+           "band, columns, dots, steps, ribbon, marks, trades or states, in the colour mark, "
+           "caution, fall, rise, soft "
            "or ink."));
     help->setWordWrap(true);
     setTone(help, Tone::Soft);

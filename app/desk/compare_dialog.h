@@ -1,8 +1,12 @@
 #pragma once
 
+#include "app/desk/asker.h"
+#include "app/parts/findables.h"
 #include "core/charts/comparable.h"
 
 #include <QDialog>
+#include <memory>
+#include <vector>
 
 class QLineEdit;
 class QListWidget;
@@ -24,12 +28,20 @@ protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
-    void fill();
+    /// All that there is, put together by the first question, and the places of what was found.
+    struct Found {
+        std::shared_ptr<const std::vector<charts::Comparable>> all;
+        std::shared_ptr<const std::vector<Findable>> named;
+        std::vector<std::size_t> places;
+    };
+    void find();
+    void showFound(Found found);
 
     Desk& desk_;
+    Asker asker_;
     QLineEdit* words_;
     QListWidget* list_;
-    std::vector<charts::Comparable> found_;
+    Found found_;
 };
 
 } // namespace sieve::app

@@ -86,7 +86,8 @@ bool takeInHand(Desk& desk, QWidget* window, const std::vector<std::string>& sym
     return isTaken;
 }
 
-bool markInHand(Desk& desk, std::size_t stock, watchlists::Mark mark, const QString& source)
+bool markInHand(Desk& desk, std::size_t stock, watchlists::Mark mark, const QString& source,
+                const std::optional<QString>& reason)
 {
     const market::Market& market = desk.market().data();
     const QString symbol = text(market.instrument(stock).symbol);
@@ -97,7 +98,7 @@ bool markInHand(Desk& desk, std::size_t stock, watchlists::Mark mark, const QStr
         watchlists::Tray& tray = work.tray.edit();
         addTo(tray, market, std::span(&stock, 1), desk.focus().day(), utf8(source));
         const std::size_t place = *placeIn(tray, market, stock);
-        tray.mark(place, mark, std::string(tray.cards()[place].reason));
+        tray.mark(place, mark, reason ? utf8(*reason) : std::string(tray.cards()[place].reason));
     });
 }
 

@@ -3,6 +3,7 @@
 #include "core/watchlists/tray.h"
 
 #include <QString>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -20,7 +21,9 @@ bool takeInHand(Desk& desk, QWidget* window, const std::vector<std::string>& sym
                 const QString& what, const QString& source);
 
 /// Decides about a stock in hand; one that is not joins those that are. Gives back whether it was
-/// done. `source`: where it comes from. Requires: an open market.
-bool markInHand(Desk& desk, std::size_t stock, watchlists::Mark mark, const QString& source);
+/// done. `source`: where it comes from; `reason`: another one than it has. Requires: an open
+/// market.
+bool markInHand(Desk& desk, std::size_t stock, watchlists::Mark mark, const QString& source,
+                const std::optional<QString>& reason = {});
 
 } // namespace sieve::app

@@ -8,6 +8,7 @@
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
+#include "app/parts/step_through.h"
 #include "core/language/vocabulary.h"
 #include "core/screens/starter.h"
 
@@ -188,17 +189,12 @@ bool Finder::eventFilter(QObject* watched, QEvent* event)
         hide();
     if (event->type() != QEvent::KeyPress)
         return QFrame::eventFilter(watched, event);
-    const int key = static_cast<QKeyEvent*>(event)->key();
-    if (key == Qt::Key_Escape) {
+    const auto& key = *static_cast<QKeyEvent*>(event);
+    if (key.key() == Qt::Key_Escape) {
         close();
         return true;
     }
-    if (key == Qt::Key_Down || key == Qt::Key_Up) {
-        const int step = key == Qt::Key_Down ? 1 : -1;
-        list_->setCurrentRow(std::clamp(list_->currentRow() + step, 0, list_->count() - 1));
-        return true;
-    }
-    return QFrame::eventFilter(watched, event);
+    return stepThrough(*list_, key) || QFrame::eventFilter(watched, event);
 }
 
 } // namespace sieve::app

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/desk/asker.h"
-#include "app/frame/findables.h"
+#include "app/parts/findables.h"
 
 #include <QFrame>
 #include <QPointer>

@@ -91,8 +91,8 @@ ChartWall::ChartWall(Desk& desk, const QString& key)
     connect(&pagesAsker_, &Asker::progressed, this, [this](double fraction) {
         summary_->setText(tr("PDF %1; Esc stops").arg(numberText(fraction, Unit::Percent, 0)));
     });
-    makeAction(this, ActionId::SaveWallPage, [this] { savePages(false); });
-    makeAction(this, ActionId::SaveWallBooklet, [this] { savePages(true); });
+    makeAction(this, ActionId::SaveWallPage, [this] { askForFile(false); });
+    makeAction(this, ActionId::SaveWallBooklet, [this] { askForFile(true); });
 }
 
 void ChartWall::makeHead(const QString& key)
@@ -473,14 +473,18 @@ bool ChartWall::eventFilter(QObject* watched, QEvent* event)
     return QWidget::eventFilter(watched, event);
 }
 
-void ChartWall::savePages(bool areAll)
+void ChartWall::askForFile(bool areAll)
 {
-    if (order_.empty() || pagesAsker_.isBusy())
-        return;
     const QString file = QFileDialog::getSaveFileName(
         this, areAll ? tr("Save all charts as PDF") : tr("Save this page as PDF"),
         QDir::home().filePath(QStringLiteral("charts.pdf")), tr("Pages (*.pdf)"));
-    if (file.isEmpty())
+    if (!file.isEmpty())
+        savePages(file, areAll);
+}
+
+void ChartWall::savePages(const QString& file, bool areAll)
+{
+    if (order_.empty() || pagesAsker_.isBusy())
         return;
     WallPages pages;
     pages.stocks = areAll ? order_ : shown_;

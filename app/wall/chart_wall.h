@@ -46,6 +46,9 @@ public:
     std::optional<std::size_t> stockMeant() const;
     /// What K, X and L do: tells of the decision and goes on to the next one.
     void decide(watchlists::Mark mark);
+    /// Writes this page or all of them as PDF beside the window's thread; Desk::noticed tells the
+    /// end. Esc stops it.
+    void savePages(const QString& file, bool areAll);
     std::size_t stocksShown() const { return shown_.size(); } ///< on this page
 
 Q_SIGNALS:
@@ -76,7 +79,7 @@ private:
     void showMarks();
     void pointOthers(PriceChart& pointed, int bar);
     void markChosen();
-    void savePages(bool areAll);
+    void askForFile(bool areAll);
     bool isOfOpenMarket() const; ///< else its stocks are numbers of another
 
     Desk& desk_;

@@ -4,6 +4,7 @@
 #include "app/desk/desk.h"
 #include "app/desk/drawing_shelf.h"
 #include "app/desk/focus.h"
+#include "app/desk/in_hand.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
 #include "app/desk/set_up_shelf.h"
@@ -337,11 +338,7 @@ void WeighPlace::decide(Mark mark)
 bool WeighPlace::drop(std::size_t stock, Mark mark, const QString& reason)
 {
     const auto place = placeIn(*desk_.work().now().tray, *market_, stock);
-    const QString symbol = text(market_->instrument(stock).symbol);
-    return place &&
-           desk_.work().edit(
-               mark == Mark::Dropped ? tr("Drop %1").arg(symbol) : tr("Set %1 aside").arg(symbol),
-               [&](Work& work) { work.tray.edit().mark(*place, mark, utf8(reason)); });
+    return place && markInHand(desk_, stock, mark, {}, reason);
 }
 
 void WeighPlace::keepOntoPlace(std::size_t place)

@@ -206,9 +206,18 @@ const Layer* firstLine(const Pane& pane)
 
 } // namespace
 
-void addDivergences(Chart& chart, bool hasMarks)
+void joinDivergence(Chart& chart, std::size_t pane, const conditions::DivergenceFound& found,
+                    double firstPrice, double secondPrice)
 {
-    constexpr std::size_t most = 12;
+    const PalettePart colour =
+        found.kind == conditions::Divergence::Weakening ? PalettePart::Fall : PalettePart::Rise;
+    chart.joins.push_back({0, {found.first, firstPrice}, {found.second, secondPrice}, colour});
+    chart.joins.push_back(
+        {pane, {found.first, found.firstValue}, {found.second, found.secondValue}, colour});
+}
+
+void addDivergences(Chart& chart)
+{
     struct Found {
         std::size_t pane;
         conditions::DivergenceFound found;
@@ -223,16 +232,10 @@ void addDivergences(Chart& chart, bool hasMarks)
                 all.push_back({pane, found});
     std::ranges::stable_sort(all, std::greater{},
                              [](const Found& each) { return each.found.knownOn; });
-    all.resize(std::min(all.size(), most));
+    all.resize(std::min(all.size(), mostDivergences));
     for (const auto& [pane, found] : all) {
         const bool isWeak = found.kind == conditions::Divergence::Weakening;
-        const PalettePart colour = isWeak ? PalettePart::Fall : PalettePart::Rise;
-        chart.joins.push_back(
-            {0, {found.first, closes[found.first]}, {found.second, closes[found.second]}, colour});
-        chart.joins.push_back(
-            {pane, {found.first, found.firstValue}, {found.second, found.secondValue}, colour});
-        if (!hasMarks)
-            continue;
+        joinDivergence(chart, pane, found, closes[found.first], closes[found.second]);
         const std::string& title = firstLine(chart.panes[pane])->title;
         chart.marks.push_back(
             {MarkKind::Divergence, found.knownOn, chart.bars->days[found.knownOn],
@@ -307,7 +310,7 @@ Chart finished(Chart chart, const language::Names& names)
             chart.marks.insert(chart.marks.end(), matches.begin(), matches.end());
         }
     if (std::ranges::find(chart.setUp.marks, MarkKind::Divergence) != chart.setUp.marks.end())
-        addDivergences(chart, true);
+        addDivergences(chart);
     std::ranges::stable_sort(chart.marks, {}, &Mark::bar);
     return chart;
 }

@@ -11,6 +11,7 @@
 
 #include "core/charts/marks.h"
 #include "core/charts/set_up.h"
+#include "core/conditions/divergence.h"
 #include "core/engine/evaluator.h"
 #include "core/language/checker.h"
 
@@ -82,11 +83,15 @@ struct Chart {
     bool isOfMinutes() const { return setUp.scale == BarScale::Minutes; }
 };
 
-/// Joins where prices and the first line of each pane below part, the newest twelve; with a mark on
-/// the bar on which each was known, where it is asked for. A pane that begins at zero shows
+/// Joins where prices and the first line of each pane below part, the newest `mostDivergences`, and
+/// marks on the bars on which they were known. A pane that begins at zero shows
 /// amounts, such as volume, and is left out. Nothing after a bar changes what is marked on it or
 /// before.
-void addDivergences(Chart& chart, bool hasMarks);
+void addDivergences(Chart& chart);
+inline constexpr std::size_t mostDivergences = 12;
+/// Joins the two turns of one, on the prices, where the line stood at these values, and in a pane.
+void joinDivergence(Chart& chart, std::size_t pane, const conditions::DivergenceFound& found,
+                    double firstPrice, double secondPrice);
 
 /// A chart without an instrument.
 Chart emptyChart(const SetUp& setUp);

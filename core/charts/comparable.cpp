@@ -1,7 +1,6 @@
 #include "core/charts/comparable.h"
 
 #include <algorithm>
-#include <cctype>
 #include <fmt/format.h>
 #include <set>
 
@@ -9,42 +8,13 @@ namespace sieve::charts {
 
 namespace {
 
-std::string lower(std::string_view text)
+/// What a function of the language calls by its name.
+void add(std::vector<Comparable>& all, const char* kind, std::string title,
+         std::string_view function, std::string_view name)
 {
-    std::string made(text);
-    for (char& letter : made)
-        letter = static_cast<char>(std::tolower(static_cast<unsigned char>(letter)));
-    return made;
+    if (name.find('"') == name.npos)
+        all.push_back({kind, std::move(title), fmt::format("{}(\"{}\", close)", function, name)});
 }
-
-class Searching {
-public:
-    Searching(std::string_view words, std::size_t most) : words_(lower(words)), most_(most) {}
-
-    bool isFull() const { return found_.size() >= most_; }
-    bool isMeant(std::string_view title) const
-    {
-        return lower(title).find(words_) != std::string::npos;
-    }
-    bool begins(std::string_view symbol) const { return lower(symbol).starts_with(words_); }
-
-    void add(const char* kind, std::string title, std::string_view function, std::string_view name)
-    {
-        if (name.find('"') == name.npos && isMeant(title))
-            put(kind, std::move(title), fmt::format("{}(\"{}\", close)", function, name));
-    }
-    void put(const char* kind, std::string title, std::string expression)
-    {
-        if (!isFull())
-            found_.push_back({kind, std::move(title), std::move(expression)});
-    }
-    std::vector<Comparable> take() { return std::move(found_); }
-
-private:
-    std::string words_;
-    std::size_t most_;
-    std::vector<Comparable> found_;
-};
 
 /// The names that a text field has among the shares, by name.
 std::set<std::string> namesOf(const market::Market& market, market::TextField field)
@@ -60,43 +30,37 @@ std::set<std::string> namesOf(const market::Market& market, market::TextField fi
     return names;
 }
 
-void addInstruments(Searching& searching, const market::Market& market, bool byIndex)
+void addInstruments(std::vector<Comparable>& all, const market::Market& market, bool areIndexes)
 {
-    for (const bool isByBegin : {true, false})
-        for (std::size_t i = 0; i < market.size() && !searching.isFull(); ++i) {
+    for (std::size_t i = 0; i < market.size(); ++i)
+        if (market.isIndex(i) == areIndexes) {
             const market::Instrument& each = market.instrument(i);
-            if (market.isIndex(i) == byIndex && searching.begins(each.symbol) == isByBegin)
-                searching.add(byIndex ? "index" : "stock", each.symbol + ", " + each.name, "index",
-                              each.symbol);
+            add(all, areIndexes ? "index" : "stock", each.symbol + ", " + each.name, "index",
+                each.symbol);
         }
 }
 
 } // namespace
 
 std::vector<Comparable> comparables(const market::Market& market,
-                                    std::span<const Shared<watchlists::Watchlist>> lists,
-                                    std::string_view words, std::size_t most)
+                                    std::span<const Shared<watchlists::Watchlist>> lists)
 {
-    Searching searching(words, most);
-    const std::pair<const char*, const char*> wholes[] = {
-        {"The benchmark", "benchmark(close)"},
-        {"All shares, equal weight", "composite(close)"},
-        {"All shares, by capitalization", "composite(close, weight = cap)"}};
-    for (const auto& [title, expression] : wholes)
-        if (searching.isMeant(title))
-            searching.put("market", title, expression);
-    addInstruments(searching, market, true);
+    std::vector<Comparable> all{
+        {"market", "The benchmark", "benchmark(close)"},
+        {"market", "All shares, equal weight", "composite(close)"},
+        {"market", "All shares, by capitalization", "composite(close, weight = cap)"}};
+    addInstruments(all, market, true);
     for (const auto& list : lists)
-        searching.add("your list", list->name, "list", list->name);
+        add(all, "your list", list->name, "list", list->name);
     const std::pair<const char*, market::TextField> groups[] = {
         {"sector", market::TextField::Sector},
         {"exchange", market::TextField::Exchange},
         {"industry", market::TextField::Industry}};
     for (const auto& [kind, field] : groups)
         for (const std::string& name : namesOf(market, field))
-            searching.add(kind, name, "group", name);
-    addInstruments(searching, market, false);
-    return searching.take();
+            add(all, kind, name, "group", name);
+    addInstruments(all, market, false);
+    return all;
 }
 
 std::optional<SetUp> comparedWith(SetUp setUp, const Comparable& other)

@@ -19,13 +19,11 @@ struct Comparable {
     std::string expression; ///< of the language
 };
 
-/// What bears the words in its title, small or capital, at most so many: the benchmark and all
-/// shares together, indexes, the person's lists, sectors, exchanges, industries, and then
-/// instruments, those whose symbol begins with the words first. One with a quotation mark in its
-/// name cannot be said in the language and is left out.
+/// The benchmark and all shares together, indexes, the person's lists, sectors, exchanges,
+/// industries, then all other instruments. One with a quotation mark in its name cannot be said in
+/// the language and is left out.
 std::vector<Comparable> comparables(const market::Market& market,
-                                    std::span<const Shared<watchlists::Watchlist>> lists,
-                                    std::string_view words, std::size_t most);
+                                    std::span<const Shared<watchlists::Watchlist>> lists);
 
 /// The set-up with the line laid over the prices, from one start, in a colour that the others do
 /// not have as long as there is one, on a percent scale.

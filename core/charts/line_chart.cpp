@@ -29,13 +29,10 @@ public:
             return std::move(chart_);
         if (parts_.hasSwings)
             addSwings();
-        if (parts_.hasBarMarks && shown_.line.hasRange) {
-            constexpr MarkKind kinds[] = {MarkKind::Gap, MarkKind::Island, MarkKind::Inside,
-                                          MarkKind::Outside};
-            chart_.marks = marksOfBars(*chart_.bars, kinds);
-        }
+        if (parts_.hasBarMarks && shown_.line.hasRange)
+            addBarMarks();
         if (parts_.hasDivergences)
-            addDivergences(chart_, false); // a list beside it tells of each
+            addDivergences();
         if (parts_.retraced.size() == 2)
             addRetracement();
         std::ranges::stable_sort(chart_.marks, {}, &Mark::bar);
@@ -135,6 +132,31 @@ private:
             chart_.joins.push_back(std::move(join));
         }
     }
+
+    void addBarMarks()
+    {
+        for (const patterns::MarkedBar& marked : shown_.marks) {
+            Mark mark = markOf(marked, *chart_.daily);
+            mark.bar = barOf(marked.bar);
+            chart_.marks.push_back(std::move(mark));
+        }
+    }
+
+    void addDivergences()
+    {
+        const std::size_t count = std::min(shown_.divergences.size(), mostDivergences);
+        for (std::size_t i = 0; i < count; ++i) {
+            const auto& [pane, found] = shown_.divergences[i];
+            conditions::DivergenceFound onBars = found;
+            onBars.first = barOf(found.first);
+            onBars.second = barOf(found.second);
+            joinDivergence(chart_, paneOfFigures(pane), onBars, shown_.close(found.first),
+                           shown_.close(found.second));
+        }
+    }
+
+    /// The prices and the strips of states come before the figures.
+    static std::size_t paneOfFigures(std::size_t figures) { return figures + 2; }
 
     void addRetracement()
     {

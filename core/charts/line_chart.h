@@ -21,8 +21,9 @@ struct LineParts {
 
 /// The chart of a line of the market: its levels, the states at the three horizons as strips, and
 /// the panes' figures. Swings (the newest nine counted), divergences and a retracement are joins;
-/// gaps and other shapes of bars are marks. Bars of days, weeks or months, as `looks` says; of
-/// minutes there are none, and days are shown.
+/// gaps and other shapes of days are marks. What was found on days stands on weeks and months on
+/// the bar in which its day lies. Bars of days, weeks or months, as `looks` says; of minutes there
+/// are none, and days are shown.
 Chart chartOfLine(const conditions::LineShown& shown, const SetUp& looks, const LineParts& parts);
 
 } // namespace sieve::charts

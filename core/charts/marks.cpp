@@ -39,22 +39,6 @@ MarkKind kindOf(patterns::Mark shape)
     return MarkKind::Outside;
 }
 
-Mark markOf(const patterns::MarkedBar& marked, const market::Bars& bars)
-{
-    std::string text(markName(marked.mark));
-    text[0] = static_cast<char>(text[0] - 'a' + 'A');
-    const MarkKind kind = kindOf(marked.mark);
-    if (kind == MarkKind::Gap) {
-        const bool isUp = marked.mark == patterns::Mark::GapUp;
-        const std::size_t before = marked.bar - 1;
-        text += fmt::format(" from {:.2f} to {:.2f}", isUp ? bars.high[before] : bars.low[before],
-                            isUp ? bars.low[marked.bar] : bars.high[marked.bar]);
-    } else if (kind == MarkKind::Island) {
-        text += fmt::format(" since {}", bars.days[marked.first].iso());
-    }
-    return {kind, marked.bar, bars.days[marked.bar], text + "."};
-}
-
 class Finding {
 public:
     explicit Finding(const MarkSources& sources)
@@ -241,6 +225,22 @@ std::vector<Mark> marksOf(const MarkSources& sources, std::span<const MarkKind> 
     for (const MarkKind kind : kinds)
         finding.addKind(kind, progress);
     return finding.take();
+}
+
+Mark markOf(const patterns::MarkedBar& marked, const market::Bars& bars)
+{
+    std::string text(markName(marked.mark));
+    text[0] = static_cast<char>(text[0] - 'a' + 'A');
+    const MarkKind kind = kindOf(marked.mark);
+    if (kind == MarkKind::Gap) {
+        const bool isUp = marked.mark == patterns::Mark::GapUp;
+        const std::size_t before = marked.bar - 1;
+        text += fmt::format(" from {:.2f} to {:.2f}", isUp ? bars.high[before] : bars.low[before],
+                            isUp ? bars.low[marked.bar] : bars.high[marked.bar]);
+    } else if (kind == MarkKind::Island) {
+        text += fmt::format(" since {}", bars.days[marked.first].iso());
+    }
+    return {kind, marked.bar, bars.days[marked.bar], text + "."};
 }
 
 std::vector<Mark> marksOfBars(const market::Bars& bars, std::span<const MarkKind> kinds)

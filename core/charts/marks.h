@@ -4,6 +4,7 @@
 #include "core/charts/set_up.h"
 #include "core/engine/evaluator.h"
 #include "core/language/checker.h"
+#include "core/patterns/bar_marks.h"
 #include "core/watchlists/watchlist.h"
 
 #include <cstddef>
@@ -50,6 +51,9 @@ struct MarkSources {
 /// Errors: Stopped.
 std::vector<Mark> marksOf(const MarkSources& sources, std::span<const MarkKind> kinds,
                           const Progress& progress = {});
+
+/// A shape of bars as a mark on the bar that it is of.
+Mark markOf(const patterns::MarkedBar& marked, const market::Bars& bars);
 
 /// Those of them that bars alone tell: gaps, islands, inside and outside bars, swings.
 std::vector<Mark> marksOfBars(const market::Bars& bars, std::span<const MarkKind> kinds);

@@ -9,6 +9,7 @@
 #include "tests/app/opened.h"
 
 #include <QComboBox>
+#include <QThreadPool>
 #include <QToolButton>
 #include <catch2/catch.hpp>
 #include <fstream>
@@ -269,6 +270,30 @@ TEST_CASE("Wall: its pages as PDF, a page or all, and what cannot be written", "
                                Progress(stop.get_token(), {})),
                     Stopped);
     CHECK(std::filesystem::file_size(file) == size); // the former one stays
+}
+
+TEST_CASE("Wall: saved from the window the end is told, and Esc stops it", "[app]")
+{
+    const OnWall on;
+    QStringList told;
+    QObject::connect(on.bench.desk.get(), &Desk::noticed, on.wall,
+                     [&](const QString& notice) { told << notice; });
+    const auto file = on.own.path() / "own.pdf";
+    on.wall->savePages(text(file.string()), true);
+    on.bench.settle();
+    REQUIRE(told.size() == 1);
+    CHECK(told[0].startsWith(QStringLiteral("3 pages of charts")));
+    on.wall->savePages(text((on.own.path() / "none" / "own.pdf").string()), false);
+    on.bench.settle();
+    REQUIRE(told.size() == 2);
+    CHECK(told[1].contains(QStringLiteral("could not be written")));
+    std::filesystem::remove(file);
+    on.wall->savePages(text(file.string()), true);
+    QTest::keyClick(on.wall, Qt::Key_Escape);
+    on.bench.settle();
+    QThreadPool::globalInstance()->waitForDone();
+    CHECK(told.size() == 2); // no end is told of what was stopped
+    CHECK(on.shown().size() == 4);
 }
 
 } // namespace sieve::app

@@ -309,8 +309,10 @@ TEST_CASE("Weigh: the chart is compared with a group that is found by letters", 
     REQUIRE(dialog);
     auto* words = dialog->findChild<QLineEdit*>();
     QTest::keyClicks(words, QStringLiteral("no such thing"));
+    bench.settle();
     CHECK_FALSE(dialog->chosen());
     words->setText(QStringLiteral("all shares"));
+    bench.settle();
     QTest::keyClick(words, Qt::Key_Down);
     REQUIRE(dialog->chosen());
     CHECK(dialog->chosen()->expression == "composite(close, weight = cap)");

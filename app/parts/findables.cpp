@@ -1,4 +1,4 @@
-#include "app/frame/findables.h"
+#include "app/parts/findables.h"
 
 #include <QStringList>
 #include <algorithm>

@@ -186,18 +186,24 @@ void nextCandidatePainted(benchmark::State& state)
     }
 }
 
+/// So many stocks as a person would take from a screen.
+void takeInHand(const WindowBench& bench, std::size_t most)
+{
+    const market::Market& market = bench.desk->market().data();
+    bench.desk->work().edit(QStringLiteral("bench"), [&](library::Work& work) {
+        std::vector<std::size_t> stocks;
+        for (std::size_t stock = 1; stock <= most && stock < market.size(); ++stock)
+            stocks.push_back(stock);
+        addTo(work.tray.edit(), market, stocks, bench.desk->focus().day(), "bench");
+    });
+}
+
 /// Page after page of the wall of those in hand.
 void wallOfSixteenPainted(benchmark::State& state)
 {
     const test::OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite", dataset());
-    const market::Market& market = bench.desk->market().data();
-    bench.desk->work().edit(QStringLiteral("bench"), [&](library::Work& work) {
-        std::vector<std::size_t> stocks;
-        for (std::size_t stock = 1; stock < std::min<std::size_t>(market.size(), 600); ++stock)
-            stocks.push_back(stock);
-        addTo(work.tray.edit(), market, stocks, bench.desk->focus().day(), "bench");
-    });
+    takeInHand(bench, 600);
     bench.go("weigh");
     QWidget* weigh = bench.window->place(QStringLiteral("weigh"));
     app::findAction(*weigh, app::ActionId::ShowTrayWall)->trigger();
@@ -223,13 +229,7 @@ void nextInHandPainted(benchmark::State& state)
 {
     const test::OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite", dataset());
-    const market::Market& market = bench.desk->market().data();
-    bench.desk->work().edit(QStringLiteral("bench"), [&](library::Work& work) {
-        std::vector<std::size_t> stocks;
-        for (std::size_t stock = 1; stock < std::min<std::size_t>(market.size(), 61); ++stock)
-            stocks.push_back(stock);
-        addTo(work.tray.edit(), market, stocks, bench.desk->focus().day(), "bench");
-    });
+    takeInHand(bench, 60);
     bench.desk->focus().select(1);
     bench.go("weigh");
     QWidget* weigh = bench.window->place(QStringLiteral("weigh"));

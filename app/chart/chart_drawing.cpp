@@ -296,8 +296,11 @@ void drawSteps(QPainter& painter, const PaneScale& scale, std::span<const double
     painter.setPen(QPen(colour, std::max(std::round(width), 1.0)));
     const std::size_t first = scale.first - std::min<std::size_t>(scale.first, 1);
     const std::size_t end = std::min(scale.end + 1, values.size());
+    const double most = 4.0 * scale.area.width();
     QVector<QLineF> lines;
     for (std::size_t bar = first; bar < end;) {
+        if (scale.isReduced() && static_cast<double>(lines.size()) > most)
+            return drawPolylines(painter, scale, values); // steps narrower than a pixel
         std::size_t next = bar + 1;
         while (next < end && values[next] == values[bar])
             ++next;

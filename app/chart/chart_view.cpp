@@ -110,7 +110,7 @@ void ChartView::change(const std::function<void(SetUp&)>& edit, bool needsFigure
 void ChartView::lookAgain()
 {
     layOut(picture_);
-    drawn_ = QPixmap();
+    stillFrames_ = 0;
     update();
 }
 

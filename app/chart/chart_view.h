@@ -131,7 +131,8 @@ private:
     charts::SetUp setUp_ = charts::standardSetUp();
     std::vector<charts::SetUp> ownSetUps_;
     double shownBars_ = 190.0;
-    QPixmap drawn_;                  ///< all but the pointer; null while it must be drawn anew
+    int stillFrames_ = 0; ///< painted since the chart changed: from the second on it is kept
+    QPixmap kept_;        ///< all but the pointer
     std::vector<QRectF> wordsTaken_; ///< by drawings in it
     std::optional<QPointF> pointer_;
     int pointedBar_ = -1;

@@ -26,16 +26,25 @@ QFont ChartView::drawingFont() const
 
 void ChartView::paintEvent(QPaintEvent*)
 {
-    const double ratio = devicePixelRatioF();
-    if (drawn_.isNull() || drawn_.size() != size() * ratio) {
-        drawn_ = QPixmap(size() * ratio);
-        drawn_.setDevicePixelRatio(ratio);
-        QPainter painter(&drawn_);
-        picture_.paint(painter, look());
-        wordsTaken_ = pen_->paintStill(painter, look(), drawingFont());
-    }
     QPainter painter(this);
-    painter.drawPixmap(0, 0, drawn_);
+    const QSize pixels = size() * devicePixelRatioF();
+    const auto paintStill = [this](QPainter& into) {
+        picture_.paint(into, look());
+        wordsTaken_ = pen_->paintStill(into, look(), drawingFont());
+    };
+    if (stillFrames_ == 0) { // while it is panned no frame is like the one before: nothing is kept
+        paintStill(painter);
+    } else {
+        if (stillFrames_ == 1 || kept_.size() != pixels) {
+            if (kept_.size() != pixels)
+                kept_ = QPixmap(pixels);
+            kept_.setDevicePixelRatio(devicePixelRatioF());
+            QPainter keeping(&kept_);
+            paintStill(keeping);
+        }
+        painter.drawPixmap(0, 0, kept_);
+    }
+    stillFrames_ = std::min(stillFrames_ + 1, 2);
     pen_->paintMoving(painter, look(), drawingFont(), wordsTaken_);
     paintPointer(painter);
     paintStrips(painter, picture_, look());

@@ -3,6 +3,7 @@
 #include "core/base/day.h"
 #include "core/base/progress.h"
 #include "core/base/result.h"
+#include "core/dossier/dossier.h"
 #include "core/exports/sheet.h"
 
 #include <cstdint>
@@ -51,6 +52,9 @@ struct Request {
     std::string group;       ///< a sector or industry; empty: the whole market
     std::string figure;      ///< what groups are ranked by; empty: their change over `span`
     std::size_t span = 21;   ///< sessions
+    std::vector<std::string> parts;         ///< of a dossier; empty: all
+    bool isPerShare = false;                ///< of a dossier: results by the shares there were
+    dossier::DiscountModel model;           ///< of a dossier: by which growth is told
     bool isTable = false;    ///< of a screen: the matches with its columns instead of its counts
     /// Told beside the answer, such as that it is of an earlier day than the one asked for.
     std::function<void(const std::string&)> tell = [](const std::string&) {};
@@ -72,6 +76,14 @@ Answer daily(const Request& request, const Progress& progress);
 Answer explain(const Request& request);
 /// With a market: the share of its stocks of which each is known.
 Answer fields(const Request& request);
+
+// One stock.
+
+/// All that is known of it, or the parts asked for, as JSON. `expressions`: the figures of its
+/// first part.
+std::string dossierText(const Request& request, const Progress& progress);
+/// What a share is worth, a row a way to tell it.
+Answer value(const Request& request, const Progress& progress);
 
 // The state of the market, by the standard rules or those of a book in `file`.
 

@@ -56,6 +56,7 @@ public:
         app_.add_flag("--json", isJson_, "Answer as JSON");
         addMarketCommands();
         addExpressionCommands();
+        addStockCommands();
         addConditionsCommand();
     }
 
@@ -70,8 +71,7 @@ public:
             return app_.exit(error) == 0 ? 0 : 2;
         }
         try {
-            const cli::Answer answer = command_();
-            const std::string text = isJson_ ? exports::toJson(answer) : exports::toCsv(answer);
+            const std::string text = command_();
             const bool isWritten =
                 std::fwrite(text.data(), 1, text.size(), stdout) == text.size() &&
                 std::fflush(stdout) == 0;
@@ -94,7 +94,12 @@ private:
     {
         CLI::App* added = app_.add_subcommand(name, what);
         added->fallthrough(); // --json may stand after the command
-        added->callback([this, command = std::move(command)] { command_ = command; });
+        added->callback([this, command = std::move(command)] {
+            command_ = [this, command] {
+                const cli::Answer answer = command();
+                return isJson_ ? exports::toJson(answer) : exports::toCsv(answer);
+            };
+        });
         return added;
     }
     void addMarket(CLI::App* command)
@@ -182,6 +187,33 @@ private:
         addDay(fields, "--as-of", request_.day, "As known on this day");
     }
 
+    void addStockCommands()
+    {
+        CLI::App* dossier = add("dossier", "All that is known of one stock, as JSON", {});
+        dossier->callback([this] {
+            command_ = [this] { return cli::dossierText(request_, progressOnTerminal()); };
+        });
+        CLI::App* value = add("value", "What a share is worth by earnings, dividends, cash and sales",
+                              [this] { return cli::value(request_, progressOnTerminal()); });
+        for (CLI::App* command : {dossier, value}) {
+            addMarket(command);
+            addSymbol(command);
+            addDay(command, "--as-of", request_.day, "As known on this day");
+        }
+        dossier->add_option("--part", request_.parts, "Parts of it; without, all")
+            ->check(CLI::IsMember(dossier::partKeys()))
+            ->expected(1, 20);
+        dossier->add_option("--figure", request_.expressions, "Fields or expressions to show")
+            ->expected(1, 100);
+        dossier->add_flag("--per-share", request_.isPerShare, "Results by the shares there were");
+        dossier->add_option("--years", request_.model.years, "Years of growth that are assumed")
+            ->check(CLI::Range(1.0, 100.0));
+        dossier->add_option("--discount", request_.model.discount, "Discount a year, 0.09 is 9 %")
+            ->check(CLI::Range(0.0, 1.0));
+        dossier->add_option("--lasting", request_.model.lasting, "Growth a year after those years")
+            ->check(CLI::Range(-0.5, 0.5));
+    }
+
     void addConditionsCommand()
     {
         CLI::App* market = add("market", "The state of the market: trends, stance, breadth, groups",
@@ -202,7 +234,7 @@ private:
     CLI::App app_{"Wise Sieve from the command line", "wise-sieve-cli"};
     bool isJson_ = false;
     cli::Request request_;
-    std::function<cli::Answer()> command_;
+    std::function<std::string()> command_; ///< gives its answer as a text
 };
 
 } // namespace

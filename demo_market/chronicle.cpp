@@ -66,6 +66,20 @@ void Chronicle::expect(Day day, const Prospect& prospect, double error)
         1'000.0);
     add(market::EstimateMeasure::Revenue, market::Period::Year, nextYearEnd,
         yearRevenue * (1.0 + 0.6 * hopedGrowth_), 1'000.0);
+    if (prospect.payout <= 0.0 || yearEarnings <= 0.0)
+        return;
+    // Fewer look at what will be paid out.
+    const auto addDividends = [&](Day end, double earnings) {
+        constexpr double unit = 0.001;
+        const double mean =
+            std::floor(prospect.payout * earnings * (1.0 + error) / unit + 0.5) * unit;
+        const double spread = std::ceil(0.06 * mean / unit) * unit;
+        record_.estimates.push_back({market::EstimateMeasure::DividendsPerShare,
+                                     market::Period::Year, end, day, mean, mean + spread,
+                                     mean - spread, std::ceil(analysts / 2.0)});
+    };
+    addDividends(prospect.yearEnd, yearEarnings);
+    addDividends(nextYearEnd, nextEarnings);
 }
 
 void Chronicle::reported(Day day, market::CalendarTime when, Day quarterEnd, double surprise,

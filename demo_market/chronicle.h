@@ -16,6 +16,7 @@ struct Prospect {
     double yearEarningsPerShare = 0.0;
     Day yearEnd = Day::fromSerial(0);
     double surprise = 0.0; ///< of the margin, in deviations
+    double payout = 0.0;   ///< share of the earnings that is paid out
 };
 
 /// Writes down what others know of a company while it lives: analysts' estimates and ratings, who

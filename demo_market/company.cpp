@@ -259,7 +259,8 @@ private:
                 next.revenue,
                 year / shares_,
                 lastOfMonth(next.end.plusMonths(static_cast<int>(3 * (yearEnd - next_)))),
-                next.surprise / std::max(traits_.waver, 0.01)};
+                next.surprise / std::max(traits_.waver, 0.01),
+                traits_.payout};
     }
 
     void revise(Day day)

@@ -11,7 +11,7 @@
 namespace sieve::demo_market {
 
 /// Changes whenever the generator's bytes do, so that a kept market is made again.
-inline constexpr std::string_view generatorVersion = "5";
+inline constexpr std::string_view generatorVersion = "6";
 
 /// Something that the market was promised to hold, and where it can be found.
 struct Situation {

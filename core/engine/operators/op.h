@@ -71,6 +71,7 @@ enum class Op {
     SquareRoot,
     Logarithm,
     Floor,
+    ImpliedGrowth, ///< of a multiple, over years, by a discount rate and a lasting growth
     // along_bars.cpp: from bars of the same instrument
     Prior,     ///< `count` bars back
     Indicator, ///< `indicator` with `settings`

@@ -2,6 +2,7 @@
 
 #include "core/base/ties.h"
 #include "core/engine/operators/families.h"
+#include "core/indicators/discount.h"
 #include "core/indicators/wide.h"
 
 #include <algorithm>
@@ -159,6 +160,9 @@ constexpr Operator sign(Op op)
     return {.op = op, .family = Family::ValueByValue};
 }
 
+constexpr std::array discountParameters{Parameter{"multiple"}, Parameter{"years"},
+                                        Parameter{"discount"}, Parameter{"lasting"}};
+
 constexpr std::array valueRows{
     sign(Op::Negate),
     sign(Op::Add),
@@ -227,6 +231,14 @@ constexpr std::array valueRows{
              .help = "The whole number at or below x",
              .parameters = oneFigure,
              .typed = Typed::AsInput},
+    Operator{.op = Op::ImpliedGrowth,
+             .family = Family::ValueByValue,
+             .name = "implied_growth",
+             .help =
+                 "Growth a year that a multiple assumes: for so many years, then a lasting one, "
+                 "all discounted",
+             .parameters = discountParameters,
+             .unit = Unit::Percent},
 };
 
 } // namespace
@@ -283,6 +295,11 @@ SIEVE_WIDE void combine(Op op, Inputs inputs, std::span<double> out)
         return each(inputs, out, [](double a) { return a > 0.0 ? std::log(a) : missing; });
     case Op::Floor:
         return each(inputs, out, [](double a) { return std::floor(a); });
+    case Op::ImpliedGrowth:
+        for (std::size_t i = 0; i < out.size(); ++i)
+            out[i] =
+                indicators::impliedGrowth(inputs[0][i], inputs[1][i], inputs[2][i], inputs[3][i]);
+        return;
     default:
         for (double& value : out)
             value = missing;

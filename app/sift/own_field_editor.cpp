@@ -10,7 +10,7 @@
 #include "app/look/tone.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
-#include "app/sift/parts_tree.h"
+#include "app/parts/parts_tree.h"
 #include "core/screens/renaming.h"
 
 #include <QComboBox>

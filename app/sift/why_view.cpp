@@ -6,7 +6,7 @@
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
-#include "app/sift/parts_tree.h"
+#include "app/parts/parts_tree.h"
 
 #include <QHeaderView>
 #include <QLabel>

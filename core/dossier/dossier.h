@@ -40,7 +40,8 @@ struct Cell {
 };
 
 struct Row {
-    std::string title;
+    std::string title;      ///< said with the group, where there is one
+    std::string group = {}; ///< rows that belong together
     std::string meaning = {};
     std::vector<Cell> cells = {};
     bool isOfFormer = false; ///< tells of the row before it, such as its growth

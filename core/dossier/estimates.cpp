@@ -39,7 +39,7 @@ Table expectedTable(const Subject& subject)
     const auto bar = market::barOn(market, subject.stock, subject.day);
     for (const auto& [measure, title] : measures) {
         const std::string_view name = market::estimateMeasureName(measure);
-        Row mean{title, "Mean of the estimates known on the day"};
+        Row mean{.title = title, .meaning = "Mean of the estimates known on the day"};
         Row least{"lowest estimate"};
         Row most{"highest estimate"};
         Row analysts{"analysts"};

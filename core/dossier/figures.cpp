@@ -40,7 +40,7 @@ const std::array<std::string, 26> standard{"close",
 /// A figure with its place among all and in its industry, and the industry's middle value.
 Row rowOf(const std::string& expression, const Subject& subject)
 {
-    Row row{titleOf(expression, subject), meaningOf(expression, subject), {}};
+    Row row{.title = titleOf(expression, subject), .meaning = meaningOf(expression, subject)};
     row.cells.push_back({.expression = expression});
     const auto* field = subject.names.vocabulary.field(expression);
     if (field && field->kind != Kind::Number)
@@ -84,32 +84,67 @@ void layOutFigures(Part& part, const Subject& subject, const Progress&)
     }
 }
 
-void layOutScore(Part& part, const Subject& subject, const Progress&)
+namespace {
+
+/// The sides of the score and all of them together, as fields.
+std::vector<std::string> scoreFields()
 {
-    Table table{"score.sides",
-                "Percentiles",
-                Form::Table,
-                {"among all", "in its sector", "in its industry", "a quarter ago", "a year ago"}};
-    const auto add = [&](const std::string& title, const std::string& meaning,
-                         const std::string& expression) {
-        Row row{title, meaning, {}};
-        row.cells.push_back({.expression = expression, .decimals = 0});
+    std::vector<std::string> fields;
+    for (const valuation::ScoreSide& side : valuation::scoreSides)
+        fields.emplace_back(side.field);
+    fields.emplace_back("score_percentile");
+    return fields;
+}
+
+/// What the fields were so many sessions ago, as known then. Asked for all stocks of that day,
+/// which the evaluator keeps for the next stock.
+std::vector<double> valuesAgo(std::span<const std::string> fields, std::size_t sessionsAgo,
+                              const Subject& subject, const Progress& progress)
+{
+    const auto sessions = subject.evaluator.market().sessions();
+    const auto last = static_cast<std::size_t>(std::ranges::upper_bound(sessions, subject.day) -
+                                               sessions.begin());
+    std::vector<double> values(fields.size(), missing);
+    if (last <= sessionsAgo)
+        return values;
+    engine::Plan plan;
+    std::vector<engine::NodeId> targets;
+    for (const std::string& field : fields)
+        targets.push_back(language::check(field, subject.names, plan)->node);
+    const auto columns =
+        subject.evaluator.columns(plan, targets, sessions[last - 1 - sessionsAgo], progress);
+    for (std::size_t i = 0; i < fields.size(); ++i)
+        values[i] = (*columns[i])[subject.stock];
+    return values;
+}
+
+} // namespace
+
+void layOutScore(Part& part, const Subject& subject, const Progress& progress)
+{
+    Table table{
+        "score.sides",
+        "Percentiles",
+        Form::Table,
+        {"among all", "in its sector", "in its industry", "63 sessions ago", "252 sessions ago"}};
+    const std::vector<std::string> fields = scoreFields();
+    const std::vector<double> quarterAgo = valuesAgo(fields, 63, subject, progress);
+    const std::vector<double> yearAgo = valuesAgo(fields, 252, subject, progress);
+    for (std::size_t i = 0; i < fields.size(); ++i) {
+        Row row{.title = titleOf(fields[i], subject), .meaning = meaningOf(fields[i], subject)};
+        if (i < valuation::scoreSides.size()) {
+            row.title = valuation::scoreSides[i].name;
+            row.title.front() = static_cast<char>(row.title.front() - 'a' + 'A');
+        }
+        row.cells.push_back({.expression = fields[i], .decimals = 0});
         for (const char* group : {"sector", "industry"})
             row.cells.push_back(
-                {.expression = fmt::format("percentile({}, within = {})", expression, group),
+                {.expression = fmt::format("percentile({}, within = {})", fields[i], group),
                  .decimals = 0});
-        for (const int bars : {63, 252})
-            row.cells.push_back(
-                {.expression = fmt::format("prior({}, {})", expression, bars), .decimals = 0});
+        for (const double ago : {quarterAgo[i], yearAgo[i]})
+            row.cells.push_back({.value = ago, .unit = Unit::Points, .decimals = 0});
         table.rows.push_back(std::move(row));
-    };
-    for (const valuation::ScoreSide& side : valuation::scoreSides) {
-        const std::string field(side.field);
-        std::string title(side.name);
-        title.front() = static_cast<char>(title.front() - 'a' + 'A');
-        add(title, meaningOf(field, subject), field);
     }
-    add("All five", meaningOf("score_percentile", subject), "score_percentile");
     part.tables.push_back(std::move(table));
 }
 

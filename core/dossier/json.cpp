@@ -51,6 +51,8 @@ Json jsonOf(const Table& table, const market::Market& market)
         for (const Cell& cell : row.cells)
             cells.push_back(jsonOf(cell, market.texts()));
         Json json{{"title", row.title}};
+        if (!row.group.empty())
+            json["group"] = row.group;
         if (!row.meaning.empty())
             json["meaning"] = row.meaning;
         json["cells"] = std::move(cells);

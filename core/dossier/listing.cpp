@@ -15,7 +15,7 @@ void layOutListing(Part& part, const Subject& subject, const Progress&)
                               "first_day_close", "first_day_gain", "first_week_high",
                               "first_week_low", "undercut_first_week", "above_first_week_high",
                               "shares_outstanding", "free_float_share", "share_count_growth"}) {
-        Row row{titleOf(field, subject), meaningOf(field, subject), {}};
+        Row row{.title = titleOf(field, subject), .meaning = meaningOf(field, subject)};
         row.cells.push_back({.expression = field});
         table.rows.push_back(std::move(row));
     }

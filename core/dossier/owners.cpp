@@ -69,7 +69,7 @@ void layOutOwners(Part& part, const Subject& subject, const Progress&)
     }
     Table shorts{"owners.short", "Sold short", Form::Table, {"now"}};
     for (const char* field : {"short_interest", "short_share", "days_to_cover"}) {
-        Row row{titleOf(field, subject), meaningOf(field, subject), {}};
+        Row row{.title = titleOf(field, subject), .meaning = meaningOf(field, subject)};
         row.cells.push_back({.expression = field});
         shorts.rows.push_back(std::move(row));
     }

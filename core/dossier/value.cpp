@@ -42,7 +42,9 @@ Table valuesTable(const Subject& subject)
         "value.values", "Values", Form::Values, {"per share", "times", "worth", "over the price"}};
     for (const valuation::FairValue& value : valuation::fairValues()) {
         const std::string field(value.field);
-        Row row{value.title, meaningOf(field, subject), {}};
+        Row row{.title = value.title,
+                .group = std::string(valuation::drivers[value.driver].title),
+                .meaning = meaningOf(field, subject)};
         row.cells.push_back({.expression = std::string(value.perShare)});
         row.cells.push_back({.expression = std::string(value.multiple)});
         row.cells.push_back({.expression = field});
@@ -51,7 +53,7 @@ Table valuesTable(const Subject& subject)
         table.rows.push_back(std::move(row));
     }
     for (const char* field : {"fair_value_low", "fair_value", "fair_value_high"}) {
-        Row row{titleOf(field, subject), meaningOf(field, subject), {}};
+        Row row{.title = titleOf(field, subject), .meaning = meaningOf(field, subject)};
         row.cells.resize(2);
         row.cells.push_back({.expression = field});
         row.cells.push_back({.expression = std::string(field) + " / close - 1",
@@ -111,7 +113,7 @@ Table multiplesTable(const Subject& subject, const Progress& progress)
     fields.emplace_back("ev_to_ebitda");
     const auto histories = historiesOf(fields, subject, progress);
     for (std::size_t i = 0; i < fields.size(); ++i) {
-        Row row{titleOf(fields[i], subject), meaningOf(fields[i], subject), {}};
+        Row row{.title = titleOf(fields[i], subject), .meaning = meaningOf(fields[i], subject)};
         row.cells.push_back({.expression = fields[i]});
         const std::vector<double>& history = histories[i];
         const auto begin =

@@ -28,7 +28,7 @@ std::vector<FairValue> fairValues()
                                            isUsual ? "usual" : "now"),
                                std::string(perShare),
                                std::string(isUsual ? drivers[i].usual : drivers[i].multiple),
-                               fmt::format("{}, {}, {}", drivers[i].title, basis.title,
+                               fmt::format("{}, {}", basis.title,
                                            isUsual ? "usual multiple" : "today's multiple")});
             }
     return all;

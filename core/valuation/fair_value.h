@@ -50,7 +50,7 @@ struct FairValue {
     std::string field;    ///< of the dictionary: "fair_earnings_last_usual"
     std::string perShare; ///< the fields that are multiplied
     std::string multiple;
-    std::string title; ///< "Earnings by trend, at the usual multiple"
+    std::string title; ///< within its driver: "next year by trend, usual multiple"
 };
 
 /// All there are, driver by driver. What the last year gives at today's multiple is the price and

@@ -56,7 +56,9 @@ const Table& table(const Dossier& dossier, std::string_view key)
 
 const Row& row(const Table& table, std::string_view title)
 {
-    const auto found = std::ranges::find(table.rows, title, &Row::title);
+    const auto found = std::ranges::find_if(table.rows, [&](const Row& each) {
+        return (each.group.empty() ? each.title : each.group + ", " + each.title) == title;
+    });
     if (found == table.rows.end())
         throw std::runtime_error(fmt::format("no row {}", title));
     return *found;
@@ -171,13 +173,15 @@ TEST_CASE("Value: a loss, a short life and nothing filed have none, and say why"
     young.instrument.symbol = "YNG";
     young.bars.truncate(300);
     Asked asked({loser, young, test::recordOf("BARE", {1, 2, 3})});
-    const Day late = asked.evaluator.market().bars(0).days[1900];
+    const market::Market& market = asked.evaluator.market();
+    const Day late = market.bars(market.find("LOSS").value()).days[1900];
     const char* title = "Earnings, four quarters, usual multiple";
     const Dossier losing = asked.of("LOSS", late, {"value"});
     CHECK(row(table(losing, "value.values"), title).cells[2].note ==
           "Earnings of the last four quarters: not positive.");
     CHECK(words(losing, "value") == "One value alone is known: too few to tell a fair value. ");
-    const Dossier early = asked.of("YNG", asked.evaluator.market().bars(2).days.back(), {"value"});
+    const Dossier early =
+        asked.of("YNG", market.bars(market.find("YNG").value()).days.back(), {"value"});
     CHECK(row(table(early, "value.values"), title).cells[2].note ==
           "The usual multiple: known on less than half of five years.");
     const Dossier bare = asked.of("BARE", day("2024-01-03"), {"value"});

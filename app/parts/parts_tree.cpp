@@ -1,4 +1,4 @@
-#include "app/sift/parts_tree.h"
+#include "app/parts/parts_tree.h"
 
 #include "app/parts/number_text.h"
 

@@ -32,6 +32,8 @@ public:
     void setShownBars(int bars); ///< of a stock that comes next: the newest so many
     void setCompact(bool isCompact);
     void showBars(double from, double to);
+    /// Reads the first bar on or after a day, and brings it into sight.
+    void showDay(Day day);
     /// Points at the bar of a day, or of the first one after it; of minutes, at the one that begins
     /// at or after that minute of the day. Empty: at none.
     void pointAt(std::optional<Day> day, int minute = 0);
@@ -118,6 +120,7 @@ private:
     void paintPointer(QPainter& painter) const;
     void paintCard(QPainter& painter) const;
     void stepToMark(int by);
+    void tellBar(std::size_t bar);
     void addReadyLayer();
     void editLayers();
     void editSetUp();

@@ -219,7 +219,13 @@ void ChartView::stepToMark(int by)
                               : std::ranges::lower_bound(marks, from, {}, &charts::Mark::bar);
     if (next == (by > 0 ? marks.end() : marks.begin()))
         return; // there is no other
-    const std::size_t bar = by > 0 ? next->bar : std::prev(next)->bar;
+    tellBar(by > 0 ? next->bar : std::prev(next)->bar);
+}
+
+/// Reads a bar, with the card of its marks, and brings it into sight.
+void ChartView::tellBar(std::size_t bar)
+{
+    const std::vector<charts::Mark>& marks = chart().marks;
     told_.clear();
     for (std::size_t i = 0; i < marks.size(); ++i)
         if (marks[i].bar == bar)
@@ -230,6 +236,14 @@ void ChartView::stepToMark(int by)
         viewport_.pan(at - (viewport_.from() + viewport_.to()) / 2.0);
     lookAgain();
     Q_EMIT pointed(pointedBar_);
+}
+
+void ChartView::showDay(Day day)
+{
+    const auto& days = chart().bars->days;
+    const auto bar = static_cast<std::size_t>(std::ranges::lower_bound(days, day) - days.begin());
+    if (bar < days.size())
+        tellBar(bar);
 }
 
 } // namespace sieve::app

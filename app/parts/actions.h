@@ -161,6 +161,9 @@ enum class ActionId {
     Drop,
     Later,
     GiveReason,
+    NextPart,
+    PartBefore,
+    ReadDossier,
     KeepOnto, ///< numbered
     NewList,
     RenameList,

@@ -4,53 +4,28 @@
 #include "app/look/tone.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
+#include "app/parts/remembered.h"
+#include "app/weigh/dossier_page.h"
 
 #include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFormLayout>
 #include <QGridLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QScrollBar>
+#include <QToolButton>
 #include <QVBoxLayout>
+#include <QWidgetAction>
+#include <algorithm>
 #include <array>
 
 namespace sieve::app {
 
 namespace {
-
-struct Group {
-    const char* title;
-    std::size_t count; ///< of the fields that follow
-};
-
-const std::array<std::string, 24> shownFields{"close",
-                                              "day_change",
-                                              "month_change",
-                                              "distance_from_high",
-                                              "rsi_14",
-                                              "atr_percent",
-                                              "strength_126",
-                                              "average_traded_value",
-                                              "market_cap",
-                                              "price_to_earnings",
-                                              "price_to_sales",
-                                              "price_to_book",
-                                              "dividend_yield",
-                                              "earnings_yield",
-                                              "eps_ttm",
-                                              "eps_growth",
-                                              "eps_growth_quarter",
-                                              "revenue_growth",
-                                              "gross_margin",
-                                              "operating_margin",
-                                              "net_margin",
-                                              "return_on_equity",
-                                              "debt_to_equity",
-                                              "current_ratio"};
-constexpr std::array groups{Group{QT_TRANSLATE_NOOP("Dossier", "Price and trade"), 8},
-                            Group{QT_TRANSLATE_NOOP("Dossier", "Value"), 6},
-                            Group{QT_TRANSLATE_NOOP("Dossier", "Results"), 8},
-                            Group{QT_TRANSLATE_NOOP("Dossier", "Balance"), 2}};
 
 QString markText(watchlists::Mark mark)
 {
@@ -78,21 +53,18 @@ QPushButton* decisionButton(ActionId id)
 
 } // namespace
 
-std::span<const std::string> Dossier::fields()
-{
-    return shownFields;
-}
-
 Dossier::Dossier(QWidget* parent)
     : QWidget(parent), symbol_(new QLabel), name_(new QLabel), group_(new QLabel),
-      mark_(new QLabel), onLists_(new QLabel), about_(new QLabel), reason_(new QLineEdit),
-      list_(new QComboBox), figures_(new QGridLayout)
+      mark_(new QLabel), onLists_(new QLabel), reason_(new QLineEdit), list_(new QComboBox),
+      figures_(new QComboBox), byYear_(new QToolButton), perShare_(new QToolButton),
+      model_(new QToolButton), years_(new QDoubleSpinBox), discount_(new QDoubleSpinBox),
+      lasting_(new QDoubleSpinBox), page_(new DossierPage), scroll_(new QScrollArea)
 {
     setObjectName(QStringLiteral("sheet"));
     setAttribute(Qt::WA_StyledBackground);
     symbol_->setFont(fontOf(Weight::SemiBold, 1.5));
     name_->setFont(fontOf(Weight::Medium, 1.08));
-    for (QLabel* label : {group_, about_, onLists_}) {
+    for (QLabel* label : {group_, onLists_}) {
         setTone(label, Tone::Soft);
         label->setWordWrap(true);
     }
@@ -124,40 +96,13 @@ Dossier::Dossier(QWidget* parent)
     onto->addWidget(ontoLabel);
     onto->addWidget(list_, 1);
 
-    int row = 0;
-    std::size_t field = 0;
-    figures_->setHorizontalSpacing(10);
-    figures_->setVerticalSpacing(3);
-    figures_->setColumnStretch(0, 1);
-    for (const Group& group : groups) {
-        auto* title = new QLabel(tr(group.title));
-        title->setFont(fontOf(Weight::SemiBold));
-        title->setContentsMargins(0, row == 0 ? 0 : 8, 0, 0);
-        figures_->addWidget(title, row++, 0, 1, 2);
-        for (std::size_t i = 0; i < group.count; ++i, ++field, ++row) {
-            auto* label = new QLabel;
-            setTone(label, Tone::Soft);
-            auto* value = new QLabel;
-            value->setAlignment(Qt::AlignRight);
-            figures_->addWidget(label, row, 0);
-            figures_->addWidget(value, row, 1);
-            values_.push_back(label);
-            values_.push_back(value);
-        }
-    }
-
-    auto* content = new QWidget;
-    auto* column = new QVBoxLayout(content);
-    column->setContentsMargins(14, 4, 14, 12);
-    column->addLayout(figures_);
-    column->addSpacing(8);
-    column->addWidget(about_);
-    column->addStretch(1);
-    auto* scroll = new QScrollArea;
-    scroll->setWidget(content);
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll_->setWidget(page_);
+    scroll_->setWidgetResizable(true);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll_->setFocusPolicy(Qt::NoFocus);
+    connect(page_, &DossierPage::rowChosen, this, [this](const QRect& place) {
+        scroll_->ensureVisible(place.center().x(), place.center().y(), 0, 60);
+    });
 
     auto* top = new QVBoxLayout;
     top->setContentsMargins(14, 10, 14, 6);
@@ -170,11 +115,13 @@ Dossier::Dossier(QWidget* parent)
     top->addLayout(decisions);
     top->addLayout(onto);
     top->addWidget(onLists_);
+    top->addLayout(makeJumps());
+    top->addLayout(makeOptions());
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(1, 1, 1, 1);
     layout->setSpacing(0);
     layout->addLayout(top);
-    layout->addWidget(scroll, 1);
+    layout->addWidget(scroll_, 1);
 
     connect(reason_, &QLineEdit::editingFinished, this, [this] {
         if (!reason_->isModified())
@@ -197,32 +144,134 @@ void Dossier::setInstrument(const market::Instrument& instrument)
     if (instrument.kind != market::InstrumentKind::Share)
         parts << text(market::instrumentKindName(instrument.kind));
     group_->setText(parts.join(QStringLiteral(" · ")));
-    QString about = text(instrument.about);
-    if (instrument.listedOn)
-        about += tr(" Listed on %1.").arg(shortDayText(*instrument.listedOn));
-    about_->setText(about.trimmed());
 }
 
-void Dossier::setFigures(const screens::ResultTable& figures, const market::TextTable& texts)
+/// A word for each part, which leads to it.
+QLayout* Dossier::makeJumps()
 {
-    for (std::size_t i = 0; i < figures.columns.size() && 2 * i + 1 < values_.size(); ++i) {
-        const screens::TableColumn& column = figures.columns[i];
-        const double value = column.figures.empty() ? missing : column.figures[0];
-        QLabel* label = values_[2 * i];
-        QLabel* shown = values_[2 * i + 1];
-        label->setText(text(column.title));
-        label->setToolTip(text(column.meaning));
-        shown->setText(valueText(value, column.kind, column.unit, column.decimals, texts));
-        shown->setToolTip({});
-        if (!column.inMarket.empty() && !isMissing(value) && !figures.otherCurrencies[0].empty()) {
-            const std::string& currency = figures.otherCurrencies[0];
-            shown->setText(otherMoneyText(value, column.decimals, currency));
-            shown->setToolTip(exchangedText(value, column.inMarket[0], column.decimals, currency,
-                                            figures.currency));
-        }
-        const bool isFall = column.unit == Unit::Percent && value < 0.0;
-        setTone(shown, isMissing(value) ? Tone::Soft : isFall ? Tone::Fall : Tone::Ink);
+    auto* words = new QGridLayout;
+    words->setSpacing(2);
+    const std::vector<std::string> keys = dossier::partKeys();
+    constexpr int aRow = 5;
+    for (int i = 0; i < static_cast<int>(keys.size()); ++i) {
+        const std::string& key = keys[static_cast<std::size_t>(i)];
+        auto* word = new QToolButton;
+        word->setText(text(key).replace(0, 1, text(key).at(0).toUpper()));
+        word->setAutoRaise(true);
+        word->setFocusPolicy(Qt::NoFocus);
+        word->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+        connect(word, &QToolButton::clicked, this, [this, key] { jumpTo(key); });
+        words->addWidget(word, i / aRow, i % aRow);
     }
+    return words;
+}
+
+/// What is shown: which figures, by year or quarter, a share or whole, by which model.
+QLayout* Dossier::makeOptions()
+{
+    figures_->setAccessibleName(tr("Set of columns that is shown as figures"));
+    figures_->setToolTip(tr("Which figures are shown first: one of your sets of columns"));
+    figures_->setFocusPolicy(Qt::ClickFocus);
+    remember(figures_, "weigh.figures");
+    setColumnSets({});
+    connect(figures_, &QComboBox::currentIndexChanged, this, &Dossier::choicesChanged);
+    byYear_->setText(tr("Years"));
+    byYear_->setToolTip(tr("Results by year instead of by quarter"));
+    remember(byYear_, "weigh.by_year");
+    perShare_->setText(tr("Per share"));
+    perShare_->setToolTip(tr("Results divided by the shares there were"));
+    remember(perShare_, "weigh.per_share");
+    for (QToolButton* button : {byYear_, perShare_}) {
+        button->setCheckable(true);
+        button->setFocusPolicy(Qt::NoFocus);
+    }
+    connect(byYear_, &QToolButton::toggled, this,
+            [this](bool isByYear) { page_->setByYear(isByYear); });
+    connect(perShare_, &QToolButton::toggled, this, &Dossier::choicesChanged);
+    model_->setText(tr("Model"));
+    model_->setToolTip(tr("By which model the growth that the price assumes is told"));
+    model_->setFocusPolicy(Qt::NoFocus);
+    model_->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(model_);
+    auto* held = new QWidgetAction(menu);
+    held->setDefaultWidget(makeModel());
+    menu->addAction(held);
+    model_->setMenu(menu);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(4);
+    row->addWidget(figures_, 1);
+    for (QToolButton* button : {byYear_, perShare_, model_})
+        row->addWidget(button);
+    return row;
+}
+
+QWidget* Dossier::makeModel()
+{
+    auto* sheet = new QWidget;
+    auto* form = new QFormLayout(sheet);
+    const dossier::DiscountModel standard;
+    const auto add = [&](QDoubleSpinBox* box, const QString& title, double least, double most,
+                         double step, double value, const QString& unit) {
+        box->setRange(least, most);
+        box->setSingleStep(step);
+        box->setDecimals(step < 1.0 ? 1 : 0);
+        box->setValue(value);
+        box->setSuffix(unit);
+        box->setAccessibleName(title);
+        form->addRow(title, box);
+        connect(box, &QDoubleSpinBox::valueChanged, this, &Dossier::choicesChanged);
+    };
+    const QString percent = QStringLiteral(" %");
+    add(years_, tr("Years of growth"), 1.0, 100.0, 1.0, standard.years, {});
+    add(discount_, tr("Discount a year"), 0.5, 100.0, 0.5, 100.0 * standard.discount, percent);
+    add(lasting_, tr("Growth after that, a year"), -20.0, 20.0, 0.5, 100.0 * standard.lasting,
+        percent);
+    return sheet;
+}
+
+void Dossier::setColumnSets(std::span<const screens::ColumnSet> sets)
+{
+    const QString former = figures_->currentText();
+    const QSignalBlocker blocker(figures_);
+    sets_.assign(sets.begin(), sets.end());
+    figures_->clear();
+    figures_->addItem(tr("Usual figures"));
+    for (const screens::ColumnSet& set : sets_)
+        figures_->addItem(text(set.name));
+    figures_->setCurrentIndex(std::max(0, figures_->findText(former)));
+}
+
+dossier::Choices Dossier::choices() const
+{
+    dossier::Choices choices;
+    const int set = figures_->currentIndex() - 1;
+    if (set >= 0)
+        choices.figures = sets_[static_cast<std::size_t>(set)].columns;
+    choices.isPerShare = perShare_->isChecked();
+    // Growing for ever as fast as it is discounted, anything would be worth without end.
+    choices.model = {years_->value(), discount_->value() / 100.0,
+                     std::min(lasting_->value(), discount_->value() - 0.5) / 100.0};
+    return choices;
+}
+
+void Dossier::setDossier(std::shared_ptr<const dossier::Dossier> dossier, market::MarketPtr market)
+{
+    page_->show(std::move(dossier), std::move(market));
+}
+
+void Dossier::jumpTo(std::string_view part)
+{
+    if (const auto top = page_->topOf(part))
+        scroll_->verticalScrollBar()->setValue(*top);
+}
+
+void Dossier::jump(int by)
+{
+    const std::vector<std::string> keys = dossier::partKeys();
+    const std::string now = utf8(page_->partAt(scroll_->verticalScrollBar()->value()));
+    const auto at = std::ranges::find(keys, now) - keys.begin() + by;
+    if (at >= 0 && at < std::ssize(keys))
+        jumpTo(keys[static_cast<std::size_t>(at)]);
 }
 
 void Dossier::setDecision(const std::optional<watchlists::Card>& card)

@@ -1,7 +1,9 @@
 #pragma once
 
 #include "core/base/shared.h"
-#include "core/screens/table.h"
+#include "core/dossier/dossier.h"
+#include "core/market/market.h"
+#include "core/screens/column_sets.h"
 #include "core/watchlists/tray.h"
 #include "core/watchlists/watchlist.h"
 
@@ -11,12 +13,15 @@
 #include <string>
 
 class QComboBox;
-class QGridLayout;
+class QDoubleSpinBox;
 class QLabel;
 class QLineEdit;
-class QPushButton;
+class QScrollArea;
+class QToolButton;
 
 namespace sieve::app {
+
+class DossierPage;
 
 /// What is known of the selected stock, and what was decided about it.
 class Dossier : public QWidget {
@@ -24,11 +29,17 @@ class Dossier : public QWidget {
 public:
     explicit Dossier(QWidget* parent = nullptr);
 
-    /// The fields that it shows.
-    static std::span<const std::string> fields();
-
     void setInstrument(const market::Instrument& instrument);
-    void setFigures(const screens::ResultTable& figures, const market::TextTable& texts);
+    void setDossier(std::shared_ptr<const dossier::Dossier> dossier, market::MarketPtr market);
+    DossierPage& page() { return *page_; }
+    /// The sets of columns of which one may be shown as figures.
+    void setColumnSets(std::span<const screens::ColumnSet> sets);
+    /// What the person chose to see.
+    dossier::Choices choices() const;
+    /// Scrolls to a part, as far as the page goes.
+    void jumpTo(std::string_view part);
+    /// To the part after the one in view (before it: -1).
+    void jump(int by);
     void setDecision(const std::optional<watchlists::Card>& card);
     void setOnLists(const QString& onLists); ///< the lists it is on, since when and why
     void setLists(std::span<const Shared<watchlists::Watchlist>> lists);
@@ -46,6 +57,7 @@ Q_SIGNALS:
     void reasonGiven(const QString& reason);
     void reasonLeft(); ///< by Return
     void listChosen(); ///< by the person
+    void choicesChanged();
 
 private:
     QLabel* symbol_;
@@ -53,11 +65,22 @@ private:
     QLabel* group_;
     QLabel* mark_;
     QLabel* onLists_;
-    QLabel* about_;
     QLineEdit* reason_;
     QComboBox* list_;
-    QGridLayout* figures_;
-    std::vector<QLabel*> values_;
+    QLayout* makeJumps();
+    QLayout* makeOptions();
+    QWidget* makeModel();
+
+    QComboBox* figures_;
+    QToolButton* byYear_;
+    QToolButton* perShare_;
+    QToolButton* model_;
+    QDoubleSpinBox* years_;
+    QDoubleSpinBox* discount_;
+    QDoubleSpinBox* lasting_;
+    std::vector<screens::ColumnSet> sets_;
+    DossierPage* page_;
+    QScrollArea* scroll_;
 };
 
 } // namespace sieve::app

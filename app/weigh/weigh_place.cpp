@@ -15,6 +15,9 @@
 #include "app/parts/remembered.h"
 #include "app/wall/chart_wall.h"
 #include "app/weigh/dossier.h"
+#include "app/weigh/dossier_page.h"
+#include "app/weigh/dossier_table_dialog.h"
+#include "app/weigh/explain_dialog.h"
 #include "core/watchlists/stocks.h"
 
 #include <QSplitter>
@@ -76,6 +79,24 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(dossier_, &Dossier::reasonGiven, this, &WeighPlace::saveReason);
     connect(dossier_, &Dossier::reasonLeft, this, qOverload<>(&QWidget::setFocus));
     connect(dossier_, &Dossier::listChosen, this, &WeighPlace::showSelection);
+    connect(dossier_, &Dossier::choicesChanged, this, &WeighPlace::refresh);
+    DossierPage& page = dossier_->page();
+    connect(&page, &DossierPage::explanationAsked, this, &WeighPlace::explain);
+    connect(&page, &DossierPage::tableAsked, this, &WeighPlace::showTable);
+    connect(&page, &DossierPage::stockChosen, this,
+            [this](std::size_t stock) { desk_.focus().select(stock); });
+    connect(&page, &DossierPage::dayChosen, this, &WeighPlace::goToDay);
+    const auto offerSets = [this] {
+        std::vector<screens::ColumnSet> sets = screens::readyColumnSets();
+        sets.insert(sets.end(), desk_.work().now().columnSets->begin(),
+                    desk_.work().now().columnSets->end());
+        dossier_->setColumnSets(sets);
+    };
+    connect(&desk_.work(), &Workbench::columnSetsChanged, this, [this, offerSets] {
+        offerSets();
+        refresh();
+    });
+    offerSets();
     connect(&chart_->view(), &ChartView::setUpChanged, this, [this](bool needsFigures) {
         if (needsFigures)
             refresh();
@@ -122,6 +143,9 @@ void WeighPlace::addActions()
     });
     onWall_->setCheckable(true);
     makeAction(this, ActionId::GiveReason, [this] { dossier_->focusReason(); });
+    makeAction(this, ActionId::NextPart, [this] { dossier_->jump(1); });
+    makeAction(this, ActionId::PartBefore, [this] { dossier_->jump(-1); });
+    makeAction(this, ActionId::ReadDossier, [this] { dossier_->page().setFocus(); });
     for (int number = 1; number <= rowOf(ActionId::KeepOnto).count; ++number)
         makeAction(
             this, ActionId::KeepOnto,
@@ -229,21 +253,22 @@ Answer answered(engine::Evaluator& evaluator, const screens::NameBook& book, con
 {
     const std::size_t stock = asked.of.stock;
     const language::Names names = book.names();
-    const std::size_t rows[] = {stock};
     charts::Chart chart =
         former
             ? charts::grownChart(*former, evaluator, names, stock, asked.day, progress, lists)
             : charts::makeChart(evaluator, names, asked.setUp, stock, asked.day, progress, lists);
-    return Answer{std::make_shared<const charts::Chart>(std::move(chart)),
-                  std::make_shared<const screens::ResultTable>(screens::makeTable(
-                      rows, Dossier::fields(), names, evaluator, asked.day, {}, progress))};
+    const dossier::Subject subject{evaluator, names, stock, asked.day, asked.choices, lists};
+    return Answer{
+        std::make_shared<const charts::Chart>(std::move(chart)),
+        std::make_shared<const dossier::Dossier>(dossier::makeDossier(subject, {}, progress))};
 }
 
 } // namespace
 
 void WeighPlace::askFigures()
 {
-    const Asked now{{market_, *shown_}, desk_.focus().day(), chart_->view().setUp()};
+    const Asked now{
+        {market_, *shown_}, desk_.focus().day(), chart_->view().setUp(), dossier_->choices()};
     if (now == asked_)
         return;
     const screens::NameBookPtr book = desk_.work().nameBook();
@@ -274,7 +299,31 @@ void WeighPlace::showAnswer(const Answer& answer)
     made_ = answer.chart;
     chart_->setChart(answer.chart);
     drawings_->setStock(asked_.of.market, asked_.of.stock, asked_.day);
-    dossier_->setFigures(*answer.figures, market_->texts());
+    dossier_->setDossier(answer.dossier, market_);
+}
+
+void WeighPlace::explain(const QString& expression, const QString& title)
+{
+    auto* dialog = new ExplainDialog(desk_.market().evaluator(), book_, asked_.of.stock, asked_.day,
+                                     expression, title, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &ExplainDialog::failed, &desk_, &Desk::noticed);
+    dialog->open();
+}
+
+void WeighPlace::showTable(const dossier::Table& table)
+{
+    auto* dialog = new DossierTableDialog(text(market_->instrument(asked_.of.stock).symbol), table,
+                                          market_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &DossierTableDialog::failed, &desk_, &Desk::noticed);
+    dialog->open();
+}
+
+/// Shows the bar of a day in the middle of the chart.
+void WeighPlace::goToDay(Day day)
+{
+    chart_->view().showDay(day);
 }
 
 /// While the person looks at one candidate, the next undecided one is made ready.

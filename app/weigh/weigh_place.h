@@ -3,8 +3,8 @@
 #include "app/chart/price_chart.h"
 #include "app/desk/asker.h"
 #include "app/desk/place.h"
+#include "core/dossier/dossier.h"
 #include "core/screens/name_book.h"
-#include "core/screens/table.h"
 #include "core/watchlists/tray.h"
 
 #include <memory>
@@ -31,7 +31,7 @@ protected:
 private:
     struct Answer {
         std::shared_ptr<const charts::Chart> chart;
-        std::shared_ptr<const screens::ResultTable> figures;
+        std::shared_ptr<const dossier::Dossier> dossier;
     };
     struct Stock {
         market::MarketPtr market;
@@ -53,6 +53,9 @@ private:
     void goOn(std::size_t from);
     void askLists();
     void askFigures();
+    void explain(const QString& expression, const QString& title);
+    void showTable(const dossier::Table& table);
+    void goToDay(Day day);
     void saveReason(const QString& reason);
     void saveTypedReason();
     QString reasonOf(std::size_t stock) const;
@@ -72,6 +75,7 @@ private:
         Stock of;
         Day day = Day::fromSerial(0);
         charts::SetUp setUp = {};
+        dossier::Choices choices = {};
 
         friend bool operator==(const Asked&, const Asked&) = default;
     };

@@ -105,8 +105,8 @@ Table surprisesTable(const Subject& subject, const Progress& progress)
     Table table{"estimates.surprises",
                 "Reported against expected",
                 Form::Table,
-                {"reported on", "earnings per share", "surprise", "revenue surprise",
-                 "the price that day"}};
+                {"quarter to", "reported on", "earnings per share", "surprise", "revenue surprise",
+                 "price that day"}};
     const market::Market& market = subject.evaluator.market();
     const std::string moves[] = {"change(close, 1)"};
     const auto changes = historiesOf(moves, subject, progress);
@@ -120,7 +120,10 @@ Table surprisesTable(const Subject& subject, const Progress& progress)
         const auto rows = statements.rowsOf(eps, Period::Quarter);
         const auto first =
             std::ranges::find(rows, known->periodEnd, &market::StatementRow::periodEnd);
-        Row row{"Quarter to " + known->periodEnd.iso()};
+        Row row;
+        row.cells.push_back({.value = static_cast<double>(known->periodEnd.serial()),
+                             .kind = Kind::Day,
+                             .decimals = 0});
         row.cells.push_back({.value = static_cast<double>(first->knownOn.serial()),
                              .kind = Kind::Day,
                              .decimals = 0});
@@ -149,7 +152,7 @@ void layOutEstimates(Part& part, const Subject& subject, const Progress& progres
                "Next report",
                Form::Table,
                {"day", "days to it", "target", "target over the price"}};
-    Row row{"Next report and price target"};
+    Row row;
     for (const char* field :
          {"next_report", "days_to_report", "price_target", "distance_from_target"})
         row.cells.push_back({.expression = field});
@@ -167,9 +170,9 @@ void tellEstimates(Part& part, const Subject&)
     std::size_t above = 0;
     std::size_t told = 0;
     for (const Row& row : part.tables[2].rows)
-        if (!isMissing(row.cells[2].value)) {
+        if (!isMissing(row.cells[3].value)) {
             ++told;
-            above += row.cells[2].value > 0.0 ? 1 : 0;
+            above += row.cells[3].value > 0.0 ? 1 : 0;
         }
     for (Table& table : part.tables)
         std::erase_if(table.rows, isUnknown);

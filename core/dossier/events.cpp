@@ -70,7 +70,10 @@ void layOutEvents(Part& part, const Subject& subject, const Progress& progress)
         row.cells.push_back(
             {.value = static_cast<double>(mark.day.serial()), .kind = Kind::Day, .decimals = 0});
         row.cells.push_back({.kind = Kind::Text, .decimals = 0, .text = kindOf(mark.kind)});
-        row.cells.push_back({.kind = Kind::Text, .decimals = 0, .text = mark.text});
+        // How far the price went stands in a column of its own.
+        row.cells.push_back({.kind = Kind::Text,
+                             .decimals = 0,
+                             .text = mark.text.substr(0, mark.text.find(" The price went "))});
         const auto of = [&](std::size_t which) {
             return mark.bar < values[which].size() ? values[which][mark.bar] : missing;
         };

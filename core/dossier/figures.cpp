@@ -53,6 +53,31 @@ Row rowOf(const std::string& expression, const Subject& subject)
     return row;
 }
 
+/// The families of the dictionary that are shown together; any other is a group of its own.
+std::string groupOf(const std::string& family)
+{
+    struct Together {
+        const char* family;
+        const char* group;
+    };
+    constexpr std::array all{Together{"Price", "Price and trade"},
+                             Together{"Trend", "Price and trade"},
+                             Together{"Volatility", "Price and trade"},
+                             Together{"Volume", "Price and trade"},
+                             Together{"Relative strength", "Price and trade"},
+                             Together{"Price multiples", "Value"},
+                             Together{"Dividends", "Value"},
+                             Together{"Fair value", "Value"},
+                             Together{"Estimates", "Value"},
+                             Together{"Per share", "Value"},
+                             Together{"Growth", "Growth and profit"},
+                             Together{"Margins and returns", "Growth and profit"}};
+    for (const Together& each : all)
+        if (family == each.family)
+            return each.group;
+    return family;
+}
+
 const std::vector<std::string>& figureHeads()
 {
     static const std::vector<std::string> heads{"now", "among all", "in its industry",
@@ -67,7 +92,7 @@ std::span<const std::string> standardFigures()
     return standard;
 }
 
-/// In groups: those of the dictionary's families, in the order in which they come.
+/// In groups, in the order in which they come.
 void layOutFigures(Part& part, const Subject& subject, const Progress&)
 {
     const auto& chosen = subject.choices.figures;
@@ -75,11 +100,11 @@ void layOutFigures(Part& part, const Subject& subject, const Progress&)
         chosen.empty() ? std::span<const std::string>(standard) : std::span(chosen);
     for (const std::string& expression : shown) {
         const auto* field = subject.names.vocabulary.field(expression);
-        const std::string family = field ? field->family : std::string("Own expressions");
-        auto table = std::ranges::find(part.tables, family, &Table::title);
+        const std::string group = field ? groupOf(field->family) : "Own expressions";
+        auto table = std::ranges::find(part.tables, group, &Table::title);
         if (table == part.tables.end())
             table = part.tables.insert(part.tables.end(),
-                                       {"figures." + family, family, Form::Figures, figureHeads()});
+                                       {"figures." + group, group, Form::Figures, figureHeads()});
         table->rows.push_back(rowOf(expression, subject));
     }
 }

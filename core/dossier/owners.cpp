@@ -24,6 +24,7 @@ constexpr std::array holders{Holder{OwnerKind::Insiders, "Insiders"},
                              Holder{OwnerKind::Funds, "Funds"},
                              Holder{OwnerKind::Public, "Public"}};
 constexpr int reportsShown = 8;
+constexpr int reportsAYear = 4;
 
 /// The days that reports are as of, oldest first: those of the kind that has most.
 std::vector<Day> reportDays(const Subject& subject)
@@ -54,6 +55,17 @@ Table tableOf(const std::vector<Day>& days, const char* key, const char* title,
                 {.expression = fmt::format("{}({}, {})", function, ownerKindName(kind.kind), back),
                  .decimals = std::string_view(function) == "held" ? 1 : 0});
         table.rows.push_back(std::move(row));
+        if (std::string_view(function) != "held")
+            continue;
+        Row change{"more than four reports before"};
+        change.isOfFormer = true;
+        for (int back = static_cast<int>(days.size()) - 1; back >= 0; --back)
+            change.cells.push_back(
+                {.expression = fmt::format("held({0}, {1}) - held({0}, {2})",
+                                           ownerKindName(kind.kind), back, back + reportsAYear),
+                 .unit = Unit::Percent,
+                 .decimals = 1});
+        table.rows.push_back(std::move(change));
     }
     return table;
 }
@@ -78,11 +90,20 @@ void layOutOwners(Part& part, const Subject& subject, const Progress&)
 
 void tellOwners(Part& part, const Subject&)
 {
-    for (Table& table : part.tables)
-        std::erase_if(table.rows, [](const Row& row) {
-            return std::ranges::all_of(row.cells,
-                                       [](const Cell& cell) { return isMissing(cell.value); });
-        });
+    const auto isUnknown = [](const Row& row) {
+        return std::ranges::all_of(row.cells,
+                                   [](const Cell& cell) { return isMissing(cell.value); });
+    };
+    for (Table& table : part.tables) { // a row goes with what is told of it
+        std::vector<Row> known;
+        bool isLastKnown = false;
+        for (Row& row : table.rows) {
+            isLastKnown = row.isOfFormer ? isLastKnown : !isUnknown(row);
+            if (isLastKnown)
+                known.push_back(std::move(row));
+        }
+        table.rows = std::move(known);
+    }
     std::erase_if(part.tables, [](const Table& table) { return table.rows.empty(); });
     const auto shares = std::ranges::find(part.tables, "owners.shares", &Table::key);
     if (shares == part.tables.end()) {
@@ -93,7 +114,7 @@ void tellOwners(Part& part, const Subject&)
     std::string bought;
     std::string sold;
     for (const Row& row : shares->rows) {
-        if (row.cells.size() < 2)
+        if (row.isOfFormer || row.cells.size() < 2)
             continue;
         const double change = row.cells.back().value - row.cells[row.cells.size() - 2].value;
         if (isMissing(change) || std::fabs(change) < 0.0005)

@@ -40,6 +40,15 @@ Table valuesTable(const Subject& subject)
 {
     Table table{
         "value.values", "Values", Form::Values, {"per share", "times", "worth", "over the price"}};
+    for (const char* field : {"fair_value_low", "fair_value", "fair_value_high"}) {
+        Row row{.title = titleOf(field, subject), .meaning = meaningOf(field, subject)};
+        row.cells.resize(2);
+        row.cells.push_back({.expression = field});
+        row.cells.push_back({.expression = std::string(field) + " / close - 1",
+                             .unit = Unit::Percent,
+                             .decimals = 0});
+        table.rows.push_back(std::move(row));
+    }
     for (const valuation::FairValue& value : valuation::fairValues()) {
         const std::string field(value.field);
         Row row{.title = value.title,
@@ -50,15 +59,6 @@ Table valuesTable(const Subject& subject)
         row.cells.push_back({.expression = field});
         row.cells.push_back(
             {.expression = field + " / close - 1", .unit = Unit::Percent, .decimals = 0});
-        table.rows.push_back(std::move(row));
-    }
-    for (const char* field : {"fair_value_low", "fair_value", "fair_value_high"}) {
-        Row row{.title = titleOf(field, subject), .meaning = meaningOf(field, subject)};
-        row.cells.resize(2);
-        row.cells.push_back({.expression = field});
-        row.cells.push_back({.expression = std::string(field) + " / close - 1",
-                             .unit = Unit::Percent,
-                             .decimals = 0});
         table.rows.push_back(std::move(row));
     }
     return table;
@@ -124,6 +124,9 @@ Table multiplesTable(const Subject& subject, const Progress& progress)
                 row.cells.push_back({.value = value, .unit = Unit::Ratio, .decimals = 1});
         table.rows.push_back(std::move(row));
     }
+    table.notes.emplace_back("Above its own five years, below its industry today, each from the "
+                             "least to the most, thick in the middle half; the stroke through "
+                             "both is now.");
     return table;
 }
 
@@ -188,16 +191,17 @@ void tellValue(Part& part, const Subject&)
     Table& values = part.tables[0];
     const Table& drivers = part.tables[1];
     const auto all = valuation::fairValues();
+    const std::size_t sums = values.rows.size() - all.size();
     std::size_t known = 0;
     for (std::size_t i = 0; i < all.size(); ++i) {
-        Cell& worth = values.rows[i].cells[2];
+        Cell& worth = values.rows[sums + i].cells[2];
         if (isMissing(worth.value))
             worth.note = whyNot(valuation::drivers[all[i].driver], all[i], drivers, all[i].driver);
         else
             known += all[i].isUsual && all[i].basis == valuation::Basis::Last ? 1 : 0;
     }
     const auto worth = [&](std::size_t row, std::size_t cell) {
-        return values.rows[all.size() + row].cells[cell].value;
+        return values.rows[row].cells[cell].value;
     };
     if (isMissing(worth(1, 2)))
         part.words.push_back(

@@ -16,6 +16,7 @@ void take(const WindowBench& bench, const QDir& folder, const char* name);
 // chart_pictures.cpp; each on the whole demo market
 void takeChart(const QDir& folder);
 void takeMinutes(const QDir& folder);
+void takeDossier(const QDir& folder);
 void takeWalls(const QDir& folder);
 void takeDrawings(const QDir& folder);
 void takeWeighDrawings(const QDir& folder); ///< of the documentation; so is the next

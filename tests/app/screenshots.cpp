@@ -492,6 +492,7 @@ const std::map<std::string, void (*)(const QDir&)>& parts()
         {"menus", takeMenus},
         {"currencies", takeCurrencies},
         {"chart", sieve::test::takeChart},
+        {"dossier", sieve::test::takeDossier},
         {"drawings", sieve::test::takeDrawings},
         {"minutes", sieve::test::takeMinutes},
         {"walls", sieve::test::takeWalls},

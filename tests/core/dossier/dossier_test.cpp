@@ -341,7 +341,8 @@ TEST_CASE("Dossier: a figure of one's own that does not check says so", "[dossie
     CHECK(isMissing(own.rows[0].cells[0].value));
     CHECK(own.rows[1].cells[0].value > 0.0);
     CHECK(own.rows[1].cells.size() == 4);
-    CHECK(table(made, "figures.Trend").rows[0].cells.size() == 1); // a yes or no has no place
+    CHECK(table(made, "figures.Price and trade").rows[1].cells.size() ==
+          1); // a yes or no has no place
 }
 
 TEST_CASE("Events: ten thousand items of news in a day stay a page", "[dossier]")

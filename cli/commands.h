@@ -5,6 +5,7 @@
 #include "core/base/result.h"
 #include "core/dossier/dossier.h"
 #include "core/exports/sheet.h"
+#include "core/studies/aftermath.h"
 
 #include <cstdint>
 #include <filesystem>
@@ -55,7 +56,8 @@ struct Request {
     std::vector<std::string> parts;         ///< of a dossier; empty: all
     bool isPerShare = false;                ///< of a dossier: results by the shares there were
     dossier::DiscountModel model;           ///< of a dossier: by which growth is told
-    bool isTable = false;    ///< of a screen: the matches with its columns instead of its counts
+    studies::Terms terms;                   ///< of occurrences
+    bool isTable = false;    ///< of occurrences: case by case; of a screen: the matches with its columns instead of its counts
     /// Told beside the answer, such as that it is of an earlier day than the one asked for.
     std::function<void(const std::string&)> tell = [](const std::string&) {};
 };
@@ -84,6 +86,10 @@ Answer fields(const Request& request);
 std::string dossierText(const Request& request, const Progress& progress);
 /// What a share is worth, a row a way to tell it.
 Answer value(const Request& request, const Progress& progress);
+
+/// What followed each time that a condition began to hold: in sum, of the symbol (if given) and of
+/// all stocks, or case by case.
+Answer occurrences(const Request& request, const Progress& progress);
 
 // The state of the market, by the standard rules or those of a book in `file`.
 

@@ -200,6 +200,20 @@ private:
             addSymbol(command);
             addDay(command, "--as-of", request_.day, "As known on this day");
         }
+        CLI::App* occurrences =
+            add("occurrences", "What followed each time that a condition began to hold",
+                [this] { return cli::occurrences(request_, progressOnTerminal()); });
+        addMarket(occurrences);
+        occurrences->add_option("--text", request_.text, "A condition of the language")->required();
+        occurrences->add_option("--symbol", request_.symbol, "A stock that is told by itself, too");
+        addDay(occurrences, "--as-of", request_.day, "As known on this day");
+        occurrences->add_flag("--cases", request_.isTable, "Case by case");
+        occurrences->add_option("--stop", request_.terms.stop, "Sold so far below, 0.08 is 8 %")
+            ->check(CLI::Range(0.0, 1.0));
+        occurrences->add_option("--target", request_.terms.target, "Sold so far above")
+            ->check(CLI::Range(0.0001, 1000.0));
+        occurrences->add_option("--within", request_.terms.within, "Sold after so many bars")
+            ->check(CLI::Range(1, 5000));
         dossier->add_option("--part", request_.parts, "Parts of it; without, all")
             ->check(CLI::IsMember(dossier::partKeys()))
             ->expected(1, 20);

@@ -35,6 +35,16 @@ bool isDrawn(const Table& table, const Row& row)
     return !(row.isOfFormer && table.form == Form::Periods);
 }
 
+/// Whether no worth is known of the group that begins with a row.
+bool isGroupUnknown(const Table& table, std::size_t first)
+{
+    if (first > 0 && table.rows[first - 1].group == table.rows[first].group)
+        return false;
+    return std::ranges::all_of(table.rows, [&](const Row& row) {
+        return row.group != table.rows[first].group || isMissing(row.cells[2].value);
+    });
+}
+
 } // namespace
 
 DossierPage::DossierPage(QWidget* parent) : QWidget(parent)
@@ -118,6 +128,10 @@ void DossierPage::addTable(const dossier::Part& part, const Table& table, int wi
         add(Kind::Heads, DossierMeasures::rowHeight(), 0, {});
     if (table.form == Form::Table && table.heads.size() > 1)
         add(Kind::Heads, headHeight(table, width), 0, {});
+    const auto addNote = [&](std::size_t row, const std::string& note) {
+        add(Kind::Note, heightOfWords(DossierMeasures::smallFont(), text(note), width) + 4, row,
+            text(note));
+    };
     std::string group;
     for (std::size_t i = 0; i < table.rows.size(); ++i) {
         const Row& row = table.rows[i];
@@ -128,11 +142,17 @@ void DossierPage::addTable(const dossier::Part& part, const Table& table, int wi
             if (!group.empty())
                 add(Kind::Group, DossierMeasures::rowHeight() + 4, i, text(group));
         }
+        if (table.form == Form::Values && isGroupUnknown(table, i)) { // one line says why
+            if (!row.cells[2].note.empty())
+                addNote(i, row.cells[2].note);
+            while (i + 1 < table.rows.size() && table.rows[i + 1].group == group)
+                ++i;
+            continue;
+        }
         add(Kind::Row, heightOfRow(table, row, width), i, {});
     }
     for (const std::string& note : table.notes)
-        add(Kind::Note, heightOfWords(DossierMeasures::smallFont(), text(note), width) + 4, 0,
-            text(note));
+        addNote(0, note);
 }
 
 int DossierPage::heightOfRow(const Table& table, const Row& row, int width) const

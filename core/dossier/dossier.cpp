@@ -15,7 +15,7 @@ namespace sieve::dossier {
 namespace {
 
 constexpr std::array rows{
-    PartRow{"figures", "Figures", layOutFigures},
+    PartRow{"figures", "Figures", layOutFigures, tellFigures},
     PartRow{"score", "Score", layOutScore},
     PartRow{"value", "Value", layOutValue, tellValue},
     PartRow{"results", "Results", layOutResults, tellResults},

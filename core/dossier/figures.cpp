@@ -109,6 +109,19 @@ void layOutFigures(Part& part, const Subject& subject, const Progress&)
     }
 }
 
+/// What a person chose is shown, known or not; of the standard figures, groups of which something
+/// is known.
+void tellFigures(Part& part, const Subject& subject)
+{
+    const auto isUnknown = [](const Row& row) { return isMissing(row.cells[0].value); };
+    if (subject.choices.figures.empty())
+        std::erase_if(part.tables, [&](const Table& table) {
+            return std::ranges::all_of(table.rows, isUnknown);
+        });
+    if (part.tables.empty())
+        part.words.emplace_back("It has no figures on this day.");
+}
+
 namespace {
 
 /// The sides of the score and all of them together, as fields.

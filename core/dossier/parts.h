@@ -19,6 +19,7 @@ struct PartRow {
 std::span<const PartRow> partRows();
 
 void layOutFigures(Part&, const Subject&, const Progress&);
+void tellFigures(Part&, const Subject&);
 void layOutScore(Part&, const Subject&, const Progress&);
 void layOutValue(Part&, const Subject&, const Progress&);
 void tellValue(Part&, const Subject&);

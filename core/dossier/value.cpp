@@ -213,6 +213,13 @@ void tellValue(Part& part, const Subject&)
             fmt::format("{} values at usual multiples from {:.2f} to {:.2f}; their "
                         "mean, {:.2f}, is {} the price.",
                         known, worth(0, 2), worth(2, 2), worth(1, 2), overUnder(worth(1, 3))));
+    // What is not known of anything has been said already.
+    for (std::size_t i = 1; i < part.tables.size(); ++i)
+        std::erase_if(part.tables[i].rows, [](const Row& row) {
+            return std::ranges::all_of(row.cells,
+                                       [](const Cell& cell) { return isMissing(cell.value); });
+        });
+    std::erase_if(part.tables, [](const Table& table) { return table.rows.empty(); });
 }
 
 } // namespace sieve::dossier

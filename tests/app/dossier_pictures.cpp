@@ -37,8 +37,37 @@ void takeDossier(const QDir& folder)
 {
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite", wholeDemoDataset());
+    const market::Market& market = bench.desk->market().data();
+    const auto first = [&](auto isMeant) {
+        for (std::size_t stock = 0; stock < market.size(); ++stock)
+            if (market.isListed(stock, market.sessions().back()) && isMeant(stock))
+                return market.instrument(stock).symbol;
+        throw std::runtime_error("no such stock");
+    };
+    const auto ofIndustry = [&](std::string_view word) {
+        return first([&](std::size_t stock) {
+            return market.instrument(stock).industry.find(word) != std::string::npos;
+        });
+    };
     takeStock(bench, folder, "BRCD.C", "dossier_steady");
     take(bench, folder, "dossier_window");
+    takeStock(bench, folder, ofIndustry("anks"), "dossier_bank");
+    takeStock(bench, folder, first([&](std::size_t stock) {
+                  return market.instrument(stock).kind == market::InstrumentKind::Fund;
+              }),
+              "dossier_fund");
+    takeStock(bench, folder, first([&](std::size_t stock) {
+                  return market.bars(stock).size() < 420 && !market.isIndex(stock);
+              }),
+              "dossier_newcomer");
+    takeStock(bench, folder, first([&](std::size_t stock) {
+                  const auto eps = market.statements(stock).trailingTwelveMonths(
+                      *market::statementItemNamed("eps"), 0, market.sessions().back(), {});
+                  return eps && eps->value < 0.0;
+              }),
+              "dossier_loser");
+    bench.window->resize(1024, 700);
+    take(bench, folder, "dossier_small");
 }
 
 } // namespace sieve::test

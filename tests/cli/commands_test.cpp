@@ -259,4 +259,41 @@ TEST_CASE("Command line: the market's state by rules of one's own, and what is w
     CHECK_THROWS_AS(conditions(bench.request, {}), InputFault);
 }
 
+TEST_CASE("Command line: a dossier as JSON, the values as rows", "[cli]")
+{
+    Bench bench;
+    bench.request.symbol = "KELP.C";
+    bench.request.parts = {"value", "listing"};
+    const std::string told = dossierText(bench.request, {});
+    CHECK_THAT(told, Catch::StartsWith("{\n \"symbol\": \"KELP.C\","));
+    for (const char* piece : {"\"key\": \"value\"", "\"key\": \"listing\"",
+                              "\"expression\": \"fair_value\"", "\"as_of\": \"2024-01-05\""})
+        CHECK_THAT(told, Catch::Contains(piece));
+    CHECK_THAT(told, !Catch::Contains("\"key\": \"results\""));
+    const Answer values = value(bench.request, {});
+    CHECK(values.columns.size() == 6);
+    CHECK(values.rows.size() == 24); // 21 values, and the least, the mean and the most of five
+    CHECK_THAT(toCsv(values), Catch::Contains("\"Earnings, four quarters, usual multiple\",,,,,"));
+    bench.request.model.lasting = 0.2;
+    CHECK_THROWS_AS(value(bench.request, {}), InputFault);
+}
+
+TEST_CASE("Command line: what followed a condition, in sum and case by case", "[cli]")
+{
+    Bench bench;
+    bench.request.text = "close > 0";
+    const Answer sums = occurrences(bench.request, {});
+    CHECK(sums.rows.size() == 3); // a span each, of all stocks
+    bench.request.isTable = true;
+    const Answer cases = occurrences(bench.request, {});
+    CHECK(cases.rows.size() == 2); // each of the two stocks begins once
+    CHECK(cases.columns.size() == 14);
+    bench.request.symbol = "KELP.C";
+    CHECK(occurrences(bench.request, {}).rows.size() == 1);
+    bench.request.isTable = false;
+    CHECK(occurrences(bench.request, {}).rows.size() == 6);
+    bench.request.text = "close > smaa(close, 3)";
+    CHECK_THROWS_AS(occurrences(bench.request, {}), InputFault);
+}
+
 } // namespace sieve::cli

@@ -23,6 +23,14 @@ expect 0 intake "$folder/prices" --market "$folder/market"
 expect 0 info --market "$folder/market" --json
 expect 0 series --market "$folder/market" --symbol KELP close "change(close, 1)"
 expect 0 fields
+expect 0 dossier --market "$folder/market" --symbol KELP --part value results
+expect 0 value --market "$folder/market" --symbol KELP
+expect 0 occurrences --market "$folder/market" --text "close > 1" --cases
+expect 1 occurrences --market "$folder/market" --text "close >"
+expect 1 dossier --market "$folder/market" --symbol KELP --discount 0.02 --lasting 0.05
+expect 1 dossier --market "$folder/market" --symbol NONE
+expect 2 dossier --market "$folder/market" --symbol KELP --part nothing
+expect 2 occurrences --market "$folder/market" --text "close > 1" --within 0
 expect 0 --help
 expect 1 info --market "$folder/nothing"
 expect 1 intake "$folder/nothing" --market "$folder/market"

@@ -1,0 +1,333 @@
+#include "core/studies/aftermath.h"
+
+#include "core/base/require.h"
+#include "core/market/as_of.h"
+
+#include <algorithm>
+#include <cmath>
+#include <tbb/parallel_for.h>
+
+namespace sieve::studies {
+
+namespace {
+
+constexpr std::size_t spanCount = Terms::spanCount;
+
+/// A stock's prices up to the as-of day, on the footing of its newest bar by then.
+struct Prices {
+    std::span<const Day> days;
+    std::vector<double> open;
+    std::vector<double> high;
+    std::vector<double> low;
+    std::vector<double> close;
+    bool isGone = false; ///< it was delisted by the as-of day: no bar will follow
+
+    std::size_t size() const { return close.size(); }
+};
+
+enum class Columns { OpenAndClose, All };
+
+Prices pricesOf(const market::Market& market, std::size_t stock, Day day, Columns columns)
+{
+    Prices prices;
+    const auto days = market.bars(stock).days;
+    const auto count = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
+    prices.days = days.first(count);
+    if (count == 0)
+        return prices;
+    const std::size_t footing = market.footing(stock, count - 1);
+    const auto read = [&](market::BarField field, std::vector<double>& into) {
+        into.resize(count);
+        market.adjusted(stock, field, footing, 0, into);
+    };
+    read(market::BarField::Open, prices.open);
+    read(market::BarField::Close, prices.close);
+    if (columns == Columns::All) {
+        read(market::BarField::High, prices.high);
+        read(market::BarField::Low, prices.low);
+    }
+    const auto& delisted = market.instrument(stock).delistedOn;
+    prices.isGone = delisted && *delisted <= day;
+    return prices;
+}
+
+/// The change of the close `span` bars after a bar against the open of the next one.
+double changeAfter(const Prices& prices, std::size_t bar, int span)
+{
+    if (bar + 1 >= prices.size())
+        return missing;
+    std::size_t at = bar + static_cast<std::size_t>(span);
+    if (at >= prices.size()) {
+        if (!prices.isGone)
+            return missing;
+        at = prices.size() - 1;
+    }
+    const double change = prices.close[at] / prices.open[bar + 1] - 1.0;
+    return std::isfinite(change) ? change : missing;
+}
+
+void followExit(Aftermath& followed, const Prices& prices, const Terms& terms)
+{
+    const double stop = followed.bought * (1.0 - terms.stop);
+    const double target = followed.bought * (1.0 + terms.target);
+    const auto changeTo = [&](double price) { return price / followed.bought - 1.0; };
+    const auto endAt = [&](End end, double price) {
+        followed.end = end;
+        followed.result = changeTo(price);
+    };
+    double lowest = followed.bought;
+    const std::size_t first = followed.of.bar + 1;
+    for (std::size_t bar = first; bar < prices.size(); ++bar) {
+        ++followed.bars;
+        const bool isFirst = bar == first; // bought at its open
+        const double open = prices.open[bar];
+        if (!isFirst && open <= stop)
+            endAt(End::Stopped, open);
+        else if (!isFirst && open >= target)
+            endAt(End::Reached, open);
+        else if (prices.low[bar] <= stop)
+            endAt(End::Stopped, stop);
+        else if (prices.high[bar] >= target)
+            endAt(End::Reached, target);
+        else if (followed.bars == terms.within)
+            endAt(End::Neither, prices.close[bar]);
+        // Sold at the open or at the stop, it does not see what the bar did below.
+        const bool isSoldAtOpen =
+            followed.end != End::Open && !isFirst && (open <= stop || open >= target);
+        const double seen = isSoldAtOpen                   ? open
+                            : followed.end == End::Stopped ? stop
+                                                           : prices.low[bar];
+        lowest = std::min(lowest, seen);
+        if (followed.end != End::Open)
+            break;
+        followed.result = changeTo(prices.close[bar]); // what it is worth now
+    }
+    if (followed.end == End::Open && prices.isGone)
+        followed.end = End::Neither;
+    followed.worst = changeTo(lowest);
+}
+
+/// For each of some days, ascending: the mean over all stocks that traded on it of what followed.
+/// Sums are made block by block of stocks, so that they are the same however many threads there
+/// are.
+class Others {
+public:
+    Others(const market::Market& market, std::vector<Day> days, const Terms& terms, Day day,
+           const Progress& progress)
+        : days_(std::move(days)), means_(days_.size() * spanCount, missing)
+    {
+        constexpr std::size_t together = 64;
+        const std::size_t blocks = (market.size() + together - 1) / together;
+        std::vector<std::vector<Sum>> sums(blocks);
+        tbb::parallel_for(std::size_t{0}, blocks, [&](std::size_t block) {
+            if (progress.stopRequested())
+                return;
+            sums[block].resize(means_.size());
+            for (std::size_t stock = block * together;
+                 stock < std::min(market.size(), (block + 1) * together); ++stock)
+                if (!market.isIndex(stock))
+                    add(pricesOf(market, stock, day, Columns::OpenAndClose), terms, sums[block]);
+        });
+        if (progress.stopRequested())
+            throw Stopped{};
+        for (std::size_t i = 0; i < means_.size(); ++i) {
+            Sum all;
+            for (const auto& block : sums) {
+                all.sum += block[i].sum;
+                all.count += block[i].count;
+            }
+            if (all.count > 0)
+                means_[i] = all.sum / static_cast<double>(all.count);
+        }
+    }
+
+    double mean(Day day, std::size_t span) const
+    {
+        const auto at =
+            static_cast<std::size_t>(std::ranges::lower_bound(days_, day) - days_.begin());
+        return means_[at * spanCount + span];
+    }
+
+private:
+    struct Sum {
+        double sum = 0.0;
+        std::size_t count = 0;
+    };
+
+    void add(const Prices& prices, const Terms& terms, std::vector<Sum>& sums) const
+    {
+        if (prices.size() == 0)
+            return;
+        std::size_t bar = 0;
+        const auto begin = std::ranges::lower_bound(days_, prices.days.front());
+        for (auto at = begin; at != days_.end(); ++at) {
+            while (bar < prices.size() && prices.days[bar] < *at)
+                ++bar;
+            if (bar >= prices.size())
+                return;
+            if (prices.days[bar] != *at)
+                continue;
+            for (std::size_t span = 0; span < spanCount; ++span) {
+                const double change = changeAfter(prices, bar, terms.spans[span]);
+                if (isMissing(change))
+                    continue;
+                Sum& sum = sums[static_cast<std::size_t>(at - days_.begin()) * spanCount + span];
+                sum.sum += change;
+                ++sum.count;
+            }
+        }
+    }
+
+    std::vector<Day> days_;
+    std::vector<double> means_;
+};
+
+/// A quantile of ascending values, between the two next to it.
+double quantileOf(const std::vector<double>& ascending, double share)
+{
+    if (ascending.empty())
+        return missing;
+    const double place = share * static_cast<double>(ascending.size() - 1);
+    const auto below = static_cast<std::size_t>(place);
+    const double above = ascending[std::min(below + 1, ascending.size() - 1)];
+    return ascending[below] + (place - std::floor(place)) * (above - ascending[below]);
+}
+
+double meanOf(const std::vector<double>& values)
+{
+    double sum = 0.0;
+    for (const double value : values)
+        sum += value;
+    return values.empty() ? missing : sum / static_cast<double>(values.size());
+}
+
+} // namespace
+
+std::string_view endName(End end)
+{
+    constexpr std::array<std::string_view, 4> names{"reached", "stopped", "neither", "open"};
+    return names.at(static_cast<std::size_t>(end));
+}
+
+std::vector<Aftermath> aftermathOf(std::span<const Occurrence> occurrences, const Terms& terms,
+                                   const market::Market& market, Day day, const Progress& progress)
+{
+    require(std::ranges::is_sorted(occurrences) && terms.within >= 1 && terms.stop >= 0.0 &&
+                terms.stop <= 1.0 && terms.target > 0.0 &&
+                std::ranges::all_of(terms.spans, [](int span) { return span >= 1; }),
+            "aftermathOf: no such terms");
+    std::vector<Aftermath> all(occurrences.size());
+    std::vector<std::size_t> begins; // of each stock's
+    for (std::size_t i = 0; i < occurrences.size(); ++i)
+        if (i == 0 || occurrences[i].stock != occurrences[i - 1].stock)
+            begins.push_back(i);
+    begins.push_back(occurrences.size());
+    tbb::parallel_for(std::size_t{1}, begins.size(), [&](std::size_t each) {
+        if (progress.stopRequested())
+            return;
+        const Prices prices =
+            pricesOf(market, occurrences[begins[each - 1]].stock, day, Columns::All);
+        std::size_t heldUntil = 0; // by the last independent one
+        for (std::size_t i = begins[each - 1]; i < begins[each]; ++i) {
+            Aftermath& followed = all[i];
+            followed.of = occurrences[i];
+            followed.day = prices.days[followed.of.bar];
+            followed.isIndependent = followed.of.bar >= heldUntil;
+            if (followed.isIndependent)
+                heldUntil = followed.of.bar + static_cast<std::size_t>(terms.within);
+            if (followed.of.bar + 1 >= prices.size())
+                continue;
+            followed.bought = prices.open[followed.of.bar + 1];
+            for (std::size_t span = 0; span < spanCount; ++span)
+                followed.changes[span] = changeAfter(prices, followed.of.bar, terms.spans[span]);
+            followExit(followed, prices, terms);
+        }
+    });
+    if (progress.stopRequested())
+        throw Stopped{};
+    std::vector<Day> days;
+    for (const Aftermath& followed : all)
+        days.push_back(followed.day);
+    std::ranges::sort(days);
+    days.erase(std::unique(days.begin(), days.end()), days.end());
+    const Others others(market, std::move(days), terms, day, progress);
+    for (Aftermath& followed : all)
+        for (std::size_t span = 0; span < spanCount; ++span)
+            if (!isMissing(followed.changes[span]))
+                followed.others[span] = others.mean(followed.day, span);
+    return all;
+}
+
+Summary summaryOf(std::span<const Aftermath> cases, const Terms& terms,
+                  std::optional<std::size_t> stock)
+{
+    Summary sum;
+    std::array<std::vector<double>, spanCount> changes;
+    std::array<std::vector<double>, spanCount> others;
+    std::vector<double> results;
+    std::vector<double> bars;
+    std::vector<double> worst;
+    std::vector<Day> days;
+    for (const Aftermath& each : cases) {
+        if (stock && each.of.stock != *stock)
+            continue;
+        ++sum.cases;
+        sum.independent += each.isIndependent ? 1 : 0;
+        days.push_back(each.day);
+        for (std::size_t span = 0; span < spanCount; ++span)
+            if (!isMissing(each.changes[span])) {
+                changes[span].push_back(each.changes[span]);
+                others[span].push_back(each.others[span]);
+            }
+        switch (each.end) {
+        case End::Reached:
+            ++sum.reached;
+            break;
+        case End::Stopped:
+            ++sum.stopped;
+            break;
+        case End::Neither:
+            ++sum.neither;
+            break;
+        case End::Open:
+            ++sum.open;
+            break;
+        }
+        if (!isMissing(each.worst))
+            worst.push_back(each.worst);
+        if (each.end != End::Open) {
+            results.push_back(each.result);
+            bars.push_back(each.bars);
+        }
+    }
+    for (std::size_t span = 0; span < spanCount; ++span) {
+        Summary::Span& of = sum.spans[span];
+        std::vector<double>& values = changes[span];
+        of.known = values.size();
+        of.mean = meanOf(values);
+        of.others = meanOf(others[span]);
+        std::ranges::sort(values);
+        of.lowerQuarter = quantileOf(values, 0.25);
+        of.median = quantileOf(values, 0.5);
+        of.upperQuarter = quantileOf(values, 0.75);
+        if (!values.empty())
+            of.shareUp = static_cast<double>(std::ranges::count_if(
+                             values, [](double change) { return change > 0.0; })) /
+                         static_cast<double>(values.size());
+    }
+    std::ranges::sort(worst);
+    sum.medianWorst = quantileOf(worst, 0.5);
+    sum.worst = worst.empty() ? missing : worst.front();
+    sum.meanResult = meanOf(results);
+    sum.meanBars = meanOf(bars);
+    std::ranges::sort(days);
+    std::optional<Day> last; // the first day of the period in hand
+    for (const Day each : days)
+        if (!last || last->weekdaysTo(each) >= terms.within) {
+            ++sum.periods;
+            last = each;
+        }
+    return sum;
+}
+
+} // namespace sieve::studies

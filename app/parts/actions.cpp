@@ -291,6 +291,8 @@ constexpr std::array rows{
     ActionRow{Id::PartBefore, Within::Weigh, MenuId::Weigh, T("Part before"), "Shift+J"},
     ActionRow{Id::ReadDossier, Within::Weigh, MenuId::Weigh, T("Go through the dossier"), "F",
               T("Up and Down by row, Return tells where a figure comes from")},
+    ActionRow{Id::ShowOccurrences, Within::Weigh, MenuId::Weigh, T("&Earlier occurrences…"), "O",
+              T("What followed when a condition began to hold: in this stock and in all")},
     ActionRow{.id = Id::KeepOnto,
               .within = Within::Weigh,
               .menu = MenuId::Weigh,

@@ -164,6 +164,7 @@ enum class ActionId {
     NextPart,
     PartBefore,
     ReadDossier,
+    ShowOccurrences,
     KeepOnto, ///< numbered
     NewList,
     RenameList,

@@ -18,6 +18,7 @@
 #include "app/weigh/dossier_page.h"
 #include "app/weigh/dossier_table_dialog.h"
 #include "app/weigh/explain_dialog.h"
+#include "app/weigh/occurrences_dialog.h"
 #include "core/watchlists/stocks.h"
 
 #include <QSplitter>
@@ -145,6 +146,7 @@ void WeighPlace::addActions()
     makeAction(this, ActionId::GiveReason, [this] { dossier_->focusReason(); });
     makeAction(this, ActionId::NextPart, [this] { dossier_->jump(1); });
     makeAction(this, ActionId::PartBefore, [this] { dossier_->jump(-1); });
+    makeAction(this, ActionId::ShowOccurrences, [this] { showOccurrences(); });
     makeAction(this, ActionId::ReadDossier, [this] { dossier_->page().setFocus(); });
     for (int number = 1; number <= rowOf(ActionId::KeepOnto).count; ++number)
         makeAction(
@@ -297,8 +299,11 @@ void WeighPlace::askFigures()
 void WeighPlace::showAnswer(const Answer& answer)
 {
     made_ = answer.chart;
+    chartOf_ = asked_.of;
     chart_->setChart(answer.chart);
     drawings_->setStock(asked_.of.market, asked_.of.stock, asked_.day);
+    if (const auto day = std::exchange(dayWanted_, std::nullopt))
+        chart_->view().showDay(*day);
     dossier_->setDossier(answer.dossier, market_);
 }
 
@@ -320,10 +325,34 @@ void WeighPlace::showTable(const dossier::Table& table)
     dialog->open();
 }
 
+/// Of the screen that it was taken in hand from, where it was.
+void WeighPlace::showOccurrences()
+{
+    if (!shown_)
+        return;
+    const watchlists::Tray& tray = *desk_.work().now().tray;
+    const auto place = placeIn(tray, *market_, *shown_);
+    const std::string source = place ? tray.cards()[*place].source : std::string();
+    const bool isScreen = desk_.work().nameBook()->screens.contains(source);
+    auto* dialog = new OccurrencesDialog(
+        desk_, *shown_, isScreen ? QStringLiteral("passes(\"%1\")").arg(text(source)) : QString(),
+        this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &OccurrencesDialog::caseChosen, this, [this](std::size_t stock, Day day) {
+        desk_.focus().select(stock);
+        goToDay(day);
+    });
+    connect(&desk_.market(), &OpenMarket::opened, dialog, &QDialog::close);
+    dialog->show();
+}
+
 /// Shows the bar of a day in the middle of the chart.
 void WeighPlace::goToDay(Day day)
 {
-    chart_->view().showDay(day);
+    if (made_ && chartOf_ == Stock{market_, *shown_})
+        chart_->view().showDay(day);
+    else
+        dayWanted_ = day; // of a chart that is being made
 }
 
 /// While the person looks at one candidate, the next undecided one is made ready.

@@ -56,6 +56,7 @@ private:
     void explain(const QString& expression, const QString& title);
     void showTable(const dossier::Table& table);
     void goToDay(Day day);
+    void showOccurrences();
     void saveReason(const QString& reason);
     void saveTypedReason();
     QString reasonOf(std::size_t stock) const;
@@ -93,6 +94,8 @@ private:
     std::shared_ptr<const charts::Chart> made_; ///< the shown answer's; null before one came
     Asker aheadAsker_;
     std::optional<Prepared> prepared_;
+    Stock chartOf_;                    ///< whose chart is shown
+    std::optional<Day> dayWanted_;     ///< that the next chart shows
     Stock listsOf_;                    ///< whose lists are shown
     std::optional<std::size_t> shown_; ///< the stock whose reason stands in the line
     market::MarketPtr market_;         ///< the one that it is of

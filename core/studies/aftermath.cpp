@@ -258,6 +258,20 @@ std::vector<Aftermath> aftermathOf(std::span<const Occurrence> occurrences, cons
     return all;
 }
 
+std::vector<double> pathOf(const Aftermath& followed, int before, int after,
+                           const market::Market& market, Day day)
+{
+    std::vector<double> path(static_cast<std::size_t>(before + after), missing);
+    const Prices prices = pricesOf(market, followed.of.stock, day, Columns::OpenAndClose);
+    for (std::size_t i = 0; i < path.size(); ++i) {
+        const std::ptrdiff_t bar =
+            static_cast<std::ptrdiff_t>(followed.of.bar + 1 + i) - std::ptrdiff_t{before};
+        if (bar >= 0 && bar < static_cast<std::ptrdiff_t>(prices.size()))
+            path[i] = prices.close[static_cast<std::size_t>(bar)] / followed.bought - 1.0;
+    }
+    return path;
+}
+
 Summary summaryOf(std::span<const Aftermath> cases, const Terms& terms,
                   std::optional<std::size_t> stock)
 {

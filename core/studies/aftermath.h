@@ -59,6 +59,12 @@ std::vector<Aftermath> aftermathOf(std::span<const Occurrence> occurrences, cons
                                    const market::Market& market, Day day,
                                    const Progress& progress = {});
 
+/// The closes around a case, each against the price at which it was bought: from so many bars
+/// before the next one on. Missing: bars that are not there; the value at `before` is that of the
+/// bar of the purchase.
+std::vector<double> pathOf(const Aftermath& followed, int before, int after,
+                           const market::Market& market, Day day);
+
 /// Many cases in sum.
 struct Summary {
     struct Span {

@@ -2,6 +2,7 @@
 
 #include "app/parts/actions.h"
 #include "app/weigh/dossier_page.h"
+#include "app/weigh/occurrences_dialog.h"
 #include "core/dossier/dossier.h"
 
 #include <QScrollArea>
@@ -68,6 +69,14 @@ void takeDossier(const QDir& folder)
               "dossier_loser");
     bench.window->resize(1024, 700);
     take(bench, folder, "dossier_small");
+    app::OccurrencesDialog dialog(
+        *bench.desk, *bench.desk->focus().selected(),
+        QStringLiteral("close == highest(close, 252) and volume > 1.5 * sma(volume, 50)"),
+        bench.window.get());
+    dialog.show();
+    waitUntil([&] { return dialog.answer(); }, "cases");
+    bench.settle();
+    dialog.grab().save(folder.filePath(QStringLiteral("occurrences.png")));
 }
 
 } // namespace sieve::test

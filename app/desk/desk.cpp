@@ -14,6 +14,12 @@
 
 namespace sieve::app {
 
+namespace {
+
+constexpr const char* stockInHandKey = "stock_in_hand";
+
+} // namespace
+
 Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject* parent)
     : QObject(parent), keeper_(new LibraryKeeper(std::move(library), this)),
       settings_(new Settings(*keeper_, this)),
@@ -32,9 +38,18 @@ void Desk::connectParts()
 {
     connect(market_, &OpenMarket::settled, this, [this] {
         const watchlists::Tray& tray = *work_->now().tray;
-        if (!focus_->selected() && !tray.isEmpty())
-            if (const auto stock = stockOf(tray.cards().front(), market_->data()))
-                focus_->select(*stock);
+        if (focus_->selected() || tray.isEmpty())
+            return;
+        const auto stopped = market_->data().find(settings_->value(stockInHandKey));
+        const bool isInHand = stopped && placeIn(tray, market_->data(), *stopped);
+        const auto stock = isInHand ? stopped : stockOf(tray.cards().front(), market_->data());
+        if (stock)
+            focus_->select(*stock);
+    });
+    connect(focus_, &Focus::selectionChanged, this, [this] { // where one stopped, one goes on
+        if (market_->isOpen() && focus_->selected() &&
+            placeIn(*work_->now().tray, market_->data(), *focus_->selected()))
+            settings_->set(stockInHandKey, market_->data().instrument(*focus_->selected()).symbol);
     });
     connect(&market_->keeper(), &MarketKeeper::noticed, this, &Desk::noticed);
     connect(work_, &Workbench::noticed, this, &Desk::noticed);

@@ -155,6 +155,7 @@ void Workbench::show(const library::LoadedWork& from)
     Q_EMIT screenChanged();
     Q_EMIT columnSetsChanged();
     Q_EMIT chartSetUpsChanged();
+    Q_EMIT weighingChanged();
     Q_EMIT marketBookChanged();
     Q_EMIT drawingsChanged();
     tellProblems(from);
@@ -189,6 +190,9 @@ void Workbench::tellProblems(const library::LoadedWork& from)
             break;
         case What::ChartSetUps:
             told << tr("Your set-ups of charts could not be read. %1").arg(why) + kept;
+            break;
+        case What::Weighing:
+            told << tr("Your reasons and chosen peers could not be read. %1").arg(why) + kept;
             break;
         case What::MarketBook:
             told << tr("Your rules for the market could not be read, and the standard ones are in "
@@ -274,6 +278,8 @@ void Workbench::tellChanges(const Work& before)
         Q_EMIT screenChanged();
     if (before.columnSets != now.columnSets)
         Q_EMIT columnSetsChanged();
+    if (before.weighing != now.weighing)
+        Q_EMIT weighingChanged();
     if (before.chartSetUps != now.chartSetUps)
         Q_EMIT chartSetUpsChanged();
     if (before.marketBook != now.marketBook)

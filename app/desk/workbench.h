@@ -61,6 +61,7 @@ Q_SIGNALS:
     void fieldsChanged();
     void columnSetsChanged();
     void chartSetUpsChanged();
+    void weighingChanged();
     void marketBookChanged();
     void drawingsChanged();
     void noticed(const QString& notice); ///< something that the person must know

@@ -53,6 +53,8 @@ QString kindText(library::KindDifference::Kind kind)
         return RestoreBackupDialog::tr("Set-ups of charts");
     case Kind::Drawings:
         return RestoreBackupDialog::tr("Drawings");
+    case Kind::Weighing:
+        return RestoreBackupDialog::tr("Reasons and peers");
     case Kind::MarketRules:
         return RestoreBackupDialog::tr("The rules of Market");
     }

@@ -19,8 +19,12 @@
 #include "app/weigh/dossier_table_dialog.h"
 #include "app/weigh/explain_dialog.h"
 #include "app/weigh/occurrences_dialog.h"
+#include "app/weigh/reason_menu.h"
+#include "app/weigh/sitting_dialog.h"
+#include "core/market/symbol_picking.h"
 #include "core/watchlists/stocks.h"
 
+#include <QInputDialog>
 #include <QSplitter>
 #include <QStackedLayout>
 #include <QVBoxLayout>
@@ -110,6 +114,7 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(&desk_.focus(), &Focus::dayChanged, this, &WeighPlace::refresh);
     connect(&desk_.work(), &Workbench::trayChanged, this, &WeighPlace::showSelection);
     connect(&desk_.work(), &Workbench::listsChanged, this, &WeighPlace::showSelection);
+    connect(&desk_.work(), &Workbench::weighingChanged, this, &WeighPlace::refresh);
     connect(&desk_.work(), &Workbench::drawingsChanged, this, [this] {
         if (!charts::asksForDrawings(chart_->view().setUp()))
             return;
@@ -146,6 +151,9 @@ void WeighPlace::addActions()
     makeAction(this, ActionId::GiveReason, [this] { dossier_->focusReason(); });
     makeAction(this, ActionId::NextPart, [this] { dossier_->jump(1); });
     makeAction(this, ActionId::PartBefore, [this] { dossier_->jump(-1); });
+    makeAction(this, ActionId::ChooseReason, [this] { offerReasons(); });
+    makeAction(this, ActionId::ShowSitting, [this] { showSitting(); });
+    makeAction(this, ActionId::ChoosePeers, [this] { choosePeers(); });
     makeAction(this, ActionId::ShowOccurrences, [this] { showOccurrences(); });
     makeAction(this, ActionId::ReadDossier, [this] { dossier_->page().setFocus(); });
     for (int number = 1; number <= rowOf(ActionId::KeepOnto).count; ++number)
@@ -176,12 +184,15 @@ void WeighPlace::showSelection()
 {
     saveTypedReason(); // of the stock that was shown till now
     auto* layout = static_cast<QStackedLayout*>(this->layout());
+    const auto former = shown_;
     shown_ = desk_.market().isOpen() ? desk_.focus().selected() : std::nullopt;
     market_ = desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr;
     if (isOnWall())
         layout->setCurrentWidget(wall_->parentWidget());
     else
         layout->setCurrentWidget(shown_ ? page_ : empty_);
+    if (shown_ != former)
+        shownSince_.start();
     if (!shown_)
         return refresh();
     const market::Market& market = *market_;
@@ -267,10 +278,19 @@ Answer answered(engine::Evaluator& evaluator, const screens::NameBook& book, con
 
 } // namespace
 
+/// What is shown, with the peers that were chosen for the stock.
+dossier::Choices WeighPlace::choicesFor(std::size_t stock) const
+{
+    dossier::Choices choices = dossier_->choices();
+    if (const auto* peers = watchlists::peersOf(*desk_.work().now().weighing, *market_, stock))
+        choices.peers = peers->symbols;
+    return choices;
+}
+
 void WeighPlace::askFigures()
 {
     const Asked now{
-        {market_, *shown_}, desk_.focus().day(), chart_->view().setUp(), dossier_->choices()};
+        {market_, *shown_}, desk_.focus().day(), chart_->view().setUp(), choicesFor(*shown_)};
     if (now == asked_)
         return;
     const screens::NameBookPtr book = desk_.work().nameBook();
@@ -325,6 +345,71 @@ void WeighPlace::showTable(const dossier::Table& table)
     dialog->open();
 }
 
+void WeighPlace::offerReasons()
+{
+    if (!shown_)
+        return;
+    auto* menu = new ReasonMenu(desk_, this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    connect(menu, &ReasonMenu::chosen, this, [this](const QString& reason) {
+        dossier_->setReason(reason);
+        saveReason(reason);
+    });
+    menu->popup(dossier_->mapToGlobal(QPoint(14, 100)));
+}
+
+void WeighPlace::showSitting()
+{
+    auto* dialog = new SittingDialog(desk_, decisions_ > 0 ? seconds_ / decisions_ : 0.0, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &SittingDialog::goneThroughAgain, this, [this] {
+        const auto& cards = desk_.work().now().tray->cards();
+        const auto first = std::ranges::find(cards, Mark::Open, &watchlists::Card::mark);
+        if (first == cards.end())
+            return;
+        if (const auto stock = stockOf(*first, desk_.market().data()))
+            desk_.focus().select(*stock);
+    });
+    dialog->open();
+}
+
+/// Counts the time that a decision took, and shows what became of all when it was the last.
+void WeighPlace::countDecision(std::size_t openBefore)
+{
+    constexpr double longest = 300.0; // a longer look was something else
+    if (shownSince_.isValid()) {
+        seconds_ += std::min(static_cast<double>(shownSince_.elapsed()) / 1000.0, longest);
+        ++decisions_;
+    }
+    if (openBefore > 0 && desk_.work().now().tray->counts().open == 0)
+        showSitting();
+}
+
+void WeighPlace::choosePeers()
+{
+    if (!shown_)
+        return;
+    const QString symbol = text(market_->instrument(*shown_).symbol);
+    QStringList symbols;
+    if (const auto* chosen = watchlists::peersOf(*desk_.work().now().weighing, *market_, *shown_))
+        for (const std::string& each : chosen->symbols)
+            symbols << text(each);
+    bool isGiven = false;
+    const QString given = QInputDialog::getMultiLineText(
+        this, tr("Peers of %1").arg(symbol),
+        tr("Symbols, or a text that names them. Without any, the proposed ones are shown."),
+        symbols.join(QLatin1Char(' ')), &isGiven);
+    if (!isGiven)
+        return;
+    std::vector<std::string> picked;
+    for (const std::size_t stock : market::certainPicks(*market_, utf8(given)))
+        picked.push_back(market::symbolOn(market_->instrument(stock), desk_.focus().day()));
+    desk_.work().edit(tr("Choose the peers of %1").arg(symbol), [&](Work& work) {
+        watchlists::choosePeers(work.weighing.edit(), *market_, *shown_, desk_.focus().day(),
+                                std::move(picked));
+    });
+}
+
 /// Of the screen that it was taken in hand from, where it was.
 void WeighPlace::showOccurrences()
 {
@@ -366,6 +451,7 @@ void WeighPlace::prepareNext()
         return;
     Asked ahead = asked_;
     ahead.of.stock = *stock;
+    ahead.choices = choicesFor(*stock);
     aheadAsker_.ask(
         [evaluator = desk_.market().evaluator(), book = book_, lists = desk_.work().now().lists,
          ahead](const Progress& progress) {
@@ -408,8 +494,11 @@ void WeighPlace::decide(Mark mark)
     if (mark == Mark::Kept)
         return keepOnto(dossier_->chosenList(), isReasonTyped);
     const auto place = placeIn(*desk_.work().now().tray, *market_, *shown_);
-    if (place && drop(*shown_, mark, dossier_->reason()))
-        goOn(*place);
+    const std::size_t open = desk_.work().now().tray->counts().open;
+    if (!place || !drop(*shown_, mark, dossier_->reason()))
+        return;
+    countDecision(open);
+    goOn(*place);
 }
 
 /// Or sets aside one in hand. Says whether it was done.
@@ -437,8 +526,11 @@ void WeighPlace::keepOnto(std::optional<std::int64_t> list, bool isReasonTyped)
     if (!shown_)
         return;
     const auto place = placeIn(*desk_.work().now().tray, *market_, *shown_);
-    if (keep(*shown_, list, utf8(dossier_->reason()), isReasonTyped) && place)
-        goOn(*place);
+    const std::size_t open = desk_.work().now().tray->counts().open;
+    if (!keep(*shown_, list, utf8(dossier_->reason()), isReasonTyped) || !place)
+        return;
+    countDecision(open);
+    goOn(*place);
 }
 
 /// Onto the list of that number, or a new one where there is none yet. An entry that is on it

@@ -7,6 +7,7 @@
 #include "core/screens/name_book.h"
 #include "core/watchlists/tray.h"
 
+#include <QElapsedTimer>
 #include <memory>
 
 class QAction;
@@ -53,10 +54,15 @@ private:
     void goOn(std::size_t from);
     void askLists();
     void askFigures();
+    dossier::Choices choicesFor(std::size_t stock) const;
     void explain(const QString& expression, const QString& title);
     void showTable(const dossier::Table& table);
     void goToDay(Day day);
     void showOccurrences();
+    void offerReasons();
+    void showSitting();
+    void choosePeers();
+    void countDecision(std::size_t openBefore);
     void saveReason(const QString& reason);
     void saveTypedReason();
     QString reasonOf(std::size_t stock) const;
@@ -94,6 +100,9 @@ private:
     std::shared_ptr<const charts::Chart> made_; ///< the shown answer's; null before one came
     Asker aheadAsker_;
     std::optional<Prepared> prepared_;
+    QElapsedTimer shownSince_; ///< the stock in hand
+    double seconds_ = 0.0;     ///< that decisions took
+    int decisions_ = 0;
     Stock chartOf_;                    ///< whose chart is shown
     std::optional<Day> dayWanted_;     ///< that the next chart shows
     Stock listsOf_;                    ///< whose lists are shown

@@ -19,6 +19,7 @@ using What = LoadedWork::Problem::What;
 constexpr const char* screenKey = "screen_in_hand";
 constexpr const char* bookKey = "market_book";
 constexpr const char* columnSetsKey = "column_sets";
+constexpr const char* weighingKey = "weighing";
 constexpr const char* chartSetUpsKey = "chart_set_ups";
 constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
 
@@ -74,6 +75,8 @@ LoadedWork loadWork(Library& library)
              [&](std::vector<screens::ColumnSet> sets) { work.columnSets = std::move(sets); });
     readText(library, loaded, What::ChartSetUps, chartSetUpsKey, charts::setUpsFromToml,
              [&](std::vector<charts::SetUp> setUps) { work.chartSetUps = std::move(setUps); });
+    readText(library, loaded, What::Weighing, weighingKey, watchlists::weighingFromToml,
+             [&](watchlists::Weighing weighing) { work.weighing = std::move(weighing); });
     return loaded;
 }
 
@@ -98,6 +101,8 @@ void saveWork(Library& library, const Work& before, const Work& after)
             setSetting(library, columnSetsKey, screens::toToml(*after.columnSets));
         if (before.chartSetUps != after.chartSetUps)
             setSetting(library, chartSetUpsKey, charts::toToml(*after.chartSetUps));
+        if (before.weighing != after.weighing)
+            setSetting(library, weighingKey, watchlists::toToml(*after.weighing));
         if (before.marketBook != after.marketBook)
             setSetting(library, bookKey, toToml(*after.marketBook));
     });

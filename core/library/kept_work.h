@@ -22,6 +22,7 @@ struct LoadedWork {
             Drawing,
             ColumnSets,
             ChartSetUps,
+            Weighing,
             MarketBook
         };
         What what = What::Screen;

@@ -10,6 +10,7 @@
 #include "core/screens/screen.h"
 #include "core/watchlists/tray.h"
 #include "core/watchlists/watchlist.h"
+#include "core/watchlists/weighing.h"
 
 #include <cstdint>
 #include <string>
@@ -36,6 +37,7 @@ struct Work {
     Shared<language::OwnFields> fields = noFields();
     Shared<std::vector<screens::ColumnSet>> columnSets; ///< by name
     Shared<std::vector<charts::SetUp>> chartSetUps;     ///< by name
+    Shared<watchlists::Weighing> weighing = watchlists::standardWeighing();
     Shared<conditions::MarketBook> marketBook = conditions::standardBook();
     Shared<std::vector<Shared<drawings::Drawing>>> drawings; ///< of all stocks, by id
 

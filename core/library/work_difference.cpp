@@ -88,6 +88,20 @@ Things chartSetUpsOf(const Work& work)
     return things;
 }
 
+Things weighingOf(const Work& work)
+{
+    Things things;
+    for (const std::string& reason : work.weighing->reasons)
+        things["reason " + reason] = {reason, {}};
+    for (const watchlists::ChosenPeers& peers : work.weighing->peers) {
+        std::string all;
+        for (const std::string& symbol : peers.symbols)
+            all += symbol + " ";
+        things["peers " + peers.of] = {"peers of " + peers.of, all};
+    }
+    return things;
+}
+
 Things drawingsOf(const Work& work)
 {
     Things things;
@@ -127,7 +141,8 @@ std::vector<KindDifference> differences(const Work& now, const Work& then)
         differenceOf(Kind::Candidates, candidatesOf(now), candidatesOf(then)),
         differenceOf(Kind::ColumnSets, columnSetsOf(now), columnSetsOf(then)),
         differenceOf(Kind::ChartSetUps, chartSetUpsOf(now), chartSetUpsOf(then)),
-        differenceOf(Kind::Drawings, drawingsOf(now), drawingsOf(then))};
+        differenceOf(Kind::Drawings, drawingsOf(now), drawingsOf(then)),
+        differenceOf(Kind::Weighing, weighingOf(now), weighingOf(then))};
     if (now.marketBook != then.marketBook)
         all.push_back({Kind::MarketRules, {}, {}, {""}});
     std::erase_if(all, [](const KindDifference& each) {

@@ -18,6 +18,7 @@ struct KindDifference {
         ColumnSets,
         ChartSetUps,
         Drawings,
+        Weighing,
         MarketRules
     };
     Kind kind = Kind::Lists;

@@ -2,6 +2,8 @@
 
 // The stocks a person keeps an eye on, and why:
 //   watchlist.h  lists and their entries          tray.h  the candidates in hand
+//   sitting.h    what was decided of them, and why
+//   weighing.h   what is settled on for weighing
 //   stocks.h     both over a market: who is meant, what became of them, how they come and go
 // The library keeps them (core/library).
 

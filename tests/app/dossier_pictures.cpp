@@ -3,7 +3,9 @@
 #include "app/parts/actions.h"
 #include "app/weigh/dossier_page.h"
 #include "app/weigh/occurrences_dialog.h"
+#include "app/weigh/sitting_dialog.h"
 #include "core/dossier/dossier.h"
+#include "core/watchlists/stocks.h"
 
 #include <QScrollArea>
 #include <QScrollBar>
@@ -69,6 +71,21 @@ void takeDossier(const QDir& folder)
               "dossier_loser");
     bench.window->resize(1024, 700);
     take(bench, folder, "dossier_small");
+    bench.desk->work().edit(QStringLiteral("test"), [&](app::Work& work) {
+        work.tray = watchlists::Tray(
+            watchlists::cardsOf(market, std::vector<std::size_t>{10, 11, 12, 13, 14, 15, 16, 17},
+                                bench.desk->focus().day(), "Dips"));
+        const watchlists::Mark marks[] = {watchlists::Mark::Dropped, watchlists::Mark::Kept,
+                                          watchlists::Mark::Dropped, watchlists::Mark::Later};
+        for (std::size_t card = 0; card < 8; ++card)
+            work.tray.edit().mark(card, marks[card % 4],
+                                  card % 3 == 1 ? "" : work.weighing->reasons[card % 3 + 1]);
+    });
+    app::SittingDialog sitting(*bench.desk, 6.4, bench.window.get());
+    sitting.QDialog::show();
+    bench.settle();
+    sitting.grab().save(folder.filePath(QStringLiteral("sitting.png")));
+    sitting.close();
     app::OccurrencesDialog dialog(
         *bench.desk, *bench.desk->focus().selected(),
         QStringLiteral("close == highest(close, 252) and volume > 1.5 * sma(volume, 50)"),

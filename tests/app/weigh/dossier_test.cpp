@@ -162,7 +162,7 @@ TEST_CASE("Dossier: a click goes to a peer, and to the day of an event", "[app]"
     CHECK(chart->chart().bars->days[static_cast<std::size_t>(told)] == *Day::parse("2025-10-15"));
 }
 
-TEST_CASE("Dossier: the model is moved and its result moves with it; figures are chosen", "[app]")
+TEST_CASE("Dossier: the model is moved and its result moves with it, figures are chosen", "[app]")
 {
     const Reading reading;
     const double growth = reading.value("value.assumed", "Earnings", 0);

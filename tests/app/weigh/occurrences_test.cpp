@@ -99,7 +99,7 @@ TEST_CASE("Occurrences: a case leads to its stock and day", "[app]")
     CHECK(chart.symbol == looking.bench.desk->market().data().instrument(wanted.of.stock).symbol);
 }
 
-TEST_CASE("Occurrences: what is wrong is told; a screen is asked by its name", "[app]")
+TEST_CASE("Occurrences: what is wrong is told, a screen is asked by its name", "[app]")
 {
     const Looking looking;
     auto* edit = looking.dialog().findChild<ExpressionEdit*>();

@@ -76,6 +76,8 @@ Work richWork()
     work.chartSetUps =
         std::vector<charts::SetUp>{charts::readySetUps()[1], charts::standardSetUp()};
     work.chartSetUps.edit()[1].name = "Own \"one\"";
+    work.weighing = watchlists::Weighing{
+        {"too \"dear\"", "thin"}, {{"AAAA.C", test::day("2024-05-02"), {"BBBB.T", "CCCC.C"}}}};
     work.marketBook.edit().rules.pop_back();
     work.drawings = std::vector{levelAt(11, 12.5), levelAt(14, 13.0), levelAt(15, 0.1)};
     return work;
@@ -103,6 +105,7 @@ TEST_CASE("Work: all of it comes back as it was", "[library]")
     CHECK(*loaded.work.fields == *work.fields);
     CHECK(*loaded.work.columnSets == *work.columnSets);
     CHECK(*loaded.work.chartSetUps == *work.chartSetUps);
+    CHECK(*loaded.work.weighing == *work.weighing);
     CHECK(*loaded.work.marketBook == *work.marketBook);
     CHECK(*loaded.work.drawings == *work.drawings);
     CHECK(loaded.work == work);
@@ -202,15 +205,17 @@ TEST_CASE("Work: what cannot be read is kept as a file and told, and the rest go
     {
         const auto opened = Library::open(file);
         saveWork(*opened.library, loadWork(*opened.library).work, richWork());
-        for (const char* key : {"screen_in_hand", "market_book", "column_sets", "chart_set_ups"})
+        for (const char* key :
+             {"screen_in_hand", "market_book", "column_sets", "chart_set_ups", "weighing"})
             setSetting(*opened.library, key, std::string("[[[ of a later version, ") + key);
     }
     const auto opened = Library::open(file);
     const LoadedWork loaded = loadWork(*opened.library);
-    REQUIRE(loaded.problems.size() == 4);
+    REQUIRE(loaded.problems.size() == 5);
     CHECK(*loaded.work.marketBook == conditions::standardBook());
     CHECK(loaded.work.columnSets->empty());
     CHECK(loaded.work.chartSetUps->empty());
+    CHECK(*loaded.work.weighing == watchlists::standardWeighing());
     CHECK(loaded.work.lists == richWork().lists);
     for (const auto& problem : loaded.problems) {
         CHECK(problem.what != What::Screen);

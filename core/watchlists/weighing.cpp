@@ -1,0 +1,82 @@
+#include "core/watchlists/weighing.h"
+
+#include "core/base/toml_table.h"
+#include "core/market/as_of.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace sieve::watchlists {
+
+namespace {
+
+std::string listToml(const std::vector<std::string>& texts)
+{
+    std::vector<std::string> quoted;
+    for (const std::string& text : texts)
+        quoted.push_back(quotedToml(text));
+    return fmt::format("[{}]", fmt::join(quoted, ", "));
+}
+
+ChosenPeers readPeers(const toml::table& table)
+{
+    refuseOthers(table, "chosen peers", {"of", "on", "are"});
+    const auto on = Day::parse(valueOr<std::string>(table, "on", {}));
+    ChosenPeers peers{valueOr<std::string>(table, "of", {}), on.value_or(Day::fromSerial(0)),
+                      textsOf(table, "are")};
+    if (peers.of.empty() || !on)
+        failAt(table.source(), "peers without a stock or a day",
+               "write of = \"…\" and on = \"2025-03-14\"");
+    return peers;
+}
+
+} // namespace
+
+Weighing standardWeighing()
+{
+    return {{"Strong in a strong group", "Cheap for what it earns", "Too far above its average",
+             "Too thinly traded", "Report too near", "Growth slows", "Too much debt",
+             "Owners sell"},
+            {}};
+}
+
+const ChosenPeers* peersOf(const Weighing& weighing, const market::Market& market,
+                           std::size_t stock)
+{
+    const auto found = std::ranges::find_if(weighing.peers, [&](const ChosenPeers& each) {
+        return market.find(each.of, each.on) == stock;
+    });
+    return found == weighing.peers.end() ? nullptr : &*found;
+}
+
+void choosePeers(Weighing& weighing, const market::Market& market, std::size_t stock, Day day,
+                 std::vector<std::string> symbols)
+{
+    std::erase_if(weighing.peers,
+                  [&](const ChosenPeers& each) { return market.find(each.of, each.on) == stock; });
+    if (!symbols.empty())
+        weighing.peers.push_back(
+            {market::symbolOn(market.instrument(stock), day), day, std::move(symbols)});
+}
+
+std::string toToml(const Weighing& weighing)
+{
+    std::string toml = fmt::format("reasons = {}\n", listToml(weighing.reasons));
+    for (const ChosenPeers& peers : weighing.peers)
+        toml += fmt::format("[[peers]]\nof = {}\non = \"{}\"\nare = {}\n", quotedToml(peers.of),
+                            peers.on.iso(), listToml(peers.symbols));
+    return toml;
+}
+
+Result<Weighing> weighingFromToml(std::string_view toml)
+{
+    return readToml(toml, "write reasons = [\"…\"]", [](const toml::table& file) {
+        refuseOthers(file, "weighing", {"reasons", "peers"});
+        Weighing weighing{textsOf(file, "reasons"), {}};
+        for (const toml::table* each : tablesOf(file, "peers"))
+            weighing.peers.push_back(readPeers(*each));
+        return weighing;
+    });
+}
+
+} // namespace sieve::watchlists

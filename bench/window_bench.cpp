@@ -7,13 +7,16 @@
 #include "app/parts/figure_table.h"
 #include "app/parts/table_model.h"
 #include "app/wall/chart_wall.h"
+#include "app/weigh/dossier.h"
 #include "core/screens/column_sets.h"
+#include "core/studies/aftermath.h"
 #include "core/watchlists/stocks.h"
 #include "tests/app/one_stock.h"
 
 #include <QComboBox>
 #include <QLabel>
 #include <QMimeData>
+#include <QScrollArea>
 #include <QScrollBar>
 #include <QTableView>
 #include <algorithm>
@@ -241,10 +244,56 @@ void nextInHandPainted(benchmark::State& state)
         steps.push_back(timed([&] {
             QTest::keyClick(weigh, Qt::Key_Space);
             spin([&] { return chart->chart().symbol != before; });
-            chart->repaint();
+            bench.window->repaint(); // with the dossier
         }));
     }
     tell(state, "next", std::move(steps));
+}
+
+/// Up and down the page of one stock.
+void dossierScrolled(benchmark::State& state)
+{
+    const test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", dataset());
+    bench.desk->focus().select(1);
+    bench.go("weigh");
+    QScrollBar* bar =
+        bench.window->findChild<app::Dossier*>()->findChild<QScrollArea*>()->verticalScrollBar();
+    std::vector<double> frames;
+    int step = 0;
+    for (auto _ : state)
+        frames.push_back(timed([&] {
+            bar->setValue(++step * 37 % std::max(1, bar->maximum()));
+            bench.window->repaint();
+        }));
+    tell(state, "frame", std::move(frames));
+}
+
+/// A condition looked for in all stocks, and then by another stop.
+void occurrencesLookedUp(benchmark::State& state)
+{
+    const test::OwnFolder own;
+    const WindowBench bench(own.path() / "library.sqlite", dataset());
+    const auto evaluator = bench.desk->market().evaluator();
+    const Day day = bench.desk->focus().day();
+    const auto book = bench.desk->work().nameBook();
+    std::vector<double> first;
+    std::vector<double> again;
+    for (auto _ : state) {
+        std::vector<studies::Aftermath> cases;
+        first.push_back(timed([&] {
+            const auto found = *studies::occurrencesOf(
+                "close == highest(close, 252) and volume > 1.5 * sma(volume, 50)", book->names(),
+                *evaluator, day);
+            cases = studies::aftermathOf(found, {}, evaluator->market(), day);
+        }));
+        studies::Terms other;
+        other.stop = 0.05;
+        again.push_back(
+            timed([&] { (void)studies::withOtherExits(cases, other, evaluator->market(), day); }));
+    }
+    tell(state, "first", std::move(first));
+    tell(state, "again", std::move(again));
 }
 
 /// Nearly ten years of days with four panes, state bands and divergences.
@@ -352,6 +401,8 @@ BENCHMARK(letterTypedToCountsPainted)->Unit(benchmark::kMillisecond)->UseRealTim
 BENCHMARK(tableScrolled)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(wallOfSixteenPainted)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(nextInHandPainted)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(dossierScrolled)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(occurrencesLookedUp)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(nextCandidatePainted)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 } // namespace

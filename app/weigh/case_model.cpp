@@ -86,7 +86,7 @@ QVariant CaseModel::data(const QModelIndex& index, int role) const
     }
     switch (column - endColumn) {
     case 0:
-        return endText(of.end);
+        return isMissing(of.bought) ? tr("not bought yet") : endText(of.end);
     case 1:
         return of.bars;
     case 2:

@@ -28,6 +28,22 @@ namespace {
 /// More are in the sums; the newest are shown one by one.
 constexpr std::size_t mostShown = 2000;
 
+std::vector<studies::Aftermath> newestOf(const std::vector<studies::Aftermath>& cases,
+                                         std::optional<std::size_t> stock)
+{
+    std::vector<const studies::Aftermath*> all;
+    for (const studies::Aftermath& each : cases)
+        if (!stock || each.of.stock == *stock)
+            all.push_back(&each);
+    std::ranges::stable_sort(all, std::ranges::greater(),
+                             [](const studies::Aftermath* each) { return each->day; });
+    all.resize(std::min(all.size(), mostShown));
+    std::vector<studies::Aftermath> shown;
+    for (const studies::Aftermath* each : all)
+        shown.push_back(*each);
+    return shown;
+}
+
 } // namespace
 
 OccurrencesDialog::OccurrencesDialog(Desk& desk, std::size_t stock, const QString& condition,
@@ -138,25 +154,29 @@ void OccurrencesDialog::ask()
     if (condition.empty())
         return;
     told_->setText(tr("Looking through all stocks…"));
-    // Other terms ask nothing of the condition again.
-    const auto found = answer_ && answer_->condition == condition ? answer_->found : nullptr;
+    // Other terms ask nothing of the condition again, as long as its names mean the same.
+    const screens::NameBookPtr book = desk_.work().nameBook();
+    const bool isSame = answer_ && answer_->condition == condition && answer_->book == book;
+    const auto former = isSame ? answer_->cases : nullptr;
     asker_.ask(
-        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), condition, found,
-         terms = terms(), day = day_, stock = stock_](const Progress& progress) -> Result<Answer> {
-            Answer answer{condition, terms, found, nullptr, {}, {}};
-            if (!answer.found) {
-                auto made =
+        [evaluator = desk_.market().evaluator(), book, condition, former, terms = terms(),
+         day = day_, stock = stock_](const Progress& progress) -> Result<Answer> {
+            const market::Market& market = evaluator->market();
+            std::vector<studies::Aftermath> cases;
+            if (former) {
+                cases = studies::withOtherExits(*former, terms, market, day, progress);
+            } else {
+                const auto found =
                     studies::occurrencesOf(condition, book->names(), *evaluator, day, progress);
-                if (!made)
-                    return made.error();
-                answer.found =
-                    std::make_shared<const std::vector<studies::Occurrence>>(*std::move(made));
+                if (!found)
+                    return found.error();
+                cases = studies::aftermathOf(*found, terms, market, day, progress);
             }
-            auto cases =
-                studies::aftermathOf(*answer.found, terms, evaluator->market(), day, progress);
+            Answer answer{condition, book, terms, nullptr, {}, {}, {}, {}};
             answer.own = studies::summaryOf(cases, terms, stock);
             answer.all = studies::summaryOf(cases, terms);
-            std::ranges::stable_sort(cases, {}, &studies::Aftermath::day);
+            answer.newest = newestOf(cases, std::nullopt);
+            answer.newestOwn = newestOf(cases, stock);
             answer.cases =
                 std::make_shared<const std::vector<studies::Aftermath>>(std::move(cases));
             return answer;
@@ -185,12 +205,8 @@ void OccurrencesDialog::showCases()
 {
     if (!answer_)
         return;
-    std::vector<studies::Aftermath> shown;
-    for (auto each = answer_->cases->rbegin();
-         each != answer_->cases->rend() && shown.size() < mostShown; ++each)
-        if (!ownAlone_->isChecked() || each->of.stock == stock_)
-            shown.push_back(*each);
-    model_->show(std::move(shown), answer_->terms, market_, day_);
+    model_->show(ownAlone_->isChecked() ? answer_->newestOwn : answer_->newest, answer_->terms,
+                 market_, day_);
     table_->resizeColumnsToContents();
     table_->setColumnWidth(CaseModel::pictureColumn(), 150);
 }

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/desk/asker.h"
+#include "core/screens/name_book.h"
 #include "core/studies/aftermath.h"
 
 #include <QDialog>
@@ -32,11 +33,13 @@ public:
     /// What is shown; null before the first answer.
     struct Answer {
         std::string condition;
+        screens::NameBookPtr book; ///< what its names meant
         studies::Terms terms;
-        std::shared_ptr<const std::vector<studies::Occurrence>> found;
-        std::shared_ptr<const std::vector<studies::Aftermath>> cases; ///< the newest last
+        std::shared_ptr<const std::vector<studies::Aftermath>> cases; ///< by stock and bar
         studies::Summary own;
         studies::Summary all;
+        std::vector<studies::Aftermath> newest;    ///< that are shown one by one, the newest first
+        std::vector<studies::Aftermath> newestOwn; ///< likewise of the one stock
     };
     const Answer* answer() const { return answer_ ? &*answer_ : nullptr; }
 

@@ -209,42 +209,68 @@ std::string_view endName(End end)
     return names.at(static_cast<std::size_t>(end));
 }
 
-std::vector<Aftermath> aftermathOf(std::span<const Occurrence> occurrences, const Terms& terms,
-                                   const market::Market& market, Day day, const Progress& progress)
+namespace {
+
+bool areSound(const Terms& terms)
 {
-    require(std::ranges::is_sorted(occurrences) && terms.within >= 1 && terms.stop >= 0.0 &&
-                terms.stop <= 1.0 && terms.target > 0.0 &&
-                std::ranges::all_of(terms.spans, [](int span) { return span >= 1; }),
-            "aftermathOf: no such terms");
-    std::vector<Aftermath> all(occurrences.size());
+    return terms.within >= 1 && terms.stop >= 0.0 && terms.stop <= 1.0 && terms.target > 0.0 &&
+           std::ranges::all_of(terms.spans, [](int span) { return span >= 1; });
+}
+
+/// Gives follow(prices, the stock's cases) for each stock that has some.
+template <class Follow> void eachStock(std::span<Aftermath> cases, const market::Market& market,
+                                       Day day, const Progress& progress, Follow follow)
+{
     std::vector<std::size_t> begins; // of each stock's
-    for (std::size_t i = 0; i < occurrences.size(); ++i)
-        if (i == 0 || occurrences[i].stock != occurrences[i - 1].stock)
+    for (std::size_t i = 0; i < cases.size(); ++i)
+        if (i == 0 || cases[i].of.stock != cases[i - 1].of.stock)
             begins.push_back(i);
-    begins.push_back(occurrences.size());
+    begins.push_back(cases.size());
     tbb::parallel_for(std::size_t{1}, begins.size(), [&](std::size_t each) {
         if (progress.stopRequested())
             return;
-        const Prices prices =
-            pricesOf(market, occurrences[begins[each - 1]].stock, day, Columns::All);
-        std::size_t heldUntil = 0; // by the last independent one
-        for (std::size_t i = begins[each - 1]; i < begins[each]; ++i) {
-            Aftermath& followed = all[i];
-            followed.of = occurrences[i];
-            followed.day = prices.days[followed.of.bar];
-            followed.isIndependent = followed.of.bar >= heldUntil;
-            if (followed.isIndependent)
-                heldUntil = followed.of.bar + static_cast<std::size_t>(terms.within);
-            if (followed.of.bar + 1 >= prices.size())
-                continue;
-            followed.bought = prices.open[followed.of.bar + 1];
-            for (std::size_t span = 0; span < spanCount; ++span)
-                followed.changes[span] = changeAfter(prices, followed.of.bar, terms.spans[span]);
-            followExit(followed, prices, terms);
-        }
+        const auto own = cases.subspan(begins[each - 1], begins[each] - begins[each - 1]);
+        follow(pricesOf(market, own.front().of.stock, day, Columns::All), own);
     });
     if (progress.stopRequested())
         throw Stopped{};
+}
+
+/// The exits of one stock's cases, and which of them are independent.
+void followExits(const Prices& prices, std::span<Aftermath> own, const Terms& terms)
+{
+    std::size_t heldUntil = 0; // by the last independent one
+    for (Aftermath& followed : own) {
+        followed.isIndependent = followed.of.bar >= heldUntil;
+        if (followed.isIndependent)
+            heldUntil = followed.of.bar + static_cast<std::size_t>(terms.within);
+        followed.end = End::Open;
+        followed.bars = 0;
+        followed.result = followed.worst = missing;
+        if (!isMissing(followed.bought))
+            followExit(followed, prices, terms);
+    }
+}
+
+} // namespace
+
+std::vector<Aftermath> aftermathOf(std::span<const Occurrence> occurrences, const Terms& terms,
+                                   const market::Market& market, Day day, const Progress& progress)
+{
+    require(std::ranges::is_sorted(occurrences) && areSound(terms), "aftermathOf: no such terms");
+    std::vector<Aftermath> all(occurrences.size());
+    for (std::size_t i = 0; i < all.size(); ++i)
+        all[i].of = occurrences[i];
+    eachStock(all, market, day, progress, [&](const Prices& prices, std::span<Aftermath> own) {
+        for (Aftermath& followed : own) {
+            followed.day = prices.days[followed.of.bar];
+            if (followed.of.bar + 1 < prices.size())
+                followed.bought = prices.open[followed.of.bar + 1];
+            for (std::size_t span = 0; span < spanCount; ++span)
+                followed.changes[span] = changeAfter(prices, followed.of.bar, terms.spans[span]);
+        }
+        followExits(prices, own, terms);
+    });
     std::vector<Day> days;
     for (const Aftermath& followed : all)
         days.push_back(followed.day);
@@ -255,6 +281,19 @@ std::vector<Aftermath> aftermathOf(std::span<const Occurrence> occurrences, cons
         for (std::size_t span = 0; span < spanCount; ++span)
             if (!isMissing(followed.changes[span]))
                 followed.others[span] = others.mean(followed.day, span);
+    return all;
+}
+
+std::vector<Aftermath> withOtherExits(std::span<const Aftermath> cases, const Terms& terms,
+                                      const market::Market& market, Day day,
+                                      const Progress& progress)
+{
+    require(areSound(terms) && std::ranges::is_sorted(cases, {}, &Aftermath::of),
+            "withOtherExits: no such terms");
+    std::vector<Aftermath> all(cases.begin(), cases.end());
+    eachStock(all, market, day, progress, [&](const Prices& prices, std::span<Aftermath> own) {
+        followExits(prices, own, terms);
+    });
     return all;
 }
 

@@ -59,6 +59,13 @@ std::vector<Aftermath> aftermathOf(std::span<const Occurrence> occurrences, cons
                                    const market::Market& market, Day day,
                                    const Progress& progress = {});
 
+/// The same cases by another stop, target and time: what does not depend on them is not asked
+/// again. Requires: cases of aftermathOf for that day and market, and the same spans. Errors:
+/// Stopped.
+std::vector<Aftermath> withOtherExits(std::span<const Aftermath> cases, const Terms& terms,
+                                      const market::Market& market, Day day,
+                                      const Progress& progress = {});
+
 /// The closes around a case, each against the price at which it was bought: from so many bars
 /// before the next one on. Missing: bars that are not there; the value at `before` is that of the
 /// bar of the purchase.

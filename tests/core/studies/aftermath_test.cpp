@@ -231,6 +231,22 @@ TEST_CASE("Aftermath: held against a search by brute force on an eventful market
             CHECK(one.result == Approx(sold / bought - 1.0).margin(1e-12));
             CHECK(one.worst == Approx(lowest / bought - 1.0).margin(1e-12));
         }
+        // By another stop and time: the same as if asked anew.
+        Terms other;
+        other.stop = 0.03;
+        other.target = 0.05;
+        other.within = 10;
+        const auto again = withOtherExits(cases, other, market, when);
+        const auto anew = aftermathOf(all, other, market, when);
+        REQUIRE(again.size() == anew.size());
+        for (std::size_t i = 0; i < again.size(); ++i) {
+            CHECK(again[i].end == anew[i].end);
+            CHECK(again[i].bars == anew[i].bars);
+            CHECK(again[i].isIndependent == anew[i].isIndependent);
+            CHECK((again[i].result == anew[i].result ||
+                   (isMissing(again[i].result) && isMissing(anew[i].result))));
+            CHECK((again[i].others[2] == anew[i].others[2] || isMissing(anew[i].others[2])));
+        }
         // Beside each: the mean of all stocks that traded on its day.
         for (std::size_t i = 0; i < cases.size(); i += 17) {
             double sum = 0.0;

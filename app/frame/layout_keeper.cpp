@@ -8,6 +8,7 @@
 
 #include <QAbstractButton>
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QEvent>
 #include <QHeaderView>
 #include <QSplitter>
@@ -79,6 +80,8 @@ void LayoutKeeper::restore(QWidget* widget, const std::string& key)
         tabs->setCurrentIndex(number);
     else if (auto* box = qobject_cast<QComboBox*>(widget))
         box->setCurrentIndex(number < box->count() ? number : box->currentIndex());
+    else if (auto* spin = qobject_cast<QDoubleSpinBox*>(widget))
+        spin->setValue(text(kept).toDouble());
     else if (auto* head = qobject_cast<QHeaderView*>(widget))
         setOwnWidths(head, text(kept));
     else if (auto* chart = qobject_cast<ChartView*>(widget))
@@ -100,6 +103,9 @@ void LayoutKeeper::follow(QWidget* widget, const std::string& key)
     else if (auto* box = qobject_cast<QComboBox*>(widget))
         connect(box, &QComboBox::currentIndexChanged, this,
                 [this, key](int entry) { note(key, std::to_string(entry)); });
+    else if (auto* spin = qobject_cast<QDoubleSpinBox*>(widget))
+        connect(spin, &QDoubleSpinBox::valueChanged, this,
+                [this, key](double value) { note(key, utf8(QString::number(value, 'g', 12))); });
     else if (auto* head = qobject_cast<QHeaderView*>(widget))
         connect(head, &QHeaderView::sectionResized, this,
                 [this, head, key](int column, int, int width) {

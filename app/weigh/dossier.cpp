@@ -58,7 +58,8 @@ Dossier::Dossier(QWidget* parent)
       mark_(new QLabel), onLists_(new QLabel), reason_(new QLineEdit), list_(new QComboBox),
       figures_(new QComboBox), byYear_(new QToolButton), perShare_(new QToolButton),
       model_(new QToolButton), years_(new QDoubleSpinBox), discount_(new QDoubleSpinBox),
-      lasting_(new QDoubleSpinBox), page_(new DossierPage), scroll_(new QScrollArea)
+      lasting_(new QDoubleSpinBox), account_(new QDoubleSpinBox), risk_(new QDoubleSpinBox),
+      page_(new DossierPage), scroll_(new QScrollArea)
 {
     setObjectName(QStringLiteral("sheet"));
     setAttribute(Qt::WA_StyledBackground);
@@ -172,9 +173,12 @@ QLayout* Dossier::makeOptions()
     figures_->setAccessibleName(tr("Set of columns that is shown as figures"));
     figures_->setToolTip(tr("Which figures are shown first: one of your sets of columns"));
     figures_->setFocusPolicy(Qt::ClickFocus);
-    remember(figures_, "weigh.figures");
     setColumnSets({});
     connect(figures_, &QComboBox::currentIndexChanged, this, &Dossier::choicesChanged);
+    connect(figures_, &QComboBox::activated, this, [this](int at) {
+        figuresNamed_ = at == 0 ? QString() : figures_->itemText(at);
+        Q_EMIT figuresChosen(figuresNamed_);
+    });
     byYear_->setText(tr("Years"));
     byYear_->setToolTip(tr("Results by year instead of by quarter"));
     remember(byYear_, "weigh.by_year");
@@ -188,8 +192,9 @@ QLayout* Dossier::makeOptions()
     connect(byYear_, &QToolButton::toggled, this,
             [this](bool isByYear) { page_->setByYear(isByYear); });
     connect(perShare_, &QToolButton::toggled, this, &Dossier::choicesChanged);
-    model_->setText(tr("Model"));
-    model_->setToolTip(tr("By which model the growth that the price assumes is told"));
+    model_->setText(tr("Terms"));
+    model_->setToolTip(
+        tr("By which model the growth that the price assumes is told, and what a plan may lose"));
     model_->setFocusPolicy(Qt::NoFocus);
     model_->setPopupMode(QToolButton::InstantPopup);
     auto* menu = new QMenu(model_);
@@ -211,7 +216,8 @@ QWidget* Dossier::makeModel()
     auto* form = new QFormLayout(sheet);
     const dossier::DiscountModel standard;
     const auto add = [&](QDoubleSpinBox* box, const QString& title, double least, double most,
-                         double step, double value, const QString& unit) {
+                         double step, double value, const QString& unit, const char* key) {
+        remember(box, key);
         box->setRange(least, most);
         box->setSingleStep(step);
         box->setDecimals(step < 1.0 ? 1 : 0);
@@ -222,23 +228,33 @@ QWidget* Dossier::makeModel()
         connect(box, &QDoubleSpinBox::valueChanged, this, &Dossier::choicesChanged);
     };
     const QString percent = QStringLiteral(" %");
-    add(years_, tr("Years of growth"), 1.0, 100.0, 1.0, standard.years, {});
-    add(discount_, tr("Discount a year"), 0.5, 100.0, 0.5, 100.0 * standard.discount, percent);
+    add(years_, tr("Years of growth"), 1.0, 100.0, 1.0, standard.years, {}, "weigh.model_years");
+    add(discount_, tr("Discount a year"), 0.5, 100.0, 0.5, 100.0 * standard.discount, percent,
+        "weigh.model_discount");
     add(lasting_, tr("Growth after that, a year"), -20.0, 20.0, 0.5, 100.0 * standard.lasting,
-        percent);
+        percent, "weigh.model_lasting");
+    const dossier::PlanTerms plan;
+    add(account_, tr("Account"), 100.0, 1e10, 1000.0, plan.account, {}, "weigh.plan_account");
+    add(risk_, tr("Lost of it at a stop"), 0.1, 100.0, 0.1, 100.0 * plan.risk, percent,
+        "weigh.plan_risk");
     return sheet;
 }
 
 void Dossier::setColumnSets(std::span<const screens::ColumnSet> sets)
 {
-    const QString former = figures_->currentText();
     const QSignalBlocker blocker(figures_);
     sets_.assign(sets.begin(), sets.end());
     figures_->clear();
     figures_->addItem(tr("Usual figures"));
     for (const screens::ColumnSet& set : sets_)
         figures_->addItem(text(set.name));
-    figures_->setCurrentIndex(std::max(0, figures_->findText(former)));
+    figures_->setCurrentIndex(std::max(0, figures_->findText(figuresNamed_)));
+}
+
+void Dossier::chooseFigures(const QString& set)
+{
+    figuresNamed_ = set;
+    figures_->setCurrentIndex(std::max(0, figures_->findText(set)));
 }
 
 dossier::Choices Dossier::choices() const
@@ -251,6 +267,7 @@ dossier::Choices Dossier::choices() const
     // Growing for ever as fast as it is discounted, anything would be worth without end.
     choices.model = {years_->value(), discount_->value() / 100.0,
                      std::min(lasting_->value(), discount_->value() - 0.5) / 100.0};
+    choices.plan = {account_->value(), risk_->value() / 100.0};
     return choices;
 }
 

@@ -34,6 +34,8 @@ public:
     DossierPage& page() { return *page_; }
     /// The sets of columns of which one may be shown as figures.
     void setColumnSets(std::span<const screens::ColumnSet> sets);
+    /// By its name, now or once there is such a set; none: the usual figures.
+    void chooseFigures(const QString& set);
     /// What the person chose to see.
     dossier::Choices choices() const;
     /// Scrolls to a part, as far as the page goes.
@@ -58,6 +60,7 @@ Q_SIGNALS:
     void reasonLeft(); ///< by Return
     void listChosen(); ///< by the person
     void choicesChanged();
+    void figuresChosen(const QString& set); ///< by the person
 
 private:
     QLabel* symbol_;
@@ -78,7 +81,10 @@ private:
     QDoubleSpinBox* years_;
     QDoubleSpinBox* discount_;
     QDoubleSpinBox* lasting_;
+    QDoubleSpinBox* account_;
+    QDoubleSpinBox* risk_;
     std::vector<screens::ColumnSet> sets_;
+    QString figuresNamed_;
     DossierPage* page_;
     QScrollArea* scroll_;
 };

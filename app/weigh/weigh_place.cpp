@@ -8,6 +8,7 @@
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
 #include "app/desk/set_up_shelf.h"
+#include "app/desk/settings.h"
 #include "app/desk/workbench.h"
 #include "app/parts/actions.h"
 #include "app/parts/empty_page.h"
@@ -102,6 +103,14 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
         refresh();
     });
     offerSets();
+    constexpr const char* figuresKey = "weigh.figures";
+    connect(dossier_, &Dossier::figuresChosen, this,
+            [this](const QString& set) { desk_.settings().set(figuresKey, utf8(set)); });
+    const auto restoreFigures = [this] {
+        dossier_->chooseFigures(text(desk_.settings().value(figuresKey)));
+    };
+    connect(&desk_.settings(), &Settings::loaded, this, restoreFigures);
+    restoreFigures();
     connect(&chart_->view(), &ChartView::setUpChanged, this, [this](bool needsFigures) {
         if (needsFigures)
             refresh();

@@ -22,6 +22,7 @@ constexpr std::array rows{
     PartRow{"estimates", "Estimates", layOutEstimates, tellEstimates},
     PartRow{"owners", "Owners", layOutOwners, tellOwners},
     PartRow{"peers", "Peers", layOutPeers},
+    PartRow{"plan", "Plan", layOutPlan, tellPlan},
     PartRow{"events", "Events", layOutEvents},
     PartRow{"listing", "Listing", layOutListing, tellListing},
 };

@@ -96,11 +96,20 @@ struct DiscountModel {
     friend bool operator==(const DiscountModel&, const DiscountModel&) = default;
 };
 
+/// What a person is ready to lose.
+struct PlanTerms {
+    double account = 100'000.0; ///< in the stock's currency
+    double risk = 0.01;         ///< of the account, that is lost where the stop is reached
+
+    friend bool operator==(const PlanTerms&, const PlanTerms&) = default;
+};
+
 /// What a person chose to see.
 struct Choices {
     std::vector<std::string> figures = {}; ///< fields or expressions; empty: the standard ones
     bool isPerShare = false;               ///< results, by the shares there were
     DiscountModel model = {};
+    PlanTerms plan = {};
     std::vector<std::string> peers = {}; ///< symbols; empty: the proposed ones
 
     friend bool operator==(const Choices&, const Choices&) = default;

@@ -30,6 +30,8 @@ void tellEstimates(Part&, const Subject&);
 void layOutOwners(Part&, const Subject&, const Progress&);
 void tellOwners(Part&, const Subject&);
 void layOutPeers(Part&, const Subject&, const Progress&);
+void layOutPlan(Part&, const Subject&, const Progress&);
+void tellPlan(Part&, const Subject&);
 void layOutEvents(Part&, const Subject&, const Progress&);
 void layOutListing(Part&, const Subject&, const Progress&);
 void tellListing(Part&, const Subject&);

@@ -185,6 +185,41 @@ TEST_CASE("Dossier: the model is moved and its result moves with it, figures are
     CHECK(tables[1].rows[0].title == "close / open");
 }
 
+TEST_CASE("Dossier: what was chosen to see is there after a restart", "[app]")
+{
+    const test::OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    const auto spin = [](const test::WindowBench& bench, const QString& name) {
+        for (auto* box : bench.window->findChildren<QDoubleSpinBox*>())
+            if (box->accessibleName() == name)
+                return box;
+        throw std::runtime_error("no such box");
+    };
+    const auto chooser = [](const test::WindowBench& bench) {
+        for (auto* box : bench.window->findChild<Dossier*>()->findChildren<QComboBox*>())
+            if (box->accessibleName().startsWith(QStringLiteral("Set of columns")))
+                return box;
+        throw std::runtime_error("no chooser");
+    };
+    {
+        const test::WindowBench bench(file);
+        bench.go("weigh");
+        auto* sets = chooser(bench);
+        sets->setCurrentIndex(sets->findText(QStringLiteral("Growth")));
+        Q_EMIT sets->activated(sets->currentIndex());
+        spin(bench, QStringLiteral("Account"))->setValue(25'000.0);
+        spin(bench, QStringLiteral("Discount a year"))->setValue(11.0);
+        bench.settle();
+    }
+    const test::WindowBench again(file);
+    again.go("weigh");
+    CHECK(chooser(again)->currentText() == QStringLiteral("Growth"));
+    const dossier::Choices choices = again.window->findChild<Dossier*>()->choices();
+    CHECK(choices.plan.account == 25'000.0);
+    CHECK(choices.model.discount == Approx(0.11));
+    CHECK(choices.figures.size() == 9);
+}
+
 TEST_CASE("Dossier: a fund, a newcomer and an index are shown without a fault", "[app]")
 {
     const Reading reading;

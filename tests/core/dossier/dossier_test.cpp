@@ -345,6 +345,40 @@ TEST_CASE("Dossier: a figure of one's own that does not check says so", "[dossie
           1); // a yes or no has no place
 }
 
+TEST_CASE("Plan: stops, shares for a chosen loss, what they must reach, by hand", "[dossier]")
+{
+    std::vector<double> closes(60, 100.0);
+    closes.back() = 110.0;
+    market::InstrumentRecord record = test::recordOf("PLAN", closes);
+    for (std::size_t bar = 0; bar < closes.size(); ++bar) {
+        record.bars.low[bar] = closes[bar] - 1.0;
+        record.bars.volume[bar] = 500.0;
+    }
+    Asked asked({record});
+    Choices choices;
+    choices.plan = {50'000.0, 0.01};
+    const Dossier made =
+        asked.of("PLAN", asked.evaluator.market().sessions().back(), {"plan"}, choices);
+    const Row& low = row(table(made, "plan.stops"), "Low of 10 bars");
+    CHECK(low.cells[0].value == 99.0);
+    CHECK(low.cells[1].value == Approx(-0.1));
+    CHECK(low.cells[2].value == 45.0); // 500 to lose, 11 a share
+    CHECK(low.cells[3].value == 22.0);
+    CHECK(low.cells[4].value == 45.0 * 110.0);
+    CHECK(low.cells[5].value == Approx(0.099));
+    CHECK(low.cells[6].value == Approx(0.9)); // 50 shares a day
+    CHECK(low.cells[7].value == 132.0);
+    CHECK(low.cells[8].value == 143.0);
+    CHECK(row(table(made, "plan.stops"), "Eight percent").cells[2].value == 56.0);
+    // All that the account can pay for, where the stop is near; no stop above the price.
+    choices.plan = {1'000.0, 1.0};
+    const Dossier bold =
+        asked.of("PLAN", asked.evaluator.market().sessions().back(), {"plan"}, choices);
+    CHECK(row(table(bold, "plan.stops"), "Low of 10 bars").cells[2].value == 9.0);
+    const Dossier below = asked.of("PLAN", asked.evaluator.market().sessions()[58], {"plan"});
+    CHECK(std::ranges::count(table(below, "plan.stops").rows, "Average of 50", &Row::title) == 0);
+}
+
 TEST_CASE("Events: ten thousand items of news in a day stay a page", "[dossier]")
 {
     auto records = test::eventfulRecords();

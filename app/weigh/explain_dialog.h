@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/desk/asker.h"
+#include "core/engine/evaluator.h"
 #include "core/screens/name_book.h"
 
 #include <QDialog>

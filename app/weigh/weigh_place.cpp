@@ -4,7 +4,6 @@
 #include "app/desk/desk.h"
 #include "app/desk/drawing_shelf.h"
 #include "app/desk/focus.h"
-#include "app/desk/in_hand.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
 #include "app/desk/set_up_shelf.h"
@@ -20,8 +19,6 @@
 #include "app/weigh/dossier_table_dialog.h"
 #include "app/weigh/explain_dialog.h"
 #include "app/weigh/occurrences_dialog.h"
-#include "app/weigh/reason_menu.h"
-#include "app/weigh/sitting_dialog.h"
 #include "core/market/symbol_picking.h"
 #include "core/watchlists/stocks.h"
 
@@ -85,6 +82,40 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(dossier_, &Dossier::reasonGiven, this, &WeighPlace::saveReason);
     connect(dossier_, &Dossier::reasonLeft, this, qOverload<>(&QWidget::setFocus));
     connect(dossier_, &Dossier::listChosen, this, &WeighPlace::showSelection);
+    connect(&chart_->view(), &ChartView::setUpChanged, this, [this](bool needsFigures) {
+        if (needsFigures)
+            refresh();
+        else
+            asked_.setUp = chart_->view().setUp(); // its answer serves this one too
+    });
+    connect(&chart_->view(), &ChartView::failed, &desk_, &Desk::noticed);
+    connect(&desk_.focus(), &Focus::selectionChanged, this, &WeighPlace::showSelection);
+    connect(&desk_.market(), &OpenMarket::opened, this, &WeighPlace::showSelection);
+    connect(&desk_.focus(), &Focus::dayChanged, this, &WeighPlace::refresh);
+    connect(&desk_.work(), &Workbench::trayChanged, this, &WeighPlace::showSelection);
+    connect(&desk_.work(), &Workbench::listsChanged, this, &WeighPlace::showSelection);
+    connect(&desk_.work(), &Workbench::weighingChanged, this, &WeighPlace::refresh);
+    connect(&desk_.work(), &Workbench::drawingsChanged, this, [this] {
+        if (!charts::asksForDrawings(chart_->view().setUp()))
+            return;
+        asked_ = {};
+        refresh();
+    });
+    for (Asker* asker : {&asker_, &listsAsker_, &aheadAsker_})
+        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
+    connect(&asker_, &Asker::failed, this, [this] {
+        asked_ = {};
+        made_.reset();
+    });
+    connectDossier();
+    new SetUpShelf(desk_, chart_->view());
+    addActions();
+    showSelection();
+}
+
+/// What the person chose to see there, and where it leads.
+void WeighPlace::connectDossier()
+{
     connect(dossier_, &Dossier::choicesChanged, this, &WeighPlace::refresh);
     DossierPage& page = dossier_->page();
     connect(&page, &DossierPage::explanationAsked, this, &WeighPlace::explain);
@@ -111,34 +142,6 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     };
     connect(&desk_.settings(), &Settings::loaded, this, restoreFigures);
     restoreFigures();
-    connect(&chart_->view(), &ChartView::setUpChanged, this, [this](bool needsFigures) {
-        if (needsFigures)
-            refresh();
-        else
-            asked_.setUp = chart_->view().setUp(); // its answer serves this one too
-    });
-    connect(&chart_->view(), &ChartView::failed, &desk_, &Desk::noticed);
-    connect(&desk_.focus(), &Focus::selectionChanged, this, &WeighPlace::showSelection);
-    connect(&desk_.market(), &OpenMarket::opened, this, &WeighPlace::showSelection);
-    connect(&desk_.focus(), &Focus::dayChanged, this, &WeighPlace::refresh);
-    connect(&desk_.work(), &Workbench::trayChanged, this, &WeighPlace::showSelection);
-    connect(&desk_.work(), &Workbench::listsChanged, this, &WeighPlace::showSelection);
-    connect(&desk_.work(), &Workbench::weighingChanged, this, &WeighPlace::refresh);
-    connect(&desk_.work(), &Workbench::drawingsChanged, this, [this] {
-        if (!charts::asksForDrawings(chart_->view().setUp()))
-            return;
-        asked_ = {};
-        refresh();
-    });
-    for (Asker* asker : {&asker_, &listsAsker_, &aheadAsker_})
-        connect(asker, &Asker::failed, &desk_, &Desk::noticed);
-    connect(&asker_, &Asker::failed, this, [this] {
-        asked_ = {};
-        made_.reset();
-    });
-    new SetUpShelf(desk_, chart_->view());
-    addActions();
-    showSelection();
 }
 
 void WeighPlace::addActions()
@@ -240,21 +243,6 @@ void WeighPlace::askLists()
         [this](const QString& on) { dossier_->setOnLists(on); });
 }
 
-/// The reason of the decision in hand; where the stock is not in hand, that of its entry on the
-/// list that takes what is kept.
-QString WeighPlace::reasonOf(std::size_t stock) const
-{
-    const market::Market& market = *market_;
-    const Work& work = desk_.work().now();
-    if (const auto place = placeIn(*work.tray, market, stock))
-        if (const std::string& reason = work.tray->cards()[*place].reason; !reason.empty())
-            return text(reason);
-    if (const auto* list = work.findList(dossier_->chosenList().value_or(0)))
-        if (const auto place = placeOn(*list, market, stock))
-            return text(list->entries[*place].reason);
-    return {};
-}
-
 void WeighPlace::bringUp()
 {
     if (isOnWall())
@@ -354,46 +342,6 @@ void WeighPlace::showTable(const dossier::Table& table)
     dialog->open();
 }
 
-void WeighPlace::offerReasons()
-{
-    if (!shown_)
-        return;
-    auto* menu = new ReasonMenu(desk_, this);
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    connect(menu, &ReasonMenu::chosen, this, [this](const QString& reason) {
-        dossier_->setReason(reason);
-        saveReason(reason);
-    });
-    menu->popup(dossier_->mapToGlobal(QPoint(14, 100)));
-}
-
-void WeighPlace::showSitting()
-{
-    auto* dialog = new SittingDialog(desk_, decisions_ > 0 ? seconds_ / decisions_ : 0.0, this);
-    dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &SittingDialog::goneThroughAgain, this, [this] {
-        const auto& cards = desk_.work().now().tray->cards();
-        const auto first = std::ranges::find(cards, Mark::Open, &watchlists::Card::mark);
-        if (first == cards.end())
-            return;
-        if (const auto stock = stockOf(*first, desk_.market().data()))
-            desk_.focus().select(*stock);
-    });
-    dialog->open();
-}
-
-/// Counts the time that a decision took, and shows what became of all when it was the last.
-void WeighPlace::countDecision(std::size_t openBefore)
-{
-    constexpr double longest = 300.0; // a longer look was something else
-    if (shownSince_.isValid()) {
-        seconds_ += std::min(static_cast<double>(shownSince_.elapsed()) / 1000.0, longest);
-        ++decisions_;
-    }
-    if (openBefore > 0 && desk_.work().now().tray->counts().open == 0)
-        showSitting();
-}
-
 void WeighPlace::choosePeers()
 {
     if (!shown_)
@@ -468,124 +416,6 @@ void WeighPlace::prepareNext()
                             answered<Answer>(*evaluator, *book, ahead, lists, nullptr, progress)};
         },
         [this](Prepared prepared) { prepared_ = std::move(prepared); });
-}
-
-void WeighPlace::step(int by)
-{
-    const auto& cards = desk_.work().now().tray->cards();
-    if (cards.empty())
-        return;
-    const auto count = static_cast<std::ptrdiff_t>(cards.size());
-    std::ptrdiff_t place = by > 0 ? 0 : count - 1;
-    const auto now = shown_ ? placeIn(*desk_.work().now().tray, *market_, *shown_) : std::nullopt;
-    if (now)
-        place = (static_cast<std::ptrdiff_t>(*now) + by + count) % count;
-    if (const auto stock = stockOf(cards[static_cast<std::size_t>(place)], desk_.market().data()))
-        desk_.focus().select(*stock);
-}
-
-void WeighPlace::goOn(std::size_t from)
-{
-    const watchlists::Tray& tray = *desk_.work().now().tray;
-    if (const auto next = tray.nextUndecided(from))
-        if (const auto stock = stockOf(tray.cards()[*next], desk_.market().data()))
-            desk_.focus().select(*stock);
-}
-
-void WeighPlace::decide(Mark mark)
-{
-    if (isOnWall())
-        return wall_->decide(mark);
-    if (!shown_)
-        return;
-    const bool isReasonTyped = dossier_->takeTypedReason(); // it is the decision's
-    setFocus(); // the next key is a decision again, not a letter of the reason
-    if (mark == Mark::Kept)
-        return keepOnto(dossier_->chosenList(), isReasonTyped);
-    const auto place = placeIn(*desk_.work().now().tray, *market_, *shown_);
-    const std::size_t open = desk_.work().now().tray->counts().open;
-    if (!place || !drop(*shown_, mark, dossier_->reason()))
-        return;
-    countDecision(open);
-    goOn(*place);
-}
-
-/// Or sets aside one in hand. Says whether it was done.
-bool WeighPlace::drop(std::size_t stock, Mark mark, const QString& reason)
-{
-    const auto place = placeIn(*desk_.work().now().tray, *market_, stock);
-    return place && markInHand(desk_, stock, mark, {}, reason);
-}
-
-void WeighPlace::keepOntoPlace(std::size_t place)
-{
-    const auto& lists = desk_.work().now().lists;
-    const bool isFirstOfAll = lists.empty() && place == 0;
-    if (place >= lists.size() && !isFirstOfAll)
-        return;
-    const auto list = isFirstOfAll ? std::nullopt : std::optional(lists[place]->id);
-    if (!isOnWall())
-        return keepOnto(list, false);
-    if (const auto stock = wall_->stockMeant())
-        keep(*stock, list, utf8(reasonOf(*stock)), false);
-}
-
-void WeighPlace::keepOnto(std::optional<std::int64_t> list, bool isReasonTyped)
-{
-    if (!shown_)
-        return;
-    const auto place = placeIn(*desk_.work().now().tray, *market_, *shown_);
-    const std::size_t open = desk_.work().now().tray->counts().open;
-    if (!keep(*shown_, list, utf8(dossier_->reason()), isReasonTyped) || !place)
-        return;
-    countDecision(open);
-    goOn(*place);
-}
-
-/// Onto the list of that number, or a new one where there is none yet. An entry that is on it
-/// already keeps its reason, unless another was typed just now. Says whether it was done.
-bool WeighPlace::keep(std::size_t stock, std::optional<std::int64_t> list,
-                      const std::string& reason, bool isReasonTyped)
-{
-    const market::Market& market = *market_;
-    const auto place = placeIn(*desk_.work().now().tray, market, stock);
-    return desk_.work().edit(
-        tr("Keep %1").arg(text(market.instrument(stock).symbol)), [&](Work& work) {
-            if (!list)
-                work.lists.emplace_back(watchlists::Watchlist{
-                    list.emplace(desk_.work().newId()), utf8(tr("To watch")), {}, {}});
-            if (place)
-                work.tray.edit().mark(*place, Mark::Kept, reason);
-            watchlists::Watchlist* onto = work.editList(*list);
-            putOnto(*onto, market, std::span(&stock, 1), desk_.focus().day(), reason,
-                    place ? work.tray->cards()[*place].source : std::string());
-            if (isReasonTyped)
-                onto->entries[*placeOn(*onto, market, stock)].reason = reason;
-        });
-}
-
-/// The reason of the decision in hand and of the entry on the list that takes what is kept. Entries
-/// on other lists have reasons of their own.
-void WeighPlace::saveReason(const QString& reason)
-{
-    if (!shown_ || reason == reasonOf(*shown_))
-        return;
-    const market::Market& market = *market_;
-    const auto list = dossier_->chosenList();
-    desk_.work().edit(
-        tr("Give a reason for %1").arg(text(market.instrument(*shown_).symbol)), [&](Work& work) {
-            if (const auto place = placeIn(*work.tray, market, *shown_))
-                work.tray.edit().mark(*place, work.tray->cards()[*place].mark, utf8(reason));
-            if (const auto* onto = work.findList(list.value_or(0)))
-                if (const auto place = placeOn(*onto, market, *shown_))
-                    work.editList(*list)->entries[*place].reason = utf8(reason);
-        });
-}
-
-void WeighPlace::saveTypedReason()
-{
-    if (shown_ && dossier_->takeTypedReason())
-        saveReason(dossier_->reason());
 }
 
 } // namespace sieve::app

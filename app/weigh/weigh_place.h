@@ -40,6 +40,7 @@ private:
 
         friend bool operator==(const Stock&, const Stock&) = default;
     };
+    void connectDossier();
     void addActions();
     void showSelection();
     void step(int by);

@@ -128,9 +128,6 @@ void takeSift(const QDir& folder)
     bench.settle();
     QTest::qWait(300);
     take(bench, folder, "sift_columns");
-    bench.window->resize(1024, 700);
-    results->horizontalScrollBar()->setValue(results->horizontalScrollBar()->maximum());
-    take(bench, folder, "sift_small");
 }
 
 /// Stocks in another currency beside those of the market's, and why one of them is out.
@@ -337,6 +334,9 @@ void takeAll(const QDir& folder)
     QTest::keyClick(weigh, Qt::Key_K);
     QTest::keyClick(weigh, Qt::Key_X);
     take(bench, folder, "weigh");
+    QTest::keyClick(weigh, Qt::Key_J);
+    QTest::keyClick(weigh, Qt::Key_J);
+    take(bench, folder, "weigh_dossier");
     takeIntake(bench, folder);
     takeSift(folder);
     takeScreens(folder);

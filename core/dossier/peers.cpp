@@ -171,6 +171,8 @@ void layOutPeers(Part& part, const Subject& subject, const Progress& progress)
                : known.size() % 2 == 1 ? known[half]
                                        : (known[half - 1] + known[half]) / 2.0;
     });
+    if (market.hasOtherCurrencies())
+        table.notes.push_back(fmt::format("Money in {}.", market.currency()));
     part.tables.push_back(std::move(table));
 }
 

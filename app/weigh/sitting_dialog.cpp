@@ -60,17 +60,17 @@ SittingDialog::SittingDialog(Desk& desk, double secondsEach, QWidget* parent)
     connect(copy, &QPushButton::clicked, this,
             [this] { QApplication::clipboard()->setText(asText()); });
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    connect(&desk_.work(), &Workbench::trayChanged, this, &SittingDialog::show);
+    connect(&desk_.work(), &Workbench::trayChanged, this, &SittingDialog::fillIn);
     auto* layout = new QVBoxLayout(this);
     layout->addWidget(told_);
     layout->addWidget(reasons_, 2);
     layout->addWidget(stocks_, 3);
     layout->addWidget(buttons);
     resize(620, 560);
-    show();
+    fillIn();
 }
 
-void SittingDialog::show()
+void SittingDialog::fillIn()
 {
     const watchlists::Tray& tray = *desk_.work().now().tray;
     const watchlists::TrayCounts counts = tray.counts();

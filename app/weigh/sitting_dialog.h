@@ -22,7 +22,7 @@ Q_SIGNALS:
     void goneThroughAgain(); ///< those set aside are undecided now
 
 private:
-    void show();
+    void fillIn();
     QString asText() const;
 
     Desk& desk_;

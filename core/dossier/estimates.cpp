@@ -166,7 +166,7 @@ void tellEstimates(Part& part, const Subject&)
         return std::ranges::all_of(row.cells,
                                    [](const Cell& cell) { return isMissing(cell.value); });
     };
-    const Cell& days = part.tables.back().rows[0].cells[1];
+    const double days = part.tables.back().rows[0].cells[1].value;
     std::size_t above = 0;
     std::size_t told = 0;
     for (const Row& row : part.tables[2].rows)
@@ -181,12 +181,11 @@ void tellEstimates(Part& part, const Subject&)
             "Earnings were above what was expected in {} of {} quarters.", above, told));
     else
         part.words.emplace_back("Nobody is known to have expected anything of this stock.");
-    if (!isMissing(days.value))
-        part.words.push_back(
-            days.value == 0.0 ? std::string("The next report is due today.")
-            : days.value == 1.0
-                ? std::string("The next report is due in a day.")
-                : fmt::format("The next report is due in {:.0f} days.", days.value));
+    if (!isMissing(days))
+        part.words.push_back(days == 0.0 ? std::string("The next report is due today.")
+                             : days == 1.0
+                                 ? std::string("The next report is due in a day.")
+                                 : fmt::format("The next report is due in {:.0f} days.", days));
     std::erase_if(part.tables, [](const Table& table) { return table.rows.empty(); });
 }
 

@@ -82,7 +82,7 @@ void takeDossier(const QDir& folder)
                                   card % 3 == 1 ? "" : work.weighing->reasons[card % 3 + 1]);
     });
     app::SittingDialog sitting(*bench.desk, 6.4, bench.window.get());
-    sitting.QDialog::show();
+    sitting.show();
     bench.settle();
     sitting.grab().save(folder.filePath(QStringLiteral("sitting.png")));
     sitting.close();

@@ -218,6 +218,7 @@ QWidget* Dossier::makeModel()
     const auto add = [&](QDoubleSpinBox* box, const QString& title, double least, double most,
                          double step, double value, const QString& unit, const char* key) {
         remember(box, key);
+        box->setButtonSymbols(QAbstractSpinBox::NoButtons); // the keys step it
         box->setRange(least, most);
         box->setSingleStep(step);
         box->setDecimals(step < 1.0 ? 1 : 0);

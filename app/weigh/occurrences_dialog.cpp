@@ -106,6 +106,7 @@ QLayout* OccurrencesDialog::makeQuestion()
     const studies::Terms usual;
     const auto percent = [](QDoubleSpinBox* box, const QString& title, double value, double most) {
         box->setAccessibleName(title);
+        box->setButtonSymbols(QAbstractSpinBox::NoButtons);
         box->setDecimals(1);
         box->setRange(0.5, most);
         box->setValue(100.0 * value);
@@ -114,6 +115,7 @@ QLayout* OccurrencesDialog::makeQuestion()
     percent(stop_, tr("Stop"), usual.stop, 100.0);
     percent(target_, tr("Target"), usual.target, 1000.0);
     within_->setAccessibleName(tr("Time"));
+    within_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     within_->setRange(1, 1000);
     within_->setValue(usual.within);
     within_->setSuffix(tr(" bars"));

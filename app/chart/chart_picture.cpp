@@ -206,7 +206,13 @@ int ChartPicture::ticksOf(const PaneArea& pane) const
 {
     const double height = detail_ == Detail::Full ? 42.0 : 34.0; // a tick
     const int least = pane.plot.height() < 70.0 ? 2 : 3;
-    return std::max(least, static_cast<int>(pane.plot.height() / height));
+    const int usual = std::max(least, static_cast<int>(pane.plot.height() / height));
+    // One tick alone tells no scale: finer steps, where their labels find room.
+    const auto most = static_cast<std::size_t>(pane.plot.height() / QFontMetricsF(font_).height());
+    for (int about = usual; about <= 4 * usual; ++about)
+        if (const std::size_t count = pane.axis.ticks(about).size(); count >= 2)
+            return count <= most ? about : usual;
+    return usual;
 }
 
 Unit ChartPicture::unitOf(std::size_t pane) const

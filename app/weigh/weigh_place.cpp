@@ -106,6 +106,7 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(&asker_, &Asker::failed, this, [this] {
         asked_ = {};
         made_.reset();
+        dossier_->setDossier(nullptr, nullptr); // that of another stock is not its
     });
     connectDossier();
     new SetUpShelf(desk_, chart_->view());

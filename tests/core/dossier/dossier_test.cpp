@@ -348,6 +348,33 @@ TEST_CASE("Dossier: a figure of one's own that does not check says so", "[dossie
           1); // a yes or no has no place
 }
 
+TEST_CASE("Score: each side now, within its groups, and as it was known sessions ago", "[dossier]")
+{
+    Asked asked(test::eventfulRecords(420));
+    const market::Market& market = asked.evaluator.market();
+    const auto sessions = market.sessions();
+    const auto valueOn = [&](const std::string& expression, std::size_t stock, Day when) {
+        engine::Plan plan;
+        const auto checked = check(expression, asked.book.names(), plan);
+        REQUIRE(checked);
+        return (*asked.evaluator.column(plan, checked->node, when))[stock];
+    };
+    const Dossier made = asked.of("S103", sessions[400], {"score"});
+    const Table& sides = table(made, "score.sides");
+    REQUIRE(sides.rows.size() == 6);
+    const Row& momentum = row(sides, "Momentum");
+    REQUIRE(momentum.cells.size() == 5);
+    CHECK(momentum.cells[0].value == valueOn("strength_blend", made.stock, sessions[400]));
+    CHECK(momentum.cells[1].value ==
+          valueOn("percentile(strength_blend, within = sector)", made.stock, sessions[400]));
+    CHECK(momentum.cells[3].value == valueOn("strength_blend", made.stock, sessions[400 - 63]));
+    for (const std::size_t cell : {0U, 1U, 3U})
+        CHECK_FALSE(isMissing(momentum.cells[cell].value));
+    CHECK(isMissing(momentum.cells[4].value)); // 148 bars are too few for it
+    const Dossier early = asked.of("S103", sessions[60], {"score"});
+    CHECK(isMissing(row(table(early, "score.sides"), "Momentum").cells[3].value));
+}
+
 TEST_CASE("Plan: stops, shares for a chosen loss, what they must reach, by hand", "[dossier]")
 {
     std::vector<double> closes(60, 100.0);

@@ -38,7 +38,7 @@ Answer value(const Request& request, const Progress& progress)
     Answer answer{{"value", "per_share", "times", "worth", "over_price", "note"}, {}};
     for (const dossier::Row& row : made.part("value")->tables.front().rows) {
         auto& told = answer.rows.emplace_back();
-        told.emplace_back(row.group.empty() ? row.title : row.group + ", " + row.title);
+        told.emplace_back(nameOf(row));
         for (const dossier::Cell& cell : row.cells)
             told.push_back(opened.cell(cell.value, cell.kind));
         told.emplace_back(row.cells[2].note);

@@ -44,7 +44,8 @@ public:
     explicit Finding(const MarkSources& sources)
         : evaluator_(sources.evaluator), names_(sources.names), market_(sources.evaluator.market()),
           instrument_(sources.instrument), day_(sources.day), since_(sources.since),
-          bars_(sources.bars), days_(sources.bars.days), lists_(sources.lists)
+          bars_(sources.bars), days_(sources.bars.days), lists_(sources.lists),
+          areMovesTold_(sources.areMovesTold)
     {
     }
 
@@ -115,7 +116,7 @@ private:
                 text += fmt::format(", {:.1f} % {} what was expected", std::fabs(100.0 * surprise),
                                     surprise < 0.0 ? "below" : "above");
             text += text.ends_with('.') ? "" : ".";
-            if (!isMissing(values[2][bar]))
+            if (areMovesTold_ && !isMissing(values[2][bar]))
                 text += fmt::format(" The price went {:+.1f} % that day.", 100.0 * values[2][bar]);
             add(MarkKind::Report, report.knownOn, std::move(text));
         }
@@ -211,6 +212,7 @@ private:
     const market::Bars& bars_;
     std::span<const Day> days_;
     std::span<const Shared<watchlists::Watchlist>> lists_;
+    bool areMovesTold_;
     std::vector<Mark> marks_;
 };
 

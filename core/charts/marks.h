@@ -34,6 +34,7 @@ struct MarkSources {
     const market::Bars& bars; ///< of the chart, on one footing; each has the day of its last day
     Day since;                ///< the first day of the first bar
     std::span<const Shared<watchlists::Watchlist>> lists = {}; ///< the person's
+    bool areMovesTold = true; ///< with a report, how far the price went
 };
 
 /// What happened to an instrument up to a day, of the kinds asked for, by bar and kind:

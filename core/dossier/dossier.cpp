@@ -69,7 +69,7 @@ private:
     std::map<std::string, Known, std::less<>> known_;
 };
 
-/// The bar that is told of: the newest by the day, though the stock may be gone since.
+/// The bar that is told of: the newest by the day; empty before the first one and once delisted.
 std::optional<std::size_t> lastBar(const Subject& subject)
 {
     return market::barOn(subject.evaluator.market(), subject.stock, subject.day);
@@ -119,11 +119,6 @@ std::string_view formName(Form form)
     return names.at(static_cast<std::size_t>(form));
 }
 
-std::span<const PartRow> partRows()
-{
-    return rows;
-}
-
 std::vector<std::string> partKeys()
 {
     std::vector<std::string> keys;
@@ -151,12 +146,15 @@ std::string meaningOf(const std::string& expression, const Subject& subject)
 }
 
 std::vector<std::vector<double>> historiesOf(std::span<const std::string> expressions,
-                                             const Subject& subject, const Progress& progress)
+                                             const Subject& subject, const Progress& progress,
+                                             std::optional<std::size_t> newest)
 {
     Asking asking(subject);
     for (const std::string& expression : expressions)
         asking.add(expression);
-    auto values = asking.run(0, progress);
+    const auto last = lastBar(subject);
+    const std::size_t bars = last ? *last + 1 : 0;
+    const auto values = asking.run(newest ? bars - std::min(bars, *newest) : 0, progress);
     std::vector<std::vector<double>> all;
     for (const std::string& expression : expressions) {
         const auto target = asking.at(expression).target;
@@ -165,27 +163,39 @@ std::vector<std::vector<double>> historiesOf(std::span<const std::string> expres
     return all;
 }
 
-std::vector<double> valuesOf(std::span<const std::string> expressions, const Subject& subject,
-                             const Progress& progress)
+std::string nameOf(const Row& row)
 {
-    const auto bar = lastBar(subject);
-    std::vector<double> last(expressions.size(), missing);
-    if (!bar)
-        return last;
-    Asking asking(subject);
-    for (const std::string& expression : expressions)
-        asking.add(expression);
-    const auto values = asking.run(*bar, progress);
-    for (std::size_t i = 0; i < expressions.size(); ++i)
-        if (const auto target = asking.at(expressions[i]).target;
-            target && !values[*target].empty())
-            last[i] = values[*target].back();
-    return last;
+    return row.group.empty() ? row.title : row.group + ", " + row.title;
 }
 
-std::string overUnder(double share)
+Cell dayCell(Day day)
 {
-    return fmt::format("{:.0f} % {}", std::fabs(100.0 * share), share < 0.0 ? "under" : "over");
+    return {.value = static_cast<double>(day.serial()), .kind = Kind::Day, .decimals = 0};
+}
+
+bool isUnknown(const Row& row)
+{
+    return std::ranges::all_of(row.cells, [](const Cell& cell) { return isMissing(cell.value); });
+}
+
+void dropUnknown(Table& table)
+{
+    std::vector<Row> known;
+    bool isFormerKnown = false;
+    for (Row& row : table.rows) {
+        isFormerKnown = row.isOfFormer ? isFormerKnown : !isUnknown(row);
+        const bool isPainted = table.form == Form::Periods; // with the row that it tells of
+        if (isFormerKnown && (isPainted || !isUnknown(row)))
+            known.push_back(std::move(row));
+    }
+    table.rows = std::move(known);
+}
+
+void dropUnknown(Part& part)
+{
+    for (Table& table : part.tables)
+        dropUnknown(table);
+    std::erase_if(part.tables, [](const Table& table) { return table.rows.empty(); });
 }
 
 Dossier makeDossier(const Subject& subject, std::span<const std::string> parts,

@@ -1,7 +1,8 @@
 #pragma once
 
 // What is known of one stock on a day, as a finished value that a window, a page and a file show:
-//   dossier.h  the value, and how it is made     parts.h  its parts: to add one, add a row there
+//   dossier.h  the value, and how it is madeparts.h  what a part is; the table
+//   of all stands in dossier.cpp: to add one, add a row
 //   json.h     the value as text
 // Nearly every figure is an expression of the language, so that it can be explained, put into a
 // column or a screen, and shows nothing that was not known on the day.
@@ -32,21 +33,25 @@ struct Cell {
     std::string expression = {}; ///< that gives the value; empty: it is counted from the records
     double value = missing;
     Kind kind = Kind::Number;
-    Unit unit = Unit::Plain; ///< laid out as plain: that of its field or expression
-    int decimals = -1;       ///< laid out as -1: as its field or its unit has them
-    std::string text = {};   ///< in place of a figure
-    std::string note = {};   ///< why it is missing, or what else to know
+    Unit unit = Unit::Plain;         ///< laid out as plain: that of its field or expression
+    int decimals = -1;               ///< laid out as -1: as its field or its unit has them
+    std::string text = {};           ///< in place of a figure
+    std::string note = {};           ///< why it is missing, or what else to know
+    bool isInMarketCurrency = false; ///< money of several stocks; else in the stock's own
     std::optional<Restated> restated = std::nullopt;
 };
 
 struct Row {
-    std::string title;      ///< said with the group, where there is one
+    std::string title;
     std::string group = {}; ///< rows that belong together
     std::string meaning = {};
     std::vector<Cell> cells = {};
     bool isOfFormer = false; ///< tells of the row before it, such as its growth
     std::optional<std::size_t> stock = std::nullopt; ///< that the row is of
 };
+
+/// Its title, after that of its group where it has one.
+std::string nameOf(const Row& row);
 
 /// How a table is drawn.
 enum class Form {
@@ -124,9 +129,6 @@ struct Subject {
     Choices choices = {};
     std::span<const Shared<watchlists::Watchlist>> lists = {}; ///< the person's
 };
-
-/// The fields that are shown where nobody chose others.
-std::span<const std::string> standardFigures();
 
 /// The keys of all parts, in their order.
 std::vector<std::string> partKeys();

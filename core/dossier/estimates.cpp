@@ -121,12 +121,8 @@ Table surprisesTable(const Subject& subject, const Progress& progress)
         const auto first =
             std::ranges::find(rows, known->periodEnd, &market::StatementRow::periodEnd);
         Row row;
-        row.cells.push_back({.value = static_cast<double>(known->periodEnd.serial()),
-                             .kind = Kind::Day,
-                             .decimals = 0});
-        row.cells.push_back({.value = static_cast<double>(first->knownOn.serial()),
-                             .kind = Kind::Day,
-                             .decimals = 0});
+        row.cells.push_back(dayCell(known->periodEnd));
+        row.cells.push_back(dayCell(first->knownOn));
         row.cells.push_back({.expression = fmt::format("quarter(eps, {})", back)});
         row.cells.push_back({.expression = fmt::format("surprise(eps, {})", back), .decimals = 1});
         row.cells.push_back(
@@ -162,10 +158,6 @@ void layOutEstimates(Part& part, const Subject& subject, const Progress& progres
 
 void tellEstimates(Part& part, const Subject&)
 {
-    const auto isUnknown = [](const Row& row) {
-        return std::ranges::all_of(row.cells,
-                                   [](const Cell& cell) { return isMissing(cell.value); });
-    };
     const double days = part.tables.back().rows[0].cells[1].value;
     std::size_t above = 0;
     std::size_t told = 0;
@@ -174,8 +166,6 @@ void tellEstimates(Part& part, const Subject&)
             ++told;
             above += row.cells[3].value > 0.0 ? 1 : 0;
         }
-    for (Table& table : part.tables)
-        std::erase_if(table.rows, isUnknown);
     if (told > 0)
         part.words.push_back(fmt::format(
             "Earnings were above what was expected in {} of {} quarters.", above, told));
@@ -186,7 +176,7 @@ void tellEstimates(Part& part, const Subject&)
                              : days == 1.0
                                  ? std::string("The next report is due in a day.")
                                  : fmt::format("The next report is due in {:.0f} days.", days));
-    std::erase_if(part.tables, [](const Table& table) { return table.rows.empty(); });
+    dropUnknown(part);
 }
 
 } // namespace sieve::dossier

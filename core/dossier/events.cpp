@@ -49,7 +49,8 @@ void layOutEvents(Part& part, const Subject& subject, const Progress& progress)
     }
     const charts::MarkSources sources{subject.evaluator, subject.names, subject.stock,
                                       subject.day,       bars,          bars.days.front(),
-                                      subject.lists};
+                                      subject.lists,     false}; // a column of its own tells how
+                                                                 // far the price went
     std::vector<charts::Mark> marks = charts::marksOf(sources, shown, progress);
     std::ranges::reverse(marks);
     // A usual move is the mean size of the daily changes of the sixty bars before the day.
@@ -67,13 +68,9 @@ void layOutEvents(Part& part, const Subject& subject, const Progress& progress)
             break;
         }
         Row row{mark.day.iso()};
-        row.cells.push_back(
-            {.value = static_cast<double>(mark.day.serial()), .kind = Kind::Day, .decimals = 0});
+        row.cells.push_back(dayCell(mark.day));
         row.cells.push_back({.kind = Kind::Text, .decimals = 0, .text = kindOf(mark.kind)});
-        // How far the price went stands in a column of its own.
-        row.cells.push_back({.kind = Kind::Text,
-                             .decimals = 0,
-                             .text = mark.text.substr(0, mark.text.find(" The price went "))});
+        row.cells.push_back({.kind = Kind::Text, .decimals = 0, .text = mark.text});
         const auto of = [&](std::size_t which) {
             return mark.bar < values[which].size() ? values[which][mark.bar] : missing;
         };

@@ -49,7 +49,8 @@ Row rowOf(const std::string& expression, const Subject& subject)
     row.cells.push_back({.expression = fmt::format("percentile({}, within = industry)", expression),
                          .decimals = 0});
     row.cells.push_back({.expression = fmt::format("median({}, within = industry)", expression),
-                         .decimals = field ? field->decimals : -1});
+                         .decimals = field ? field->decimals : -1,
+                         .isInMarketCurrency = true});
     return row;
 }
 
@@ -86,11 +87,6 @@ const std::vector<std::string>& figureHeads()
 }
 
 } // namespace
-
-std::span<const std::string> standardFigures()
-{
-    return standard;
-}
 
 /// In groups, in the order in which they come.
 void layOutFigures(Part& part, const Subject& subject, const Progress&)

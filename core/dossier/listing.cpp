@@ -26,12 +26,7 @@ void tellListing(Part& part, const Subject& subject)
 {
     const market::Market& market = subject.evaluator.market();
     const market::Instrument& instrument = market.instrument(subject.stock);
-    std::erase_if(part.tables[0].rows, [](const Row& row) {
-        return std::ranges::all_of(row.cells,
-                                   [](const Cell& cell) { return isMissing(cell.value); });
-    });
-    if (part.tables[0].rows.empty())
-        part.tables.clear();
+    dropUnknown(part);
     if (!instrument.about.empty())
         part.words.push_back(instrument.about);
     for (const market::FormerSymbol& former : instrument.formerSymbols)

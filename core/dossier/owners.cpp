@@ -57,7 +57,7 @@ Table tableOf(const std::vector<Day>& days, const char* key, const char* title,
         table.rows.push_back(std::move(row));
         if (std::string_view(function) != "held")
             continue;
-        Row change{"more than four reports before"};
+        Row change{"difference from four reports before"};
         change.isOfFormer = true;
         for (int back = static_cast<int>(days.size()) - 1; back >= 0; --back)
             change.cells.push_back(
@@ -90,21 +90,7 @@ void layOutOwners(Part& part, const Subject& subject, const Progress&)
 
 void tellOwners(Part& part, const Subject&)
 {
-    const auto isUnknown = [](const Row& row) {
-        return std::ranges::all_of(row.cells,
-                                   [](const Cell& cell) { return isMissing(cell.value); });
-    };
-    for (Table& table : part.tables) { // a row goes with what is told of it
-        std::vector<Row> known;
-        bool isLastKnown = false;
-        for (Row& row : table.rows) {
-            isLastKnown = row.isOfFormer ? isLastKnown : !isUnknown(row);
-            if (isLastKnown)
-                known.push_back(std::move(row));
-        }
-        table.rows = std::move(known);
-    }
-    std::erase_if(part.tables, [](const Table& table) { return table.rows.empty(); });
+    dropUnknown(part);
     const auto shares = std::ranges::find(part.tables, "owners.shares", &Table::key);
     if (shares == part.tables.end()) {
         part.words.emplace_back("Who holds the shares is not known.");

@@ -2,21 +2,16 @@
 
 #include "core/dossier/dossier.h"
 
-#include <functional>
-
 namespace sieve::dossier {
 
-/// A part: its rows are laid out with their expressions, all expressions are evaluated in one go,
-/// then what they say is told.
+/// A part of the table in dossier.cpp: its rows are laid out with their expressions, all
+/// expressions are evaluated in one go, then what they say is told.
 struct PartRow {
     std::string_view key;
     std::string_view title;
     void (*layOut)(Part& part, const Subject& subject, const Progress& progress);
     void (*tell)(Part& part, const Subject& subject) = nullptr;
 };
-
-/// All parts, in the order in which they are shown.
-std::span<const PartRow> partRows();
 
 void layOutFigures(Part&, const Subject&, const Progress&);
 void tellFigures(Part&, const Subject&);
@@ -40,14 +35,18 @@ void tellListing(Part&, const Subject&);
 std::string titleOf(const std::string& expression, const Subject& subject);
 std::string meaningOf(const std::string& expression, const Subject& subject);
 
-/// Values of expressions on the stock's newest bar by the day; missing where one does not check.
-std::vector<double> valuesOf(std::span<const std::string> expressions, const Subject& subject,
-                             const Progress& progress);
-/// Values of expressions on all of the stock's bars by the day, on the footing of the newest.
+/// Values of expressions on the stock's bars by the day, on the footing of the newest; of all of
+/// them, or of the newest so many.
 std::vector<std::vector<double>> historiesOf(std::span<const std::string> expressions,
-                                             const Subject& subject, const Progress& progress);
+                                             const Subject& subject, const Progress& progress,
+                                             std::optional<std::size_t> newest = std::nullopt);
 
-/// "12.3 % over", "4.0 % under"
-std::string overUnder(double share);
+/// A day as a cell.
+Cell dayCell(Day day);
+bool isUnknown(const Row& row); ///< whether none of its figures is known
+/// Takes out the rows of which nothing is known, each with those that tell of it.
+void dropUnknown(Table& table);
+/// Likewise of all tables of a part, and the tables of which nothing is left.
+void dropUnknown(Part& part);
 
 } // namespace sieve::dossier

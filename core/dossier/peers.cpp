@@ -1,4 +1,6 @@
 #include "core/dossier/parts.h"
+#include "core/engine/across.h"
+#include "core/indicators/regression.h"
 #include "core/market/as_of.h"
 #include "core/screens/table.h"
 
@@ -40,35 +42,26 @@ std::vector<std::pair<Day, double>> changesOf(const market::Market& market, std:
     return changes;
 }
 
-/// Pearson's correlation of the changes on the days that both have; missing for too few.
+/// The correlation of the changes on the days that both have; missing for too few.
 double correlationOf(const std::vector<std::pair<Day, double>>& a,
                      const std::vector<std::pair<Day, double>>& b)
 {
-    std::vector<std::pair<double, double>> common;
+    std::vector<double> ofA;
+    std::vector<double> ofB;
     for (std::size_t i = 0, k = 0; i < a.size() && k < b.size();) {
-        if (a[i].first == b[k].first)
-            common.emplace_back(a[i++].second, b[k++].second);
-        else
+        if (a[i].first == b[k].first) {
+            ofA.push_back(a[i++].second);
+            ofB.push_back(b[k++].second);
+        } else {
             (a[i].first < b[k].first ? i : k) += 1;
+        }
     }
-    if (common.size() < fewestCompared)
+    if (ofA.size() < fewestCompared)
         return missing;
-    double meanA = 0.0;
-    double meanB = 0.0;
-    for (const auto& [x, y] : common) {
-        meanA += x / static_cast<double>(common.size());
-        meanB += y / static_cast<double>(common.size());
-    }
-    double ab = 0.0;
-    double aa = 0.0;
-    double bb = 0.0;
-    for (const auto& [x, y] : common) {
-        ab += (x - meanA) * (y - meanB);
-        aa += (x - meanA) * (x - meanA);
-        bb += (y - meanB) * (y - meanB);
-    }
-    const double correlation = ab / std::sqrt(aa * bb);
-    return std::isfinite(correlation) ? correlation : missing;
+    double correlation = missing;
+    indicators::correlation(ofA, ofB, static_cast<int>(ofA.size()), {0, ofA.size() - 1},
+                            std::span(&correlation, 1));
+    return correlation;
 }
 
 struct Proposed {
@@ -141,7 +134,7 @@ void layOutPeers(Part& part, const Subject& subject, const Progress& progress)
         stocks.push_back(peer.stock);
     const screens::ResultTable figures = screens::makeTable(
         stocks, columns, subject.names, subject.evaluator, subject.day, {}, progress);
-    Table table{"peers.figures", "Side by side", Form::Table, {"moves alike"}};
+    Table table{"peers.figures", "Side by side", Form::Table, {"correlation"}};
     for (const screens::TableColumn& column : figures.columns)
         table.heads.push_back(column.head);
     const auto add = [&](const std::string& title, double correlation, auto valueOf) {
@@ -152,7 +145,8 @@ void layOutPeers(Part& part, const Subject& subject, const Progress& progress)
             row.cells.push_back({.value = valueOf(column),
                                  .kind = column.kind,
                                  .unit = column.unit,
-                                 .decimals = column.decimals});
+                                 .decimals = column.decimals,
+                                 .isInMarketCurrency = true});
     };
     for (std::size_t i = 0; i < stocks.size(); ++i) {
         add(market::symbolOn(market.instrument(stocks[i]), subject.day),
@@ -163,13 +157,7 @@ void layOutPeers(Part& part, const Subject& subject, const Progress& progress)
     }
     // Of the peers alone: the stock itself is set against it.
     add("Median of the peers", missing, [](const screens::TableColumn& column) {
-        std::vector<double> known(column.compared().begin() + 1, column.compared().end());
-        std::erase_if(known, [](double value) { return isMissing(value); });
-        std::ranges::sort(known);
-        const std::size_t half = known.size() / 2;
-        return known.empty()           ? missing
-               : known.size() % 2 == 1 ? known[half]
-                                       : (known[half - 1] + known[half]) / 2.0;
+        return engine::valueOfTheDay(engine::Op::Median, std::span(column.compared()).subspan(1));
     });
     if (market.hasOtherCurrencies())
         table.notes.push_back(fmt::format("Money in {}.", market.currency()));

@@ -36,6 +36,10 @@ constexpr double sellable = 0.1;
 
 void layOutPlan(Part& part, const Subject& subject, const Progress&)
 {
+    if (subject.evaluator.market().isIndex(subject.stock)) {
+        part.words.emplace_back("An index is not bought.");
+        return;
+    }
     const PlanTerms& terms = subject.choices.plan;
     Table table{"plan.stops",
                 "From a stop to a size",
@@ -77,6 +81,8 @@ void layOutPlan(Part& part, const Subject& subject, const Progress&)
 
 void tellPlan(Part& part, const Subject&)
 {
+    if (part.tables.empty())
+        return;
     Table& table = part.tables[0];
     std::erase_if(table.rows, [](const Row& row) { return isMissing(row.cells[0].value); });
     if (!table.rows.empty())

@@ -193,7 +193,7 @@ void addLine(Table& table, const Line& line, const Span& span, Day newest, const
     };
     const bool isShare = line.against == Against::Difference;
     Row row{line.title};
-    Row against{isShare ? "more than the year before" : "against the year before"};
+    Row against{isShare ? "difference from the year before" : "against the year before"};
     against.isOfFormer = true;
     for (int back = span.shown - 1; back >= 0; --back) {
         Cell& cell = row.cells.emplace_back();

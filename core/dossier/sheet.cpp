@@ -10,7 +10,7 @@ exports::Sheet sheetOf(const Table& table, const market::TextTable& texts)
         sheet.columns.push_back(head);
     for (const Row& row : table.rows) {
         auto& cells = sheet.rows.emplace_back();
-        cells.emplace_back(row.group.empty() ? row.title : row.group + ", " + row.title);
+        cells.emplace_back(nameOf(row));
         for (const Cell& cell : row.cells)
             cells.push_back(cell.text.empty() ? exports::cellOf(cell.value, cell.kind, texts)
                                               : exports::Cell(cell.text));

@@ -1,6 +1,6 @@
+#include "core/base/quantile.h"
 #include "core/dossier/parts.h"
 #include "core/market/as_of.h"
-#include "core/screens/distribution.h"
 #include "core/valuation/fair_value.h"
 
 #include <algorithm>
@@ -24,7 +24,7 @@ Table driversTable(const Subject& subject)
                 "Per share",
                 Form::Table,
                 {"four quarters", "growth a year, five years", "next year by trend",
-                 "next year expected", "price over it", "usually"}};
+                 "next year expected", "multiple today", "usual multiple"}};
     for (const Driver& driver : valuation::drivers) {
         Row row{std::string(driver.title)};
         for (const std::string_view field : {driver.last, driver.growth, driver.trend,
@@ -65,36 +65,32 @@ Table valuesTable(const Subject& subject)
 }
 
 /// The least, the lower quarter, the middle, the upper quarter and the most of what is known.
-std::vector<double> rangeOf(std::vector<double> values)
+std::array<double, 5> rangeOf(std::vector<double> values)
 {
     std::erase_if(values, [](double value) { return isMissing(value); });
     std::ranges::sort(values);
-    std::vector<double> range(5, missing);
-    for (std::size_t i = 0; i < range.size() && !values.empty(); ++i) {
-        const double place = static_cast<double>(i) / 4.0 * static_cast<double>(values.size() - 1);
-        const auto below = static_cast<std::size_t>(place);
-        const double above = values[std::min(below + 1, values.size() - 1)];
-        range[i] = values[below] + (place - std::floor(place)) * (above - values[below]);
-    }
-    return range;
+    return {quantileOf(values, 0.0), quantileOf(values, 0.25), quantileOf(values, 0.5),
+            quantileOf(values, 0.75), quantileOf(values, 1.0)};
 }
 
-/// What the stocks of its industry have on the day.
-std::vector<double> industryOf(const std::string& field, const Subject& subject,
-                               const Progress& progress)
+/// What the stocks of its industry have of each field on the day.
+std::vector<std::vector<double>> industryOf(std::span<const std::string> fields,
+                                            const Subject& subject, const Progress& progress)
 {
     const market::Market& market = subject.evaluator.market();
-    engine::Plan plan;
-    const auto checked = language::check(field, subject.names, plan);
-    const engine::NodeId targets[] = {checked ? checked->node : 0};
     const std::string& industry = market.instrument(subject.stock).industry;
-    std::vector<double> values;
-    if (!checked || industry.empty())
+    std::vector<std::vector<double>> values(fields.size());
+    if (industry.empty())
         return values;
-    const auto column = subject.evaluator.columns(plan, targets, subject.day, progress)[0];
+    engine::Plan plan;
+    std::vector<engine::NodeId> targets;
+    for (const std::string& field : fields)
+        targets.push_back(language::check(field, subject.names, plan)->node);
+    const auto columns = subject.evaluator.columns(plan, targets, subject.day, progress);
     for (const std::size_t stock : market::stocksListed(market, subject.day))
         if (market.instrument(stock).industry == industry)
-            values.push_back((*column)[stock]);
+            for (std::size_t i = 0; i < fields.size(); ++i)
+                values[i].push_back((*columns[i])[stock]);
     return values;
 }
 
@@ -104,29 +100,26 @@ Table multiplesTable(const Subject& subject, const Progress& progress)
     Table table{"value.multiples",
                 "Multiples in five years, and in the industry today",
                 Form::Ranges,
-                {"now", "least", "lower quarter", "middle", "upper quarter", "most",
+                {"today", "least", "lower quarter", "middle", "upper quarter", "most",
                  "industry, least", "lower quarter", "middle", "upper quarter", "most"}};
     std::vector<std::string> fields;
     for (const Driver& driver : valuation::drivers)
         fields.emplace_back(driver.multiple);
     fields.emplace_back("price_to_book");
     fields.emplace_back("ev_to_ebitda");
-    const auto histories = historiesOf(fields, subject, progress);
+    const auto histories = historiesOf(fields, subject, progress, fiveYears);
+    const auto industries = industryOf(fields, subject, progress);
     for (std::size_t i = 0; i < fields.size(); ++i) {
         Row row{.title = titleOf(fields[i], subject), .meaning = meaningOf(fields[i], subject)};
         row.cells.push_back({.expression = fields[i]});
-        const std::vector<double>& history = histories[i];
-        const auto begin =
-            history.end() - static_cast<std::ptrdiff_t>(std::min(history.size(), fiveYears));
-        for (const auto& values :
-             {rangeOf({begin, history.end()}), rangeOf(industryOf(fields[i], subject, progress))})
-            for (const double value : values)
+        for (const auto& range : {rangeOf(histories[i]), rangeOf(industries[i])})
+            for (const double value : range)
                 row.cells.push_back({.value = value, .unit = Unit::Ratio, .decimals = 1});
         table.rows.push_back(std::move(row));
     }
-    table.notes.emplace_back("Above its own five years, below its industry today, each from the "
-                             "least to the most, thick in the middle half; the stroke through "
-                             "both is now.");
+    table.notes.emplace_back(
+        "Above its own five years, below its industry today, each from the "
+        "least to the most, thick in the middle half. The stroke through both is today's.");
     return table;
 }
 
@@ -136,7 +129,7 @@ Table assumedTable(const Subject& subject)
     Table table{"value.assumed",
                 "Growth that the price assumes",
                 Form::Table,
-                {"a year", "it was, five years", "price over it"}};
+                {"assumed a year", "last five years, a year", "multiple today"}};
     for (const Driver& driver : valuation::drivers) {
         if (!driver.isValued)
             continue;
@@ -211,14 +204,12 @@ void tellValue(Part& part, const Subject&)
     else
         part.words.push_back(
             fmt::format("{} values at usual multiples from {:.2f} to {:.2f}; their "
-                        "mean, {:.2f}, is {} the price.",
-                        known, worth(0, 2), worth(2, 2), worth(1, 2), overUnder(worth(1, 3))));
+                        "mean, {:.2f}, is {:.0f} % {} the price.",
+                        known, worth(0, 2), worth(2, 2), worth(1, 2),
+                        std::fabs(100.0 * worth(1, 3)), worth(1, 3) < 0.0 ? "under" : "over"));
     // What is not known of anything has been said already.
-    for (std::size_t i = 1; i < part.tables.size(); ++i)
-        std::erase_if(part.tables[i].rows, [](const Row& row) {
-            return std::ranges::all_of(row.cells,
-                                       [](const Cell& cell) { return isMissing(cell.value); });
-        });
+    for (Table& table : std::span(part.tables).subspan(1))
+        dropUnknown(table);
     std::erase_if(part.tables, [](const Table& table) { return table.rows.empty(); });
 }
 

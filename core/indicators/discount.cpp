@@ -64,13 +64,4 @@ double impliedGrowth(double multiple, double years, double discount, double last
     return std::isfinite(growth) ? growth : missing;
 }
 
-double multipleForGrowth(double growth, double years, double discount, double lasting)
-{
-    if (!(growth > -1.0) || !isSound(years, discount, lasting))
-        return missing;
-    const double multiple =
-        modelOf(years, discount, lasting).at((1.0 + growth) / (1.0 + discount)).multiple;
-    return std::isfinite(multiple) ? multiple : missing;
-}
-
 } // namespace sieve::indicators

@@ -12,8 +12,4 @@ namespace sieve::indicators {
 ///          fraction is cut off); rates at or below -1, or a discount that is not above `lasting`.
 double impliedGrowth(double multiple, double years, double discount, double lasting);
 
-/// The multiple that a growth is worth: the other way round.
-/// Missing: as above, and for a growth at or below -1.
-double multipleForGrowth(double growth, double years, double discount, double lasting);
-
 } // namespace sieve::indicators

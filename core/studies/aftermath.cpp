@@ -1,5 +1,6 @@
 #include "core/studies/aftermath.h"
 
+#include "core/base/quantile.h"
 #include "core/base/require.h"
 #include "core/market/as_of.h"
 
@@ -182,17 +183,6 @@ private:
     std::vector<double> means_;
 };
 
-/// A quantile of ascending values, between the two next to it.
-double quantileOf(const std::vector<double>& ascending, double share)
-{
-    if (ascending.empty())
-        return missing;
-    const double place = share * static_cast<double>(ascending.size() - 1);
-    const auto below = static_cast<std::size_t>(place);
-    const double above = ascending[std::min(below + 1, ascending.size() - 1)];
-    return ascending[below] + (place - std::floor(place)) * (above - ascending[below]);
-}
-
 double meanOf(const std::vector<double>& values)
 {
     double sum = 0.0;
@@ -301,13 +291,19 @@ std::vector<double> pathOf(const Aftermath& followed, int before, int after,
                            const market::Market& market, Day day)
 {
     std::vector<double> path(static_cast<std::size_t>(before + after), missing);
-    const Prices prices = pricesOf(market, followed.of.stock, day, Columns::OpenAndClose);
-    for (std::size_t i = 0; i < path.size(); ++i) {
-        const std::ptrdiff_t bar =
-            static_cast<std::ptrdiff_t>(followed.of.bar + 1 + i) - std::ptrdiff_t{before};
-        if (bar >= 0 && bar < static_cast<std::ptrdiff_t>(prices.size()))
-            path[i] = prices.close[static_cast<std::size_t>(bar)] / followed.bought - 1.0;
-    }
+    const auto last = market::lastBarBy(market, followed.of.stock, day);
+    const std::size_t bought = followed.of.bar + 1;
+    if (!last || *last < bought)
+        return path;
+    const std::size_t skipped = static_cast<std::size_t>(before) -
+                                std::min<std::size_t>(bought, static_cast<std::size_t>(before));
+    const std::size_t first = bought + skipped - static_cast<std::size_t>(before);
+    const std::size_t count = std::min(path.size() - skipped, *last + 1 - first);
+    const std::span<double> told = std::span(path).subspan(skipped, count);
+    market.adjusted(followed.of.stock, market::BarField::Close,
+                    market.footing(followed.of.stock, *last), first, told);
+    for (double& close : told)
+        close = close / followed.bought - 1.0;
     return path;
 }
 

@@ -67,8 +67,8 @@ std::vector<Aftermath> withOtherExits(std::span<const Aftermath> cases, const Te
                                       const Progress& progress = {});
 
 /// The closes around a case, each against the price at which it was bought: from so many bars
-/// before the next one on. Missing: bars that are not there; the value at `before` is that of the
-/// bar of the purchase.
+/// before the next one on. The value at `before` is that of the bar of the purchase.
+/// Missing: bars that are not there, and all where it was not bought yet.
 std::vector<double> pathOf(const Aftermath& followed, int before, int after,
                            const market::Market& market, Day day);
 

@@ -56,9 +56,8 @@ const Table& table(const Dossier& dossier, std::string_view key)
 
 const Row& row(const Table& table, std::string_view title)
 {
-    const auto found = std::ranges::find_if(table.rows, [&](const Row& each) {
-        return (each.group.empty() ? each.title : each.group + ", " + each.title) == title;
-    });
+    const auto found =
+        std::ranges::find_if(table.rows, [&](const Row& each) { return nameOf(each) == title; });
     if (found == table.rows.end())
         throw std::runtime_error(fmt::format("no row {}", title));
     return *found;
@@ -324,6 +323,7 @@ TEST_CASE("Dossier: an index, a newcomer, a day before the first bar, one part",
         }
     CHECK(words(asked.of("IDX", day("2024-01-03")), "results") ==
           "No statement of this stock is known. ");
+    CHECK(words(asked.of("IDX", day("2024-01-03")), "plan") == "An index is not bought. ");
     CHECK(words(asked.of("NEW", day("2024-01-01")), "owners") ==
           "Who holds the shares is not known. ");
     const Dossier one = asked.of("S100", day("2024-06-03"), {"owners"});

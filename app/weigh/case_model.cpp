@@ -15,6 +15,9 @@ namespace {
 constexpr int spansFrom = 3;
 constexpr int endColumn = spansFrom + 2 * static_cast<int>(studies::Terms::spanCount);
 
+/// More are in the sums; the newest are shown one by one.
+constexpr std::size_t mostShown = 2000;
+
 QString endText(studies::End end)
 {
     switch (end) {
@@ -32,20 +35,31 @@ QString endText(studies::End end)
 
 } // namespace
 
-void CaseModel::show(std::vector<studies::Aftermath> cases, const studies::Terms& terms,
-                     market::MarketPtr market, Day day)
+std::vector<CaseModel::Shown> CaseModel::newestOf(const std::vector<studies::Aftermath>& cases,
+                                                  std::optional<std::size_t> stock,
+                                                  const market::Market& market, Day day)
+{
+    std::vector<const studies::Aftermath*> all;
+    for (const studies::Aftermath& each : cases)
+        if (!stock || each.of.stock == *stock)
+            all.push_back(&each);
+    std::ranges::stable_sort(all, std::ranges::greater(),
+                             [](const studies::Aftermath* each) { return each->day; });
+    all.resize(std::min(all.size(), mostShown));
+    std::vector<Shown> shown;
+    for (const studies::Aftermath* each : all)
+        shown.push_back({*each, studies::pathOf(*each, before, after, market, day)});
+    return shown;
+}
+
+void CaseModel::show(std::vector<Shown> cases, const studies::Terms& terms,
+                     market::MarketPtr market)
 {
     beginResetModel();
     cases_ = std::move(cases);
     terms_ = terms;
     market_ = std::move(market);
-    day_ = day;
     endResetModel();
-}
-
-std::vector<double> CaseModel::pathAt(int row) const
-{
-    return studies::pathOf(caseAt(row), before, after, *market_, day_);
 }
 
 int CaseModel::rowCount(const QModelIndex& parent) const
@@ -60,7 +74,7 @@ int CaseModel::columnCount(const QModelIndex& parent) const
 
 QVariant CaseModel::data(const QModelIndex& index, int role) const
 {
-    const studies::Aftermath& of = caseAt(index.row());
+    const studies::Aftermath& of = caseAt(index.row()).of;
     const int column = index.column();
     if (role == Qt::TextAlignmentRole)
         return static_cast<int>(
@@ -115,13 +129,12 @@ void CasePainter::paint(QPainter* painter, const QStyleOptionViewItem& option,
 {
     QStyledItemDelegate::paint(painter, option, index);
     const auto* model = qobject_cast<const CaseModel*>(index.model());
-    const std::vector<double> path = model->pathAt(index.row());
     const QRectF area = QRectF(option.rect).adjusted(4, 3, -4, -3);
     const double bought = area.left() + area.width() * CaseModel::before /
                                             (CaseModel::before + CaseModel::after - 1.0);
     painter->save();
     painter->fillRect(QRectF(bought, area.top() - 2.0, 1.0, area.height() + 4.0), look().rule);
-    paintMiniLine(*painter, area, path, look().mark);
+    paintMiniLine(*painter, area, model->caseAt(index.row()).way, look().mark);
     painter->restore();
 }
 

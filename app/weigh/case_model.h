@@ -5,6 +5,7 @@
 
 #include <QAbstractTableModel>
 #include <QStyledItemDelegate>
+#include <optional>
 #include <vector>
 
 namespace sieve::app {
@@ -18,14 +19,19 @@ public:
     static constexpr int before = 20; ///< bars of a picture, before the purchase
     static constexpr int after = 60;  ///< and from it on
 
-    void show(std::vector<studies::Aftermath> cases, const studies::Terms& terms,
-              market::MarketPtr market, Day day);
-    const studies::Aftermath& caseAt(int row) const
-    {
-        return cases_[static_cast<std::size_t>(row)];
-    }
+    /// A case with the way of its price.
+    struct Shown {
+        studies::Aftermath of;
+        std::vector<double> way; ///< closes against the price at which it was bought
+    };
+    /// The newest cases, of one stock or of all. Threads: any.
+    static std::vector<Shown> newestOf(const std::vector<studies::Aftermath>& cases,
+                                       std::optional<std::size_t> stock,
+                                       const market::Market& market, Day day);
+
+    void show(std::vector<Shown> cases, const studies::Terms& terms, market::MarketPtr market);
+    const Shown& caseAt(int row) const { return cases_[static_cast<std::size_t>(row)]; }
     static int pictureColumn() { return 2; }
-    std::vector<double> pathAt(int row) const;
 
     int rowCount(const QModelIndex& parent = {}) const override;
     int columnCount(const QModelIndex& parent = {}) const override;
@@ -34,10 +40,9 @@ public:
                         int role = Qt::DisplayRole) const override;
 
 private:
-    std::vector<studies::Aftermath> cases_;
+    std::vector<Shown> cases_;
     studies::Terms terms_;
     market::MarketPtr market_;
-    Day day_ = Day::fromSerial(0);
 };
 
 /// Draws the way of a case: closes against the price at which it was bought.

@@ -236,7 +236,7 @@ QWidget* Dossier::makeModel()
         percent, "weigh.model_lasting");
     const dossier::PlanTerms plan;
     add(account_, tr("Account"), 100.0, 1e10, 1000.0, plan.account, {}, "weigh.plan_account");
-    add(risk_, tr("Lost of it at a stop"), 0.1, 100.0, 0.1, 100.0 * plan.risk, percent,
+    add(risk_, tr("Share of it lost at a stop"), 0.1, 100.0, 0.1, 100.0 * plan.risk, percent,
         "weigh.plan_risk");
     return sheet;
 }

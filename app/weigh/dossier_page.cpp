@@ -90,6 +90,7 @@ QString DossierPage::partAt(int y) const
 void DossierPage::layOut()
 {
     lines_.clear();
+    columns_.clear();
     const int width = this->width() - 2 * DossierMeasures::margin;
     int y = 4;
     const auto add = [&](Kind kind, int height, const dossier::Part& part, QString words) {
@@ -126,8 +127,10 @@ void DossierPage::addTable(const dossier::Part& part, const Table& table, int wi
     const bool isLegend = table.form == Form::Figures && &table == &part.tables.front();
     if (isLegend)
         add(Kind::Heads, DossierMeasures::rowHeight(), 0, {});
+    if (table.form == Form::Table)
+        columns_[&table] = columnsOf(table, width);
     if (table.form == Form::Table && table.heads.size() > 1)
-        add(Kind::Heads, headHeight(table, width), 0, {});
+        add(Kind::Heads, headHeight(table), 0, {});
     const auto addNote = [&](std::size_t row, const std::string& note) {
         add(Kind::Note, heightOfWords(DossierMeasures::smallFont(), text(note), width) + 4, row,
             text(note));
@@ -330,9 +333,8 @@ QString DossierPage::textOf(const dossier::Cell& cell) const
 {
     if (!cell.text.empty())
         return text(cell.text);
-    const bool isOther = cell.unit == Unit::Money && !cell.expression.empty() &&
-                         dossier_->currency != dossier_->marketCurrency &&
-                         !cell.expression.starts_with("median(");
+    const bool isOther = cell.unit == Unit::Money && !cell.isInMarketCurrency &&
+                         dossier_->currency != dossier_->marketCurrency;
     if (isOther && !isMissing(cell.value))
         return otherMoneyText(cell.value, cell.decimals, dossier_->currency);
     return valueText(cell.value, cell.kind, cell.unit, cell.decimals, market_->texts());
@@ -344,9 +346,7 @@ QString DossierPage::spokenRow() const
     if (!row)
         return {};
     const Table& table = *chosenTable();
-    QStringList told{row->group.empty()
-                         ? text(row->title)
-                         : text(row->group) + QStringLiteral(", ") + text(row->title)};
+    QStringList told{text(nameOf(*row))};
     for (std::size_t i = 0; i < row->cells.size(); ++i) {
         const QString head =
             i < table.heads.size() ? text(table.heads[i]) + QStringLiteral(": ") : QString();

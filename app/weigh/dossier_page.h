@@ -4,6 +4,7 @@
 #include "core/market/market.h"
 
 #include <QWidget>
+#include <map>
 #include <memory>
 #include <optional>
 #include <vector>
@@ -68,7 +69,7 @@ private:
 
     void layOut();
     Columns columnsOf(const dossier::Table& table, int width) const;
-    int headHeight(const dossier::Table& table, int width) const;
+    int headHeight(const dossier::Table& table) const;
     int heightOfRow(const dossier::Table& table, const dossier::Row& row, int width) const;
     void addTable(const dossier::Part& part, const dossier::Table& table, int width, int& y);
     void choose(std::optional<std::size_t> line, int cell = 0);
@@ -94,7 +95,8 @@ private:
     std::shared_ptr<const dossier::Dossier> dossier_;
     market::MarketPtr market_;
     std::vector<Line> lines_;
-    std::optional<std::size_t> chosen_; ///< a line that is a row
+    std::map<const dossier::Table*, Columns> columns_; ///< of the plain tables that are shown
+    std::optional<std::size_t> chosen_;                ///< a line that is a row
     int cell_ = 0;
     bool isByYear_ = false;
 };

@@ -185,9 +185,9 @@ DossierPage::Columns DossierPage::columnsOf(const Table& table, int width) const
     return columns;
 }
 
-int DossierPage::headHeight(const Table& table, int width) const
+int DossierPage::headHeight(const Table& table) const
 {
-    const Columns columns = columnsOf(table, width);
+    const Columns& columns = columns_.at(&table);
     const QFontMetrics metrics(DossierMeasures::smallFont());
     int height = metrics.height();
     for (std::size_t i = 0; i < columns.widths.size(); ++i)
@@ -267,7 +267,7 @@ void DossierPage::paintHeads(QPainter& painter, const Line& line) const
         drawText(painter, at.median, Qt::AlignRight, tr("median"));
         return;
     }
-    const Columns columns = columnsOf(*line.table, place.width());
+    const Columns& columns = columns_.at(line.table);
     int x = place.left() + columns.title;
     for (std::size_t i = 0; i < columns.widths.size(); ++i) {
         painter.drawText(
@@ -423,7 +423,7 @@ void DossierPage::paintCells(QPainter& painter, const Table& table, const Row& r
                              const QRect& place) const
 {
     const Palette& colours = look();
-    const Columns columns = columnsOf(table, place.width());
+    const Columns& columns = columns_.at(&table);
     painter.setPen(row.stock && *row.stock != dossier_->stock ? colours.mark : colours.softInk);
     const int indent = row.isOfFormer ? gap : 0;
     if (row.isOfFormer)

@@ -35,8 +35,7 @@ DossierTableDialog::DossierTableDialog(const QString& stock, const dossier::Tabl
     QStringList titles;
     for (std::size_t i = 0; i < table_.rows.size(); ++i) {
         const dossier::Row& row = table_.rows[i];
-        titles << (row.group.empty() ? text(row.title)
-                                     : text(row.group) + QStringLiteral(", ") + text(row.title));
+        titles << text(nameOf(row));
         for (std::size_t k = 0; k < row.cells.size(); ++k) {
             const dossier::Cell& cell = row.cells[k];
             const QString shown = cell.text.empty() ? valueText(cell.value, cell.kind, cell.unit,

@@ -23,29 +23,6 @@
 
 namespace sieve::app {
 
-namespace {
-
-/// More are in the sums; the newest are shown one by one.
-constexpr std::size_t mostShown = 2000;
-
-std::vector<studies::Aftermath> newestOf(const std::vector<studies::Aftermath>& cases,
-                                         std::optional<std::size_t> stock)
-{
-    std::vector<const studies::Aftermath*> all;
-    for (const studies::Aftermath& each : cases)
-        if (!stock || each.of.stock == *stock)
-            all.push_back(&each);
-    std::ranges::stable_sort(all, std::ranges::greater(),
-                             [](const studies::Aftermath* each) { return each->day; });
-    all.resize(std::min(all.size(), mostShown));
-    std::vector<studies::Aftermath> shown;
-    for (const studies::Aftermath* each : all)
-        shown.push_back(*each);
-    return shown;
-}
-
-} // namespace
-
 OccurrencesDialog::OccurrencesDialog(Desk& desk, std::size_t stock, const QString& condition,
                                      QWidget* parent)
     : QDialog(parent), desk_(desk), asker_(this), market_(desk.market().evaluator()->marketPtr()),
@@ -66,7 +43,7 @@ OccurrencesDialog::OccurrencesDialog(Desk& desk, std::size_t stock, const QStrin
     table_->verticalHeader()->hide();
     table_->setShowGrid(false);
     connect(table_, &QTableView::activated, this, [this](const QModelIndex& index) {
-        const studies::Aftermath& of = model_->caseAt(index.row());
+        const studies::Aftermath& of = model_->caseAt(index.row()).of;
         Q_EMIT caseChosen(of.of.stock, of.day);
     });
     auto* layout = new QVBoxLayout(this);
@@ -177,8 +154,8 @@ void OccurrencesDialog::ask()
             Answer answer{condition, book, terms, nullptr, {}, {}, {}, {}};
             answer.own = studies::summaryOf(cases, terms, stock);
             answer.all = studies::summaryOf(cases, terms);
-            answer.newest = newestOf(cases, std::nullopt);
-            answer.newestOwn = newestOf(cases, stock);
+            answer.newest = CaseModel::newestOf(cases, std::nullopt, market, day);
+            answer.newestOwn = CaseModel::newestOf(cases, stock, market, day);
             answer.cases =
                 std::make_shared<const std::vector<studies::Aftermath>>(std::move(cases));
             return answer;
@@ -208,7 +185,7 @@ void OccurrencesDialog::showCases()
     if (!answer_)
         return;
     model_->show(ownAlone_->isChecked() ? answer_->newestOwn : answer_->newest, answer_->terms,
-                 market_, day_);
+                 market_);
     table_->resizeColumnsToContents();
     table_->setColumnWidth(CaseModel::pictureColumn(), 150);
 }

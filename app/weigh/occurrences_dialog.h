@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/desk/asker.h"
+#include "app/weigh/case_model.h"
 #include "core/screens/name_book.h"
 #include "core/studies/aftermath.h"
 
@@ -19,7 +20,6 @@ class QTableView;
 namespace sieve::app {
 
 class AftermathPicture;
-class CaseModel;
 class Desk;
 class ExpressionEdit;
 
@@ -38,8 +38,8 @@ public:
         std::shared_ptr<const std::vector<studies::Aftermath>> cases; ///< by stock and bar
         studies::Summary own;
         studies::Summary all;
-        std::vector<studies::Aftermath> newest;    ///< that are shown one by one, the newest first
-        std::vector<studies::Aftermath> newestOwn; ///< likewise of the one stock
+        std::vector<CaseModel::Shown> newest;    ///< that are shown one by one, the newest first
+        std::vector<CaseModel::Shown> newestOwn; ///< likewise of the one stock
     };
     const Answer* answer() const { return answer_ ? &*answer_ : nullptr; }
 

@@ -56,8 +56,9 @@ void ReasonMenu::keyPressEvent(QKeyEvent* event)
 /// A line each, in the order of their numbers.
 void ReasonMenu::editReasons()
 {
+    Desk& desk = desk_; // the menu may be gone when the question is answered
     QStringList lines;
-    for (const std::string& reason : desk_.work().now().weighing->reasons)
+    for (const std::string& reason : desk.work().now().weighing->reasons)
         lines << text(reason);
     bool isGiven = false;
     const QString given = QInputDialog::getMultiLineText(
@@ -69,8 +70,8 @@ void ReasonMenu::editReasons()
     for (const QString& line : given.split(QLatin1Char('\n')))
         if (!line.trimmed().isEmpty())
             reasons.push_back(utf8(line.trimmed()));
-    desk_.work().edit(tr("Change the reasons"),
-                      [&](Work& work) { work.weighing.edit().reasons = std::move(reasons); });
+    desk.work().edit(tr("Change the reasons"),
+                     [&](Work& work) { work.weighing.edit().reasons = std::move(reasons); });
 }
 
 } // namespace sieve::app

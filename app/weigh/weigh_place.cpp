@@ -87,6 +87,8 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
             refresh();
         else
             asked_.setUp = chart_->view().setUp(); // its answer serves this one too
+        if (!needsFigures && made_)
+            made_->asked.setUp = asked_.setUp;
     });
     connect(&chart_->view(), &ChartView::failed, &desk_, &Desk::noticed);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &WeighPlace::showSelection);
@@ -256,22 +258,27 @@ void WeighPlace::bringUp()
 
 namespace {
 
-/// Chart and figures of one stock; of `former`, a chart of an earlier day, what it has is kept.
+/// Chart and dossier of one stock; of `former`, a chart of an earlier day, what it has is kept, and
+/// one of the day itself is the chart.
 template <class Answer, class Asked>
 Answer answered(engine::Evaluator& evaluator, const screens::NameBook& book, const Asked& asked,
-                std::span<const Shared<watchlists::Watchlist>> lists, const charts::Chart* former,
+                std::span<const Shared<watchlists::Watchlist>> lists,
+                const std::shared_ptr<const charts::Chart>& former, bool isOfTheDay,
                 const Progress& progress)
 {
     const std::size_t stock = asked.of.stock;
     const language::Names names = book.names();
-    charts::Chart chart =
-        former
-            ? charts::grownChart(*former, evaluator, names, stock, asked.day, progress, lists)
-            : charts::makeChart(evaluator, names, asked.setUp, stock, asked.day, progress, lists);
+    Answer answer{former, nullptr};
+    if (!isOfTheDay)
+        answer.chart = std::make_shared<const charts::Chart>(
+            former
+                ? charts::grownChart(*former, evaluator, names, stock, asked.day, progress, lists)
+                : charts::makeChart(evaluator, names, asked.setUp, stock, asked.day, progress,
+                                    lists));
     const dossier::Subject subject{evaluator, names, stock, asked.day, asked.choices, lists};
-    return Answer{
-        std::make_shared<const charts::Chart>(std::move(chart)),
-        std::make_shared<const dossier::Dossier>(dossier::makeDossier(subject, {}, progress))};
+    answer.dossier =
+        std::make_shared<const dossier::Dossier>(dossier::makeDossier(subject, {}, progress));
+    return answer;
 }
 
 } // namespace
@@ -292,42 +299,48 @@ void WeighPlace::askFigures()
     if (now == asked_)
         return;
     const screens::NameBookPtr book = desk_.work().nameBook();
-    const bool isLaterDay = made_ && book == book_ && asked_.of == now.of &&
-                            asked_.setUp == now.setUp && asked_.day < now.day;
-    auto former = isLaterDay ? made_ : nullptr;
+    // Of the chart that is shown, what it has serves a later day, and all of it other choices.
+    const bool isSameChart = made_ && made_->book == book && made_->asked.of == now.of &&
+                             made_->asked.setUp == now.setUp;
+    const bool isOfTheDay = isSameChart && made_->asked.day == now.day;
+    auto former = isSameChart && made_->asked.day <= now.day ? made_->answer.chart : nullptr;
     asked_ = now;
-    book_ = book;
     const auto prepared = std::exchange(prepared_, std::nullopt);
     if (prepared && prepared->asked == now) {
-        showAnswer(prepared->answer);
+        showAnswer(*prepared);
         if (prepared->book == book)
             return prepareNext();
     }
     asker_.ask(
         [evaluator = desk_.market().evaluator(), book, lists = desk_.work().now().lists, now,
-         former = std::move(former)](const Progress& progress) {
-            return answered<Answer>(*evaluator, *book, now, lists, former.get(), progress);
+         former = std::move(former), isOfTheDay](const Progress& progress) {
+            return Answered{
+                now, book,
+                answered<Answer>(*evaluator, *book, now, lists, former, isOfTheDay, progress)};
         },
-        [this](const Answer& answer) {
-            showAnswer(answer);
+        [this](const Answered& answered) {
+            showAnswer(answered);
             prepareNext();
         });
 }
 
-void WeighPlace::showAnswer(const Answer& answer)
+void WeighPlace::showAnswer(const Answered& answered)
 {
-    made_ = answer.chart;
-    chartOf_ = asked_.of;
-    chart_->setChart(answer.chart);
+    const bool isSameChart = made_ && made_->answer.chart == answered.answer.chart;
+    made_ = answered;
+    if (!isSameChart) // which is being read
+        chart_->setChart(answered.answer.chart);
     drawings_->setStock(asked_.of.market, asked_.of.stock, asked_.day);
-    if (const auto day = std::exchange(dayWanted_, std::nullopt))
-        chart_->view().showDay(*day);
-    dossier_->setDossier(answer.dossier, market_);
+    if (const auto wanted = std::exchange(dayWanted_, std::nullopt);
+        wanted && wanted->first == answered.asked.of)
+        chart_->view().showDay(wanted->second);
+    dossier_->setDossier(answered.answer.dossier, market_);
 }
 
 void WeighPlace::explain(const QString& expression, const QString& title)
 {
-    auto* dialog = new ExplainDialog(desk_.market().evaluator(), book_, asked_.of.stock, asked_.day,
+    const dossier::Dossier& of = *dossier_->page().dossier();
+    auto* dialog = new ExplainDialog(desk_.market().evaluator(), made_->book, of.stock, of.day,
                                      expression, title, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &ExplainDialog::failed, &desk_, &Desk::noticed);
@@ -336,8 +349,8 @@ void WeighPlace::explain(const QString& expression, const QString& title)
 
 void WeighPlace::showTable(const dossier::Table& table)
 {
-    auto* dialog = new DossierTableDialog(text(market_->instrument(asked_.of.stock).symbol), table,
-                                          market_, this);
+    auto* dialog =
+        new DossierTableDialog(text(dossier_->page().dossier()->symbol), table, market_, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &DossierTableDialog::failed, &desk_, &Desk::noticed);
     dialog->open();
@@ -347,9 +360,13 @@ void WeighPlace::choosePeers()
 {
     if (!shown_)
         return;
-    const QString symbol = text(market_->instrument(*shown_).symbol);
+    // While the question is open another market or day may come: the stock is the one asked about.
+    const Stock of{market_, *shown_};
+    const Day day = desk_.focus().day();
+    const QString symbol = text(of.market->instrument(of.stock).symbol);
     QStringList symbols;
-    if (const auto* chosen = watchlists::peersOf(*desk_.work().now().weighing, *market_, *shown_))
+    if (const auto* chosen =
+            watchlists::peersOf(*desk_.work().now().weighing, *of.market, of.stock))
         for (const std::string& each : chosen->symbols)
             symbols << text(each);
     bool isGiven = false;
@@ -360,11 +377,10 @@ void WeighPlace::choosePeers()
     if (!isGiven)
         return;
     std::vector<std::string> picked;
-    for (const std::size_t stock : market::certainPicks(*market_, utf8(given)))
-        picked.push_back(market::symbolOn(market_->instrument(stock), desk_.focus().day()));
+    for (const std::size_t stock : market::certainPicks(*of.market, utf8(given)))
+        picked.push_back(market::symbolOn(of.market->instrument(stock), day));
     desk_.work().edit(tr("Choose the peers of %1").arg(symbol), [&](Work& work) {
-        watchlists::choosePeers(work.weighing.edit(), *market_, *shown_, desk_.focus().day(),
-                                std::move(picked));
+        watchlists::choosePeers(work.weighing.edit(), *of.market, of.stock, day, std::move(picked));
     });
 }
 
@@ -389,13 +405,14 @@ void WeighPlace::showOccurrences()
     dialog->show();
 }
 
-/// Shows the bar of a day in the middle of the chart.
+/// Brings the bar of a day of the shown stock into sight, at once or when its chart has come.
 void WeighPlace::goToDay(Day day)
 {
-    if (made_ && chartOf_ == Stock{market_, *shown_})
+    const Stock of{market_, *shown_};
+    if (made_ && made_->asked.of == of)
         chart_->view().showDay(day);
     else
-        dayWanted_ = day; // of a chart that is being made
+        dayWanted_ = {of, day};
 }
 
 /// While the person looks at one candidate, the next undecided one is made ready.
@@ -411,12 +428,13 @@ void WeighPlace::prepareNext()
     ahead.of.stock = *stock;
     ahead.choices = choicesFor(*stock);
     aheadAsker_.ask(
-        [evaluator = desk_.market().evaluator(), book = book_, lists = desk_.work().now().lists,
-         ahead](const Progress& progress) {
-            return Prepared{ahead, book,
-                            answered<Answer>(*evaluator, *book, ahead, lists, nullptr, progress)};
+        [evaluator = desk_.market().evaluator(), book = made_->book,
+         lists = desk_.work().now().lists, ahead](const Progress& progress) {
+            return Answered{
+                ahead, book,
+                answered<Answer>(*evaluator, *book, ahead, lists, nullptr, false, progress)};
         },
-        [this](Prepared prepared) { prepared_ = std::move(prepared); });
+        [this](Answered answered) { prepared_ = std::move(answered); });
 }
 
 } // namespace sieve::app

@@ -87,28 +87,26 @@ private:
 
         friend bool operator==(const Asked&, const Asked&) = default;
     };
-    /// An answer that may be asked for next.
-    struct Prepared {
+    /// An answer with what it was asked for.
+    struct Answered {
         Asked asked;
         screens::NameBookPtr book;
         Answer answer;
     };
-    void showAnswer(const Answer& answer);
+    void showAnswer(const Answered& answered);
     void prepareNext();
 
     Asked asked_;
-    screens::NameBookPtr book_;                 ///< of which the shown answer was made
-    std::shared_ptr<const charts::Chart> made_; ///< the shown answer's; null before one came
+    std::optional<Answered> made_; ///< that is shown; empty before one came
     Asker aheadAsker_;
-    std::optional<Prepared> prepared_;
-    QElapsedTimer shownSince_; ///< the stock in hand
-    double seconds_ = 0.0;     ///< that decisions took
+    std::optional<Answered> prepared_; ///< that may be asked for next
+    QElapsedTimer shownSince_;         ///< the stock in hand
+    double seconds_ = 0.0;             ///< that decisions took
     int decisions_ = 0;
-    Stock chartOf_;                    ///< whose chart is shown
-    std::optional<Day> dayWanted_;     ///< that the next chart shows
-    Stock listsOf_;                    ///< whose lists are shown
-    std::optional<std::size_t> shown_; ///< the stock whose reason stands in the line
-    market::MarketPtr market_;         ///< the one that it is of
+    std::optional<std::pair<Stock, Day>> dayWanted_; ///< that a chart to come shows
+    Stock listsOf_;                                  ///< whose lists are shown
+    std::optional<std::size_t> shown_;               ///< the stock whose reason stands in the line
+    market::MarketPtr market_;                       ///< the one that it is of
 };
 
 } // namespace sieve::app

@@ -166,11 +166,15 @@ TEST_CASE("Dossier: the model is moved and its result moves with it, figures are
 {
     const Reading reading;
     const double growth = reading.value("value.assumed", "Earnings", 0);
+    int chartsMade = 0;
+    const auto* chart = reading.bench.chartIn("weigh");
+    QObject::connect(chart, &ChartView::chartChanged, chart, [&] { ++chartsMade; });
     for (auto* box : reading.dossier().findChildren<QDoubleSpinBox*>())
         if (box->accessibleName() == QStringLiteral("Discount a year"))
             box->setValue(12.0);
     reading.bench.settle();
     CHECK(reading.value("value.assumed", "Earnings", 0) > growth);
+    CHECK(chartsMade == 0); // it is what it was
     reading.bench.desk->work().edit(QStringLiteral("test"), [](Work& work) {
         work.columnSets.edit().push_back({"My own", {"beta_60", "close / open"}});
     });

@@ -67,8 +67,8 @@ TEST_CASE("Occurrences: a condition is asked by keys, its cases and sums are sho
     QTest::mouseClick(alone, Qt::LeftButton, {}, QPoint(10, alone->height() / 2));
     CHECK(looking.model().rowCount() == static_cast<int>(answer.own.cases));
     for (int row = 0; row < looking.model().rowCount(); ++row) {
-        CHECK(looking.model().caseAt(row).of.stock == looking.stock);
-        CHECK(looking.model().pathAt(row).size() == CaseModel::before + CaseModel::after);
+        CHECK(looking.model().caseAt(row).of.of.stock == looking.stock);
+        CHECK(looking.model().caseAt(row).way.size() == CaseModel::before + CaseModel::after);
     }
     CHECK_FALSE(looking.dialog().grab().isNull());
     // Another stop ends the same cases otherwise.
@@ -87,15 +87,20 @@ TEST_CASE("Occurrences: a case leads to its stock and day", "[app]")
     const Looking looking;
     looking.ask(QStringLiteral("close == highest(close, 252)"));
     int row = 0;
-    while (looking.model().caseAt(row).of.stock == looking.stock)
+    while (looking.model().caseAt(row).of.of.stock == looking.stock)
         ++row;
-    const studies::Aftermath wanted = looking.model().caseAt(row);
+    const studies::Aftermath wanted = looking.model().caseAt(row).of;
+    int told = -1;
+    const auto* view = looking.bench.chartIn("weigh");
+    QObject::connect(view, &ChartView::pointed, view, [&](int bar) { told = bar; });
     auto* table = looking.dialog().findChild<QTableView*>();
     table->setCurrentIndex(looking.model().index(row, 0));
     QTest::keyClick(table, Qt::Key_Return);
     looking.bench.settle();
     CHECK(looking.bench.desk->focus().selected() == wanted.of.stock);
     const charts::Chart& chart = looking.bench.chartIn("weigh")->chart();
+    REQUIRE(told >= 0);
+    CHECK(chart.bars->days[static_cast<std::size_t>(told)] == wanted.day);
     CHECK(chart.symbol == looking.bench.desk->market().data().instrument(wanted.of.stock).symbol);
 }
 

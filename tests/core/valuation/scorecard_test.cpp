@@ -11,6 +11,10 @@ TEST_CASE("Scorecard: every side is a field, and the blend checks without a warn
     const language::Names names{language::Vocabulary::builtIn()};
     for (const ScoreSide& side : scoreSides)
         CHECK(names.vocabulary.field(side.field));
+    // The field that counts all sides alike names each of them.
+    for (const ScoreSide& side : scoreSides)
+        CHECK_THAT(names.vocabulary.field("score_percentile")->formula,
+                   Catch::Contains(std::string(side.field)));
     engine::Plan plan;
     const auto blend = check(blendOf({2.0, 1.0, 0.5, 0.0, 1.0}), names, plan);
     REQUIRE(blend);

@@ -55,7 +55,7 @@ Table valuesTable(const Subject& subject)
                 .group = std::string(valuation::drivers[value.driver].title),
                 .meaning = meaningOf(field, subject)};
         row.cells.push_back({.expression = std::string(value.perShare)});
-        row.cells.push_back({.expression = std::string(value.multiple)});
+        row.cells.push_back({.expression = std::string(value.multiple), .decimals = 2});
         row.cells.push_back({.expression = field});
         row.cells.push_back(
             {.expression = field + " / close - 1", .unit = Unit::Percent, .decimals = 0});

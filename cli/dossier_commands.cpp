@@ -16,6 +16,7 @@ dossier::Dossier dossierOf(OpenedMarket& opened, const Request& request,
     subject.choices.figures = request.expressions;
     subject.choices.isPerShare = request.isPerShare;
     subject.choices.model = request.model;
+    subject.choices.checklist = watchlists::standardChecklist();
     if (!(request.model.discount > request.model.lasting))
         throw InputFault("the discount must be above the lasting growth");
     return dossier::makeDossier(subject, parts, progress);

@@ -37,6 +37,17 @@ struct Extent {
             most = isMissing(most) || value > most ? value : most;
         }
     }
+
+    /// Takes in these values too, but grows at most to twice its height, so that the rest is seen.
+    void reach(std::span<const double> values)
+    {
+        const double room = (most - least) / 2.0;
+        const Extent before = *this;
+        for (const double value : values) {
+            least = std::min(least, std::max(value, before.least - room));
+            most = std::max(most, std::min(value, before.most + room));
+        }
+    }
 };
 
 } // namespace
@@ -149,6 +160,8 @@ void ChartPicture::scaleValues()
             own.add(isLine ? bars.close : bars.low, first, end);
             own.add(isLine ? bars.close : bars.high, first, end);
         }
+        if (hasBars)
+            own.reach(wanted_);
         for (const charts::Layer& layer : chart_->panes[i].layers) {
             panes_[i].hasLeft = panes_[i].hasLeft || (layer.setUp.hasScaleAtLeft && !layer.error);
             if (charts::isOfCondition(layer.setUp.form) ||

@@ -33,6 +33,8 @@ public:
     /// How bars and values are drawn, which needs no other figures.
     void setForm(charts::BarForm form) { form_ = form; }
     void setValueScale(charts::ValueScale scale) { valueScale_ = scale; }
+    /// Prices that should be in sight beside those of the bars, as far as the bars stay legible.
+    void setWanted(std::vector<double> prices) { wanted_ = std::move(prices); }
     void setHeights(std::vector<double> heights) { heights_ = std::move(heights); }
     void setDetail(Detail detail) { detail_ = detail; }
     void setFont(const QFont& font) { font_ = font; }
@@ -117,6 +119,7 @@ private:
     charts::BarForm form_ = charts::BarForm::Candles;
     charts::ValueScale valueScale_ = charts::ValueScale::Linear;
     std::vector<double> heights_; ///< of the panes, in place of the chart's
+    std::vector<double> wanted_;
     Detail detail_ = Detail::Full;
     QFont font_;
     QRectF area_;

@@ -1,6 +1,7 @@
 #include "app/chart/chart_view.h"
 
 #include "app/chart/drawing_pen.h"
+#include "app/chart/plan_gauge.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
 #include "core/charts/figures.h"
@@ -20,7 +21,8 @@ namespace sieve::app {
 using charts::SetUp;
 using charts::Viewport;
 
-ChartView::ChartView(QWidget* parent) : QWidget(parent), pen_(new DrawingPen(picture_, this))
+ChartView::ChartView(QWidget* parent)
+    : QWidget(parent), pen_(new DrawingPen(picture_, this)), gauge_(std::make_unique<PlanGauge>())
 {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
@@ -37,6 +39,15 @@ ChartView::ChartView(QWidget* parent) : QWidget(parent), pen_(new DrawingPen(pic
         update();
     });
     connect(pen_, &DrawingPen::failed, this, &ChartView::failed);
+    lookAgain();
+}
+
+ChartView::~ChartView() = default;
+
+void ChartView::setPlan(std::optional<watchlists::TradePlan> plan,
+                        const watchlists::PlanTerms& terms)
+{
+    gauge_->setPlan(std::move(plan), terms);
     lookAgain();
 }
 
@@ -134,6 +145,7 @@ void ChartView::layOut(ChartPicture& picture) const
     for (const charts::PaneSetUp& pane : setUp_.panes)
         heights.push_back(pane.height);
     picture.setHeights(std::move(heights));
+    picture.setWanted(gauge_->prices());
     picture.setFont(fontOf(Weight::Regular, 0.86));
     picture.layOut(rect(), viewport_);
 }
@@ -159,6 +171,9 @@ void ChartView::mousePressEvent(QMouseEvent* event)
     pressedAt_ = event->position();
     if (edge_)
         return;
+    if (event->button() == Qt::LeftButton && !pen_->isDrawing() &&
+        gauge_->press(picture_, event->position()))
+        return;
     if (event->button() != Qt::LeftButton ||
         (isDrawable_ && pen_->press(event->position(), event->modifiers())))
         return;
@@ -175,6 +190,10 @@ void ChartView::mouseMoveEvent(QMouseEvent* event)
         pressedAt_ = event->position();
         return;
     }
+    if (gauge_->isHeld()) {
+        gauge_->drag(picture_, event->position());
+        return update();
+    }
     if (!isDragging_)
         pen_->move(event->position(), event->modifiers());
     if (isDragging_) {
@@ -183,7 +202,9 @@ void ChartView::mouseMoveEvent(QMouseEvent* event)
     }
     point(event->position());
     if (!isDragging_ && !pen_->isDrawing())
-        setCursor(picture_.edgeAt(event->position().y()) ? Qt::SplitVCursor : Qt::ArrowCursor);
+        setCursor(picture_.edgeAt(event->position().y())         ? Qt::SplitVCursor
+                  : gauge_->levelAt(picture_, event->position()) ? Qt::SizeVerCursor
+                                                                 : Qt::ArrowCursor);
 }
 
 void ChartView::mouseReleaseEvent(QMouseEvent* event)
@@ -192,6 +213,11 @@ void ChartView::mouseReleaseEvent(QMouseEvent* event)
         return;
     if (std::exchange(edge_, std::nullopt))
         return Q_EMIT setUpChanged(false);
+    if (gauge_->isHeld()) {
+        if (const auto moved = gauge_->release())
+            Q_EMIT planMoved(*moved);
+        return lookAgain();
+    }
     if (!std::exchange(isDragging_, false)) {
         pen_->release(event->position(), event->modifiers());
         return;

@@ -1,10 +1,12 @@
 #pragma once
 
 #include "app/chart/chart_picture.h"
+#include "core/watchlists/trade_plan.h"
 
 #include <QPixmap>
 #include <QWidget>
 #include <functional>
+#include <memory>
 #include <optional>
 
 class QAction;
@@ -15,6 +17,7 @@ namespace sieve::app {
 
 enum class ActionId;
 class DrawingPen;
+class PlanGauge;
 
 /// A chart that is looked through by mouse and keys. The wheel zooms at the pointer, a drag pans, a
 /// double click fits; the actions of a chart do the same and change its scale and form. What is
@@ -23,6 +26,7 @@ class ChartView : public QWidget {
     Q_OBJECT
 public:
     explicit ChartView(QWidget* parent = nullptr);
+    ~ChartView() override;
 
     /// Shows the newest bars. Of the same stock as many as before; or, where the newest were not in
     /// sight, the days that were.
@@ -34,6 +38,7 @@ public:
     void showBars(double from, double to);
     /// Reads the first bar on or after a day, and brings it into sight.
     void showDay(Day day);
+    std::size_t barRead() const; ///< the one pointed at, else the newest
     /// Points at the bar of a day, or of the first one after it; of minutes, at the one that begins
     /// at or after that minute of the day. Empty: at none.
     void pointAt(std::optional<Day> day, int minute = 0);
@@ -58,6 +63,9 @@ public:
     /// Drawing, which needs somebody who keeps what the pen tells of.
     void allowDrawing();
     DrawingPen& pen() { return *pen_; }
+    /// Shows a plan beside the prices, in those of the chart; empty: none. Its levels are dragged;
+    /// planMoved() tells the plan that was dragged.
+    void setPlan(std::optional<watchlists::TradePlan> plan, const watchlists::PlanTerms& terms);
     const ChartPicture& drawnPicture() const { return picture_; }
     QRectF paneArea(std::size_t pane) const { return picture_.panes().at(pane).plot; }
     QPointF pointOf(const drawings::Point& place) const { return picture_.pointOf(place); }
@@ -78,6 +86,7 @@ Q_SIGNALS:
     void setUpKept(const sieve::charts::SetUp& setUp); ///< under its name
     void setUpForgotten(const QString& name);
     void failed(const QString& message);
+    void planMoved(const sieve::watchlists::TradePlan& plan);
 
 protected:
     bool event(QEvent* event) override;
@@ -125,10 +134,10 @@ private:
     void editLayers();
     void editSetUp();
     void askForFile();
-    std::size_t barRead() const;
 
     ChartPicture picture_;
     DrawingPen* pen_;
+    std::unique_ptr<PlanGauge> gauge_;
     bool isDrawable_ = false;
     charts::Viewport viewport_;
     charts::SetUp setUp_ = charts::standardSetUp();

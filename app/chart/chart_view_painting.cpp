@@ -2,6 +2,7 @@
 
 #include "app/chart/drawing_pen.h"
 #include "app/chart/picture_file.h"
+#include "app/chart/plan_gauge.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
 #include "core/charts/figures.h"
@@ -46,6 +47,7 @@ void ChartView::paintEvent(QPaintEvent*)
     }
     stillFrames_ = std::min(stillFrames_ + 1, 2);
     pen_->paintMoving(painter, look(), drawingFont(), wordsTaken_);
+    gauge_->paint(painter, picture_, look(), drawingFont());
     paintPointer(painter);
     paintStrips(painter, picture_, look());
     paintCard(painter);
@@ -198,6 +200,7 @@ void ChartView::paintOn(QPainter& painter, const QRectF& area, const Palette& co
     picture.layOut(area, viewport_);
     picture.paint(painter, colours);
     pen_->paintAll(picture, painter, colours, drawingFont());
+    gauge_->paint(painter, picture, colours, drawingFont());
     paintStrips(painter, picture, colours);
 }
 

@@ -156,6 +156,8 @@ void Workbench::show(const library::LoadedWork& from)
     Q_EMIT columnSetsChanged();
     Q_EMIT chartSetUpsChanged();
     Q_EMIT weighingChanged();
+    Q_EMIT checklistsChanged();
+    Q_EMIT verdictsChanged();
     Q_EMIT marketBookChanged();
     Q_EMIT drawingsChanged();
     tellProblems(from);
@@ -192,7 +194,18 @@ void Workbench::tellProblems(const library::LoadedWork& from)
             told << tr("Your set-ups of charts could not be read. %1").arg(why) + kept;
             break;
         case What::Weighing:
-            told << tr("Your reasons and chosen peers could not be read. %1").arg(why) + kept;
+            told << tr("Your reasons, chosen peers and followed stocks could not be read. %1")
+                            .arg(why) +
+                        kept;
+            break;
+        case What::Checklists:
+            told << tr("Your checklists could not be read. %1").arg(why) + kept;
+            break;
+        case What::Verdict:
+            told << tr("A verdict of yours cannot be read and is left as it is. %1").arg(why);
+            break;
+        case What::Plan:
+            told << tr("A plan of yours could not be read. %1").arg(why) + kept;
             break;
         case What::MarketBook:
             told << tr("Your rules for the market could not be read, and the standard ones are in "
@@ -231,6 +244,8 @@ screens::NameBookPtr Workbench::nameBook() const
             named[drawing->name].drawings.push_back(drawing.pointer());
     for (auto& [name, drawings] : named)
         book->drawings[name] = std::make_shared<const drawings::Named>(std::move(drawings));
+    for (const watchlists::Checklist& checklist : *work_.checklists)
+        book->checklists[checklist.name] = watchlists::meaningOf(checklist, *work_.verdicts);
     book_ = book;
     return book;
 }
@@ -262,7 +277,9 @@ void Workbench::replace(const Work& work)
 void Workbench::tellChanges(const Work& before)
 {
     const bool areNamesOther = before.lists != work_.lists || before.screens != work_.screens ||
-                               before.fields != work_.fields || before.drawings != work_.drawings;
+                               before.fields != work_.fields || before.drawings != work_.drawings ||
+                               before.checklists != work_.checklists ||
+                               before.verdicts != work_.verdicts;
     if (areNamesOther)
         book_.reset();
     const Work now = work_; // who hears of a change may make another
@@ -280,6 +297,10 @@ void Workbench::tellChanges(const Work& before)
         Q_EMIT columnSetsChanged();
     if (before.weighing != now.weighing)
         Q_EMIT weighingChanged();
+    if (before.checklists != now.checklists)
+        Q_EMIT checklistsChanged();
+    if (before.verdicts != now.verdicts)
+        Q_EMIT verdictsChanged();
     if (before.chartSetUps != now.chartSetUps)
         Q_EMIT chartSetUpsChanged();
     if (before.marketBook != now.marketBook)

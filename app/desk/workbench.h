@@ -48,7 +48,7 @@ public:
     bool isSaved() const { return saved_ == asked_; } ///< all edits are on the disk
     bool isFailing() const { return isFailing_; }     ///< the last saving failed; it is tried again
 
-    /// What the person's fields, screens, lists and drawings are called now: for a job.
+    /// What the person's fields, screens, lists, checklists and drawings are called now: for a job.
     screens::NameBookPtr nameBook() const;
 
 Q_SIGNALS:
@@ -62,6 +62,8 @@ Q_SIGNALS:
     void columnSetsChanged();
     void chartSetUpsChanged();
     void weighingChanged();
+    void checklistsChanged();
+    void verdictsChanged();
     void marketBookChanged();
     void drawingsChanged();
     void noticed(const QString& notice); ///< something that the person must know

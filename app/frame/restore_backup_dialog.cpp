@@ -54,7 +54,11 @@ QString kindText(library::KindDifference::Kind kind)
     case Kind::Drawings:
         return RestoreBackupDialog::tr("Drawings");
     case Kind::Weighing:
-        return RestoreBackupDialog::tr("Reasons and peers");
+        return RestoreBackupDialog::tr("Reasons, peers, followed");
+    case Kind::Checklists:
+        return RestoreBackupDialog::tr("Checklists");
+    case Kind::Verdicts:
+        return RestoreBackupDialog::tr("Verdicts on stocks");
     case Kind::MarketRules:
         return RestoreBackupDialog::tr("The rules of Market");
     }

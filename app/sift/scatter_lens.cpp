@@ -8,7 +8,7 @@
 #include "app/look/tone.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
-#include "app/sift/scatter_picture.h"
+#include "app/parts/scatter_picture.h"
 
 #include <QHBoxLayout>
 #include <QLabel>

@@ -55,11 +55,11 @@ QPushButton* decisionButton(ActionId id)
 
 Dossier::Dossier(QWidget* parent)
     : QWidget(parent), symbol_(new QLabel), name_(new QLabel), group_(new QLabel),
-      mark_(new QLabel), onLists_(new QLabel), reason_(new QLineEdit), list_(new QComboBox),
-      figures_(new QComboBox), byYear_(new QToolButton), perShare_(new QToolButton),
-      model_(new QToolButton), years_(new QDoubleSpinBox), discount_(new QDoubleSpinBox),
-      lasting_(new QDoubleSpinBox), account_(new QDoubleSpinBox), risk_(new QDoubleSpinBox),
-      page_(new DossierPage), scroll_(new QScrollArea)
+      followed_(new QLabel), mark_(new QLabel), onLists_(new QLabel), reason_(new QLineEdit),
+      list_(new QComboBox), figures_(new QComboBox), byYear_(new QToolButton),
+      perShare_(new QToolButton), model_(new QToolButton), years_(new QDoubleSpinBox),
+      discount_(new QDoubleSpinBox), lasting_(new QDoubleSpinBox), account_(new QDoubleSpinBox),
+      risk_(new QDoubleSpinBox), page_(new DossierPage), scroll_(new QScrollArea)
 {
     setObjectName(QStringLiteral("sheet"));
     setAttribute(Qt::WA_StyledBackground);
@@ -79,6 +79,10 @@ Dossier::Dossier(QWidget* parent)
 
     auto* head = new QHBoxLayout;
     head->addWidget(symbol_);
+    followed_->setText(tr("followed"));
+    setTone(followed_, Tone::Soft);
+    followed_->hide();
+    head->addWidget(followed_);
     head->addWidget(mark_, 1);
     auto* decisions = new QHBoxLayout;
     decisions->setSpacing(6);
@@ -234,7 +238,7 @@ QWidget* Dossier::makeModel()
         "weigh.model_discount");
     add(lasting_, tr("Growth after that, a year"), -20.0, 20.0, 0.5, 100.0 * standard.lasting,
         percent, "weigh.model_lasting");
-    const dossier::PlanTerms plan;
+    const watchlists::PlanTerms plan;
     add(account_, tr("Account"), 100.0, 1e10, 1000.0, plan.account, {}, "weigh.plan_account");
     add(risk_, tr("Share of it lost at a stop"), 0.1, 100.0, 0.1, 100.0 * plan.risk, percent,
         "weigh.plan_risk");
@@ -319,6 +323,16 @@ void Dossier::setLists(std::span<const Shared<watchlists::Watchlist>> lists)
     if (lists.empty())
         list_->addItem(tr("a new list, “To watch”"));
     list_->setCurrentIndex(std::max(0, list_->findData(former)));
+}
+
+void Dossier::setFollowed(bool isFollowed)
+{
+    followed_->setVisible(isFollowed);
+}
+
+bool Dossier::isByYear() const
+{
+    return byYear_->isChecked();
 }
 
 void Dossier::setReason(const QString& reason)

@@ -46,6 +46,8 @@ public:
     void setOnLists(const QString& onLists); ///< the lists it is on, since when and why
     void setLists(std::span<const Shared<watchlists::Watchlist>> lists);
     void setReason(const QString& reason);
+    void setFollowed(bool isFollowed);
+    bool isByYear() const;
     QString reason() const;
     /// The list that takes what is kept; empty: there is none yet. The choice follows the list, not
     /// its place or name.
@@ -66,6 +68,7 @@ private:
     QLabel* symbol_;
     QLabel* name_;
     QLabel* group_;
+    QLabel* followed_;
     QLabel* mark_;
     QLabel* onLists_;
     QLineEdit* reason_;

@@ -13,8 +13,10 @@ struct DossierMeasures {
     static int rowHeight();
     static int partHeight();
     static int titleHeight();
-    static int dayWidth();  ///< of an event's day
-    static int moveWidth(); ///< of an event's move
+    static int dayWidth();    ///< of an event's day
+    static int answerWidth(); ///< of the sign before a question
+    static int figureWidth(); ///< of what stands behind a question
+    static int moveWidth();   ///< of an event's move
 };
 
 } // namespace sieve::app

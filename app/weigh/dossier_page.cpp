@@ -12,7 +12,6 @@
 #include <QPainter>
 #include <QToolTip>
 #include <algorithm>
-#include <cmath>
 
 namespace sieve::app {
 
@@ -22,27 +21,10 @@ using dossier::Form;
 using dossier::Row;
 using dossier::Table;
 
-int heightOfWords(const QFont& font, const QString& words, int width)
+/// Whether the person answers it.
+bool isOwnQuestion(const Table& table, const Row& row)
 {
-    return QFontMetrics(font)
-        .boundingRect(QRect(0, 0, width, 10'000), Qt::TextWordWrap, words)
-        .height();
-}
-
-/// Rows that tell of the one before them are painted with it, where that is a small picture.
-bool isDrawn(const Table& table, const Row& row)
-{
-    return !(row.isOfFormer && table.form == Form::Periods);
-}
-
-/// Whether no worth is known of the group that begins with a row.
-bool isGroupUnknown(const Table& table, std::size_t first)
-{
-    if (first > 0 && table.rows[first - 1].group == table.rows[first].group)
-        return false;
-    return std::ranges::all_of(table.rows, [&](const Row& row) {
-        return row.group != table.rows[first].group || isMissing(row.cells[2].value);
-    });
+    return table.form == Form::Checklist && row.cells[0].expression.empty();
 }
 
 } // namespace
@@ -56,9 +38,9 @@ DossierPage::DossierPage(QWidget* parent) : QWidget(parent)
 
 void DossierPage::show(std::shared_ptr<const dossier::Dossier> dossier, market::MarketPtr market)
 {
-    const bool isSame = dossier && dossier_ && dossier->stock == dossier_->stock;
-    dossier_ = std::move(dossier);
-    market_ = std::move(market);
+    const bool isSame =
+        dossier && picture_.dossier() && dossier->stock == picture_.dossier()->stock;
+    picture_.setDossier(std::move(dossier), std::move(market));
     if (!isSame)
         chosen_.reset();
     layOut();
@@ -66,22 +48,20 @@ void DossierPage::show(std::shared_ptr<const dossier::Dossier> dossier, market::
 
 void DossierPage::setByYear(bool isByYear)
 {
-    isByYear_ = isByYear;
+    picture_.setByYear(isByYear);
     layOut();
 }
 
-std::optional<int> DossierPage::topOf(std::string_view part) const
+void DossierPage::setLeastHeights(std::map<std::string, int> heights)
 {
-    for (const Line& line : lines_)
-        if (line.kind == Kind::Part && line.part->key == part)
-            return line.place.top();
-    return {};
+    picture_.setLeastHeights(std::move(heights));
+    layOut();
 }
 
 QString DossierPage::partAt(int y) const
 {
     QString key;
-    for (const Line& line : lines_)
+    for (const Line& line : lines())
         if (line.kind == Kind::Part && line.place.top() <= y + DossierMeasures::margin)
             key = text(line.part->key);
     return key;
@@ -89,104 +69,18 @@ QString DossierPage::partAt(int y) const
 
 void DossierPage::layOut()
 {
-    lines_.clear();
-    columns_.clear();
-    const int width = this->width() - 2 * DossierMeasures::margin;
-    int y = 4;
-    const auto add = [&](Kind kind, int height, const dossier::Part& part, QString words) {
-        lines_.push_back({kind, QRect(DossierMeasures::margin, y, width, height), &part, nullptr, 0,
-                          std::move(words)});
-        y += height;
-    };
-    if (dossier_ && width > 40)
-        for (const dossier::Part& part : dossier_->parts) {
-            add(Kind::Part, DossierMeasures::partHeight(), part, text(part.title));
-            for (const std::string& words : part.words)
-                add(Kind::Words,
-                    heightOfWords(DossierMeasures::wordsFont(), text(words), width) + 4, part,
-                    text(words));
-            for (const Table& table : part.tables)
-                if (!table.key.starts_with(isByYear_ ? "quarters." : "years."))
-                    addTable(part, table, width, y);
-            y += 10;
-        }
-    if (chosen_ && (*chosen_ >= lines_.size() || lines_[*chosen_].kind != Kind::Row))
+    const int height = picture_.layOut(width());
+    if (chosen_ && (*chosen_ >= lines().size() || lines()[*chosen_].kind != Kind::Row))
         chosen_.reset();
-    setMinimumHeight(y + 10);
+    setMinimumHeight(height);
     update();
-}
-
-void DossierPage::addTable(const dossier::Part& part, const Table& table, int width, int& y)
-{
-    const auto add = [&](Kind kind, int height, std::size_t row, QString words) {
-        lines_.push_back({kind, QRect(DossierMeasures::margin, y, width, height), &part, &table,
-                          row, std::move(words)});
-        y += height;
-    };
-    add(Kind::Title, DossierMeasures::titleHeight(), 0, text(table.title));
-    const bool isLegend = table.form == Form::Figures && &table == &part.tables.front();
-    if (isLegend)
-        add(Kind::Heads, DossierMeasures::rowHeight(), 0, {});
-    if (table.form == Form::Table)
-        columns_[&table] = columnsOf(table, width);
-    if (table.form == Form::Table && table.heads.size() > 1)
-        add(Kind::Heads, headHeight(table), 0, {});
-    const auto addNote = [&](std::size_t row, const std::string& note) {
-        add(Kind::Note, heightOfWords(DossierMeasures::smallFont(), text(note), width) + 4, row,
-            text(note));
-    };
-    std::string group;
-    for (std::size_t i = 0; i < table.rows.size(); ++i) {
-        const Row& row = table.rows[i];
-        if (!isDrawn(table, row))
-            continue;
-        if (row.group != group) {
-            group = row.group;
-            if (!group.empty())
-                add(Kind::Group, DossierMeasures::rowHeight() + 4, i, text(group));
-        }
-        if (table.form == Form::Values && isGroupUnknown(table, i)) { // one line says why
-            if (!row.cells[2].note.empty())
-                addNote(i, row.cells[2].note);
-            while (i + 1 < table.rows.size() && table.rows[i + 1].group == group)
-                ++i;
-            continue;
-        }
-        add(Kind::Row, heightOfRow(table, row, width), i, {});
-    }
-    for (const std::string& note : table.notes)
-        addNote(0, note);
-}
-
-int DossierPage::heightOfRow(const Table& table, const Row& row, int width) const
-{
-    const int line = DossierMeasures::rowHeight();
-    switch (table.form) {
-    case Form::Values: {
-        const dossier::Cell& worth = row.cells[2];
-        const bool hasFormula = !row.cells[0].expression.empty();
-        return isMissing(worth.value) || hasFormula ? 2 * line - 2 : line;
-    }
-    case Form::Ranges:
-        return 2 * line - 2;
-    case Form::Events: {
-        const int room = width - DossierMeasures::dayWidth() - DossierMeasures::moveWidth();
-        return std::min(heightOfWords(DossierMeasures::wordsFont(), text(row.cells[2].text), room),
-                        4 * line - 6) +
-               5;
-    }
-    default:
-        return line;
-    }
 }
 
 void DossierPage::paintEvent(QPaintEvent* event)
 {
     QPainter painter(this);
     painter.fillRect(event->rect(), look().sheet);
-    for (std::size_t i = 0; i < lines_.size(); ++i)
-        if (lines_[i].place.intersects(event->rect()))
-            paintLine(painter, lines_[i], chosen_ == i);
+    picture_.paint(painter, look(), event->rect(), chosen_);
 }
 
 void DossierPage::resizeEvent(QResizeEvent* event)
@@ -197,25 +91,25 @@ void DossierPage::resizeEvent(QResizeEvent* event)
 
 std::optional<std::size_t> DossierPage::lineAt(const QPoint& point) const
 {
-    for (std::size_t i = 0; i < lines_.size(); ++i)
-        if (lines_[i].place.contains(point))
+    for (std::size_t i = 0; i < lines().size(); ++i)
+        if (lines()[i].place.contains(point))
             return i;
     return {};
 }
 
 const Row* DossierPage::chosenRow() const
 {
-    return chosen_ ? &lines_[*chosen_].table->rows[lines_[*chosen_].row] : nullptr;
+    return chosen_ ? &lines()[*chosen_].table->rows[lines()[*chosen_].row] : nullptr;
 }
 
 const Table* DossierPage::chosenTable() const
 {
-    return chosen_ ? lines_[*chosen_].table : nullptr;
+    return chosen_ ? lines()[*chosen_].table : nullptr;
 }
 
 void DossierPage::choose(std::optional<std::size_t> line, int cell)
 {
-    if (line && lines_[*line].kind != Kind::Row)
+    if (line && lines()[*line].kind != Kind::Row)
         line.reset();
     if (chosen_ == line && cell_ == cell)
         return;
@@ -231,7 +125,7 @@ void DossierPage::mouseMoveEvent(QMouseEvent* event)
     if (!hasFocus())
         choose(line);
     const bool isLink =
-        line && (lines_[*line].kind == Kind::Row || lines_[*line].kind == Kind::Title);
+        line && (lines()[*line].kind == Kind::Row || lines()[*line].kind == Kind::Title);
     setCursor(isLink ? Qt::PointingHandCursor : Qt::ArrowCursor);
 }
 
@@ -252,10 +146,12 @@ void DossierPage::mousePressEvent(QMouseEvent* event)
     const auto line = lineAt(event->pos());
     if (event->button() != Qt::LeftButton || !line)
         return;
-    if (lines_[*line].kind == Kind::Title)
-        Q_EMIT tableAsked(*lines_[*line].table);
+    if (lines()[*line].kind == Kind::Title)
+        Q_EMIT tableAsked(*lines()[*line].table);
     choose(line);
     if (const Row* row = chosenRow()) { // a peer and an event are gone to by one click
+        if (isOwnQuestion(*chosenTable(), *row))
+            return Q_EMIT answerAsked(text(row->title));
         if (row->stock)
             Q_EMIT stockChosen(*row->stock);
         else if (chosenTable()->form == Form::Events)
@@ -275,6 +171,8 @@ void DossierPage::open()
     const Row* row = chosenRow();
     if (!row)
         return;
+    if (isOwnQuestion(*chosenTable(), *row))
+        return Q_EMIT answerAsked(text(row->title));
     if (row->stock)
         return Q_EMIT stockChosen(*row->stock);
     if (chosenTable()->form == Form::Events)
@@ -291,15 +189,15 @@ void DossierPage::open()
 
 void DossierPage::step(int by)
 {
-    const auto count = static_cast<int>(lines_.size());
+    const auto count = static_cast<int>(lines().size());
     int at = chosen_ ? static_cast<int>(*chosen_) : by > 0 ? -1 : count;
     do
         at += by;
-    while (at >= 0 && at < count && lines_[static_cast<std::size_t>(at)].kind != Kind::Row);
+    while (at >= 0 && at < count && lines()[static_cast<std::size_t>(at)].kind != Kind::Row);
     if (at < 0 || at >= count)
         return;
     choose(static_cast<std::size_t>(at));
-    Q_EMIT rowChosen(lines_[static_cast<std::size_t>(at)].place);
+    Q_EMIT rowChosen(lines()[static_cast<std::size_t>(at)].place);
 }
 
 void DossierPage::keyPressEvent(QKeyEvent* event)
@@ -329,17 +227,6 @@ void DossierPage::keyPressEvent(QKeyEvent* event)
     }
 }
 
-QString DossierPage::textOf(const dossier::Cell& cell) const
-{
-    if (!cell.text.empty())
-        return text(cell.text);
-    const bool isOther = cell.unit == Unit::Money && !cell.isInMarketCurrency &&
-                         dossier_->currency != dossier_->marketCurrency;
-    if (isOther && !isMissing(cell.value))
-        return otherMoneyText(cell.value, cell.decimals, dossier_->currency);
-    return valueText(cell.value, cell.kind, cell.unit, cell.decimals, market_->texts());
-}
-
 QString DossierPage::spokenRow() const
 {
     const Row* row = chosenRow();
@@ -350,7 +237,7 @@ QString DossierPage::spokenRow() const
     for (std::size_t i = 0; i < row->cells.size(); ++i) {
         const QString head =
             i < table.heads.size() ? text(table.heads[i]) + QStringLiteral(": ") : QString();
-        told << head + textOf(row->cells[i]);
+        told << head + picture_.textOf(row->cells[i]);
     }
     return told.join(QStringLiteral("; "));
 }
@@ -373,7 +260,7 @@ QString DossierPage::tipOf(const Line& line) const
             told << tr("%1: first said %2 on %3, restated on %4.")
                         .arg(i < line.table->heads.size() ? text(line.table->heads[i]) : QString(),
                              valueText(cell.restated->first, cell.kind, cell.unit, cell.decimals,
-                                       market_->texts()),
+                                       picture_.market().texts()),
                              shortDayText(cell.restated->firstOn),
                              shortDayText(cell.restated->lastOn));
     }
@@ -385,9 +272,9 @@ bool DossierPage::event(QEvent* event)
     if (event->type() == QEvent::ToolTip) {
         auto* help = static_cast<QHelpEvent*>(event);
         const auto line = lineAt(help->pos());
-        const QString tip = line ? tipOf(lines_[*line]) : QString();
+        const QString tip = line ? tipOf(lines()[*line]) : QString();
         tip.isEmpty() ? QToolTip::hideText()
-                      : QToolTip::showText(help->globalPos(), tip, this, lines_[*line].place);
+                      : QToolTip::showText(help->globalPos(), tip, this, lines()[*line].place);
         return true;
     }
     if (event->type() == QEvent::FontChange || event->type() == QEvent::PaletteChange)

@@ -1,10 +1,8 @@
 #pragma once
 
-#include "core/dossier/dossier.h"
-#include "core/market/market.h"
+#include "app/weigh/dossier_picture.h"
 
 #include <QWidget>
-#include <map>
 #include <memory>
 #include <optional>
 #include <vector>
@@ -20,11 +18,13 @@ public:
 
     /// Null: nothing is shown. `market`: the one that it is of.
     void show(std::shared_ptr<const dossier::Dossier> dossier, market::MarketPtr market);
-    const dossier::Dossier* dossier() const { return dossier_.get(); }
+    const dossier::Dossier* dossier() const { return picture_.dossier(); }
     /// Results by year instead of by quarter.
     void setByYear(bool isByYear);
     /// Where a part begins.
-    std::optional<int> topOf(std::string_view part) const;
+    std::optional<int> topOf(std::string_view part) const { return picture_.topOf(part); }
+    std::map<std::string, int> partHeights() const { return picture_.heights(); }
+    void setLeastHeights(std::map<std::string, int> heights);
     /// The part at a height of the page.
     QString partAt(int y) const;
 
@@ -37,7 +37,8 @@ Q_SIGNALS:
     void stockChosen(std::size_t stock);
     void dayChosen(sieve::Day day);
     void tableAsked(const sieve::dossier::Table& table);
-    void rowChosen(const QRect& place); ///< that should be seen
+    void answerAsked(const QString& question); ///< one that the person answers
+    void rowChosen(const QRect& place);        ///< that should be seen
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -51,27 +52,11 @@ protected:
     bool event(QEvent* event) override;
 
 private:
-    enum class Kind { Part, Words, Title, Heads, Group, Row, Note };
-    /// One line of the page, from top to bottom.
-    struct Line {
-        Kind kind;
-        QRect place;
-        const dossier::Part* part = nullptr;
-        const dossier::Table* table = nullptr;
-        std::size_t row = 0; ///< of the table
-        QString words;
-    };
-    /// How the columns of a plain table lie: those that find room.
-    struct Columns {
-        int title = 0;
-        std::vector<int> widths;
-    };
+    using Kind = DossierPicture::Kind;
+    using Line = DossierPicture::Line;
 
+    const std::vector<Line>& lines() const { return picture_.lines(); }
     void layOut();
-    Columns columnsOf(const dossier::Table& table, int width) const;
-    int headHeight(const dossier::Table& table) const;
-    int heightOfRow(const dossier::Table& table, const dossier::Row& row, int width) const;
-    void addTable(const dossier::Part& part, const dossier::Table& table, int width, int& y);
     void choose(std::optional<std::size_t> line, int cell = 0);
     void step(int by);
     void open();
@@ -79,26 +64,9 @@ private:
     const dossier::Row* chosenRow() const;
     QString tipOf(const Line& line) const;
 
-    // dossier_painting.cpp
-    void paintLine(QPainter& painter, const Line& line, bool isChosen) const;
-    void paintHeads(QPainter& painter, const Line& line) const;
-    void paintFigures(QPainter& painter, const dossier::Row& row, const QRect& place) const;
-    void paintPeriods(QPainter& painter, const dossier::Table& table, std::size_t row,
-                      const QRect& place) const;
-    void paintValue(QPainter& painter, const dossier::Row& row, const QRect& place) const;
-    void paintRange(QPainter& painter, const dossier::Row& row, const QRect& place) const;
-    void paintCells(QPainter& painter, const dossier::Table& table, const dossier::Row& row,
-                    const QRect& place) const;
-    void paintHappening(QPainter& painter, const dossier::Row& row, const QRect& place) const;
-    QString textOf(const dossier::Cell& cell) const;
-
-    std::shared_ptr<const dossier::Dossier> dossier_;
-    market::MarketPtr market_;
-    std::vector<Line> lines_;
-    std::map<const dossier::Table*, Columns> columns_; ///< of the plain tables that are shown
-    std::optional<std::size_t> chosen_;                ///< a line that is a row
+    DossierPicture picture_;
+    std::optional<std::size_t> chosen_; ///< a line that is a row
     int cell_ = 0;
-    bool isByYear_ = false;
 };
 
 } // namespace sieve::app

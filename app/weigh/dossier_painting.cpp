@@ -1,7 +1,7 @@
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
 #include "app/weigh/dossier_measures.h"
-#include "app/weigh/dossier_page.h"
+#include "app/weigh/dossier_picture.h"
 
 #include <QFontMetrics>
 #include <QPainter>
@@ -40,9 +40,9 @@ QColor colourOf(double change, const Palette& colours)
 }
 
 /// Small columns about zero, the newest last; what was restated has a stroke over it.
-void drawColumnsOf(QPainter& painter, const QRectF& place, const std::vector<Cell>& cells)
+void drawColumnsOf(QPainter& painter, const QRectF& place, const std::vector<Cell>& cells,
+                   const Palette& colours)
 {
-    const Palette& colours = look();
     double high = 0.0;
     double low = 0.0;
     for (const Cell& cell : cells)
@@ -70,9 +70,9 @@ void drawColumnsOf(QPainter& painter, const QRectF& place, const std::vector<Cel
 }
 
 /// A line from 0 to 100 with a dot where the stock stands among all, and a stroke for its industry.
-void drawPlace(QPainter& painter, const QRectF& place, double amongAll, double inIndustry)
+void drawPlace(QPainter& painter, const QRectF& place, double amongAll, double inIndustry,
+               const Palette& colours)
 {
-    const Palette& colours = look();
     const double y = place.center().y();
     painter.fillRect(QRectF(place.left(), y - 0.5, place.width(), 1.0), colours.rule);
     painter.fillRect(QRectF(place.center().x() - 0.5, y - 2.0, 1.0, 4.0), colours.rule);
@@ -143,13 +143,23 @@ int DossierMeasures::dayWidth()
     return QFontMetrics(smallFont()).horizontalAdvance(QStringLiteral("30 Sep 2026")) + gap;
 }
 
+int DossierMeasures::answerWidth()
+{
+    return QFontMetrics(fontOf(Weight::SemiBold)).horizontalAdvance(QStringLiteral("✓")) + gap;
+}
+
+int DossierMeasures::figureWidth()
+{
+    return QFontMetrics(smallFont()).horizontalAdvance(QStringLiteral("you, 2026-09-30")) + gap;
+}
+
 int DossierMeasures::moveWidth()
 {
     return QFontMetrics(smallFont()).horizontalAdvance(QStringLiteral("88.8 × usual")) + gap;
 }
 
 /// Each column is as wide as its widest figure and the longest word of its head.
-DossierPage::Columns DossierPage::columnsOf(const Table& table, int width) const
+DossierPicture::Columns DossierPicture::columnsOf(const Table& table, int width) const
 {
     const QFontMetrics metrics(rowFont());
     const QFontMetrics headMetrics(DossierMeasures::smallFont());
@@ -185,7 +195,7 @@ DossierPage::Columns DossierPage::columnsOf(const Table& table, int width) const
     return columns;
 }
 
-int DossierPage::headHeight(const Table& table) const
+int DossierPicture::headHeight(const Table& table) const
 {
     const Columns& columns = columns_.at(&table);
     const QFontMetrics metrics(DossierMeasures::smallFont());
@@ -199,13 +209,23 @@ int DossierPage::headHeight(const Table& table) const
     return height + 4;
 }
 
-void DossierPage::paintLine(QPainter& painter, const Line& line, bool isChosen) const
+void DossierPicture::paint(QPainter& painter, const Palette& colours, const QRect& clip,
+                           std::optional<std::size_t> chosen)
 {
-    const Palette& colours = look();
+    colours_ = &colours;
+    for (std::size_t i = 0; i < lines_.size(); ++i)
+        if (lines_[i].place.intersects(clip))
+            paintLine(painter, lines_[i], chosen == i);
+    colours_ = nullptr;
+}
+
+void DossierPicture::paintLine(QPainter& painter, const Line& line, bool isChosen) const
+{
+    const Palette& colours = *colours_;
     const QRect& place = line.place;
     switch (line.kind) {
     case Kind::Part:
-        painter.fillRect(QRect(0, place.top() + 2, width(), 1), colours.rule);
+        painter.fillRect(QRect(0, place.top() + 2, width_, 1), colours.rule);
         painter.setFont(fontOf(Weight::SemiBold, 1.15));
         painter.setPen(colours.ink);
         return drawText(painter, place.adjusted(0, 6, 0, 0), Qt::AlignLeft, line.words);
@@ -250,16 +270,18 @@ void DossierPage::paintLine(QPainter& painter, const Line& line, bool isChosen) 
         return paintRange(painter, row, place);
     case Form::Table:
         return paintCells(painter, *line.table, row, place);
+    case Form::Checklist:
+        return paintQuestion(painter, row, place);
     case Form::Events:
         return paintHappening(painter, row, place);
     }
 }
 
-void DossierPage::paintHeads(QPainter& painter, const Line& line) const
+void DossierPicture::paintHeads(QPainter& painter, const Line& line) const
 {
     const QRect& place = line.place;
     painter.setFont(DossierMeasures::smallFont());
-    painter.setPen(look().softInk);
+    painter.setPen(colours_->softInk);
     if (line.table->form == Form::Figures) { // what the marks of the rows below mean
         const FigureColumns at(place);
         drawText(painter, at.strip.adjusted(-60, 0, 0, 0), Qt::AlignRight,
@@ -277,15 +299,15 @@ void DossierPage::paintHeads(QPainter& painter, const Line& line) const
     }
 }
 
-void DossierPage::paintFigures(QPainter& painter, const Row& row, const QRect& place) const
+void DossierPicture::paintFigures(QPainter& painter, const Row& row, const QRect& place) const
 {
-    const Palette& colours = look();
+    const Palette& colours = *colours_;
     const FigureColumns at(place);
     if (row.cells.size() == 4) {
         painter.setPen(colours.softInk);
         drawText(painter, at.median, Qt::AlignRight, textOf(row.cells[3]));
         if (!isMissing(row.cells[0].value))
-            drawPlace(painter, at.strip, row.cells[1].value, row.cells[2].value);
+            drawPlace(painter, at.strip, row.cells[1].value, row.cells[2].value, colours);
     }
     const Cell& now = row.cells[0];
     painter.setPen(now.unit == Unit::Percent ? colourOf(now.value, colours)
@@ -296,10 +318,10 @@ void DossierPage::paintFigures(QPainter& painter, const Row& row, const QRect& p
     drawText(painter, at.title, Qt::AlignLeft, text(row.title));
 }
 
-void DossierPage::paintPeriods(QPainter& painter, const Table& table, std::size_t row,
-                               const QRect& place) const
+void DossierPicture::paintPeriods(QPainter& painter, const Table& table, std::size_t row,
+                                  const QRect& place) const
 {
-    const Palette& colours = look();
+    const Palette& colours = *colours_;
     const Row& of = table.rows[row];
     const bool hasChange = row + 1 < table.rows.size() && table.rows[row + 1].isOfFormer;
     const int change =
@@ -320,7 +342,7 @@ void DossierPage::paintPeriods(QPainter& painter, const Table& table, std::size_
     drawText(painter, QRect(right - figure, y, figure, height), Qt::AlignRight,
              textOf(of.cells.back()));
     right -= figure + gap / 2;
-    drawColumnsOf(painter, QRectF(right - columns, y + 4, columns, height - 7), of.cells);
+    drawColumnsOf(painter, QRectF(right - columns, y + 4, columns, height - 7), of.cells, colours);
     right -= columns + gap / 2;
     painter.setPen(colours.softInk);
     drawText(painter, QRect(place.left(), y, right - place.left(), height), Qt::AlignLeft,
@@ -328,9 +350,9 @@ void DossierPage::paintPeriods(QPainter& painter, const Table& table, std::size_
 }
 
 /// The worth and its distance from the price; below, what it is made of, or why there is none.
-void DossierPage::paintValue(QPainter& painter, const Row& row, const QRect& place) const
+void DossierPicture::paintValue(QPainter& painter, const Row& row, const QRect& place) const
 {
-    const Palette& colours = look();
+    const Palette& colours = *colours_;
     const int line = DossierMeasures::rowHeight();
     const QFontMetrics metrics(rowFont());
     const int distance = metrics.horizontalAdvance(QStringLiteral("+888 %"));
@@ -378,9 +400,9 @@ void DossierPage::paintValue(QPainter& painter, const Row& row, const QRect& pla
 
 /// Its own five years above, the industry of today below, on one scale: the thin line goes from the
 /// least to the most, the thick one over the middle half.
-void DossierPage::paintRange(QPainter& painter, const Row& row, const QRect& place) const
+void DossierPicture::paintRange(QPainter& painter, const Row& row, const QRect& place) const
 {
-    const Palette& colours = look();
+    const Palette& colours = *colours_;
     const int figure = QFontMetrics(rowFont()).horizontalAdvance(QStringLiteral("888.88")) + gap;
     const int title = place.width() * 36 / 100;
     painter.setPen(isMissing(row.cells[0].value) ? colours.softInk : colours.ink);
@@ -419,10 +441,10 @@ void DossierPage::paintRange(QPainter& painter, const Row& row, const QRect& pla
             colours.ink);
 }
 
-void DossierPage::paintCells(QPainter& painter, const Table& table, const Row& row,
-                             const QRect& place) const
+void DossierPicture::paintCells(QPainter& painter, const Table& table, const Row& row,
+                                const QRect& place) const
 {
-    const Palette& colours = look();
+    const Palette& colours = *colours_;
     const Columns& columns = columns_.at(&table);
     painter.setPen(row.stock && *row.stock != dossier_->stock ? colours.mark : colours.softInk);
     const int indent = row.isOfFormer ? gap : 0;
@@ -447,9 +469,38 @@ void DossierPage::paintCells(QPainter& painter, const Table& table, const Row& r
     }
 }
 
-void DossierPage::paintHappening(QPainter& painter, const Row& row, const QRect& place) const
+/// A sign for the answer, the question, and at the right what the answer rests on.
+void DossierPicture::paintQuestion(QPainter& painter, const Row& row, const QRect& place) const
 {
-    const Palette& colours = look();
+    const Palette& colours = *colours_;
+    const Cell& answer = row.cells[0];
+    const int sign = DossierMeasures::answerWidth();
+    const int figure = DossierMeasures::figureWidth();
+    const bool isOpen = isMissing(answer.value);
+    painter.setFont(fontOf(Weight::SemiBold));
+    painter.setPen(isOpen ? colours.softInk : answer.value == 1.0 ? colours.mark : colours.fall);
+    painter.drawText(QRect(place.left(), place.top() + 2, sign, place.height()), Qt::AlignTop,
+                     isOpen                ? QStringLiteral("?")
+                     : answer.value == 1.0 ? QStringLiteral("✓")
+                                           : QStringLiteral("✗"));
+    painter.setFont(DossierMeasures::wordsFont());
+    painter.setPen(colours.ink);
+    painter.drawText(place.adjusted(sign, 2, -figure, 0), Qt::TextWordWrap, text(row.title));
+    const Cell& behind = row.cells[1];
+    const bool isFigure = behind.text.empty();
+    const QString shown = !answer.note.empty()                    ? text(answer.note)
+                          : isFigure && behind.expression.empty() ? QString()
+                                                                  : textOf(behind);
+    painter.setFont(isFigure ? rowFont() : DossierMeasures::smallFont());
+    painter.setPen(isFigure && answer.note.empty() ? colours.ink : colours.softInk);
+    drawText(painter,
+             QRect(place.right() - figure + 1, place.top(), figure, DossierMeasures::rowHeight()),
+             Qt::AlignRight, shown);
+}
+
+void DossierPicture::paintHappening(QPainter& painter, const Row& row, const QRect& place) const
+{
+    const Palette& colours = *colours_;
     const int day = DossierMeasures::dayWidth();
     const int moves = DossierMeasures::moveWidth();
     const int line = DossierMeasures::rowHeight();

@@ -8,6 +8,7 @@
 #include "app/weigh/dossier.h"
 #include "app/weigh/reason_menu.h"
 #include "app/weigh/sitting_dialog.h"
+#include "app/weigh/verdict_shelf.h"
 #include "app/weigh/weigh_place.h"
 #include "core/watchlists/stocks.h"
 
@@ -163,8 +164,12 @@ bool WeighPlace::keep(std::size_t stock, std::optional<std::int64_t> list,
             watchlists::Watchlist* onto = work.editList(*list);
             putOnto(*onto, market, std::span(&stock, 1), desk_.focus().day(), reason,
                     place ? work.tray->cards()[*place].source : std::string());
+            watchlists::Entry& entry = onto->entries[*placeOn(*onto, market, stock)];
             if (isReasonTyped)
-                onto->entries[*placeOn(*onto, market, stock)].reason = reason;
+                entry.reason = reason;
+            if (place && work.tray->cards()[*place].plan)
+                entry.plan = work.tray->cards()[*place].plan;
+            verdicts_->recordIn(work, stock, desk_.focus().day());
         });
 }
 

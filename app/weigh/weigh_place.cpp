@@ -16,13 +16,10 @@
 #include "app/wall/chart_wall.h"
 #include "app/weigh/dossier.h"
 #include "app/weigh/dossier_page.h"
-#include "app/weigh/dossier_table_dialog.h"
-#include "app/weigh/explain_dialog.h"
-#include "app/weigh/occurrences_dialog.h"
-#include "core/market/symbol_picking.h"
+#include "app/weigh/plan_shelf.h"
+#include "app/weigh/verdict_shelf.h"
 #include "core/watchlists/stocks.h"
 
-#include <QInputDialog>
 #include <QSplitter>
 #include <QStackedLayout>
 #include <QVBoxLayout>
@@ -37,7 +34,9 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), asker_(this), listsAsker_(this), page_(new QWidget),
       empty_(new EmptyPage), wall_(new ChartWall(desk, QStringLiteral("weigh.wall"))),
       chart_(new PriceChart), dossier_(new Dossier),
-      drawings_(new DrawingShelf(desk, chart_->view())), aheadAsker_(this)
+      drawings_(new DrawingShelf(desk, chart_->view())),
+      plans_(new PlanShelf(desk, chart_->view())), verdicts_(new VerdictShelf(desk, this)),
+      printAsker_(this), aheadAsker_(this)
 {
     auto* chartSheet = new QFrame;
     chartSheet->setObjectName(QStringLiteral("sheet"));
@@ -103,12 +102,19 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
         asked_ = {};
         refresh();
     });
-    for (Asker* asker : {&asker_, &listsAsker_, &aheadAsker_})
+    const auto askAnew = [this] {
+        asked_ = {};
+        refresh();
+    };
+    connect(&desk_.work(), &Workbench::verdictsChanged, this, askAnew);
+    connect(verdicts_, &VerdictShelf::checklistChanged, this, askAnew);
+    for (Asker* asker : {&asker_, &listsAsker_, &aheadAsker_, &printAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     connect(&asker_, &Asker::failed, this, [this] {
         asked_ = {};
         made_.reset();
         dossier_->setDossier(nullptr, nullptr); // that of another stock is not its
+        verdicts_->setDossier(nullptr, nullptr);
     });
     connectDossier();
     new SetUpShelf(desk_, chart_->view());
@@ -119,10 +125,15 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
 /// What the person chose to see there, and where it leads.
 void WeighPlace::connectDossier()
 {
-    connect(dossier_, &Dossier::choicesChanged, this, &WeighPlace::refresh);
+    connect(dossier_, &Dossier::choicesChanged, this, [this] {
+        plans_->setTerms(dossier_->choices().plan);
+        refresh();
+    });
+    plans_->setTerms(dossier_->choices().plan);
     DossierPage& page = dossier_->page();
     connect(&page, &DossierPage::explanationAsked, this, &WeighPlace::explain);
     connect(&page, &DossierPage::tableAsked, this, &WeighPlace::showTable);
+    connect(&page, &DossierPage::answerAsked, verdicts_, &VerdictShelf::answerNext);
     connect(&page, &DossierPage::stockChosen, this,
             [this](std::size_t stock) { desk_.focus().select(stock); });
     connect(&page, &DossierPage::dayChosen, this, &WeighPlace::goToDay);
@@ -170,6 +181,19 @@ void WeighPlace::addActions()
     makeAction(this, ActionId::ShowSitting, [this] { showSitting(); });
     makeAction(this, ActionId::ChoosePeers, [this] { choosePeers(); });
     makeAction(this, ActionId::ShowOccurrences, [this] { showOccurrences(); });
+    makeAction(this, ActionId::ShowMove, [this] { showMove(); });
+    makeAction(this, ActionId::ScatterPeers, [this] { scatterPeers(); });
+    makeAction(this, ActionId::CompareStocks, [this] { compareStocks(); });
+    makeAction(this, ActionId::Judge, [this] { verdicts_->openVerdict(); });
+    makeAction(this, ActionId::ChooseChecklist, [this] { verdicts_->openChecklists(); });
+    makeAction(this, ActionId::PlanPurchase, [this] {
+        if (shown_ && !isOnWall())
+            plans_->open(this);
+    });
+    makeAction(this, ActionId::Follow, [this] { follow(); });
+    makeAction(this, ActionId::ShowDigest, [this] { showDigest(); });
+    makeAction(this, ActionId::PrintStock, [this] { printStock(); });
+    makeAction(this, ActionId::PrintBooklet, [this] { printBooklet(); });
     makeAction(this, ActionId::ReadDossier, [this] { dossier_->page().setFocus(); });
     for (int number = 1; number <= rowOf(ActionId::KeepOnto).count; ++number)
         makeAction(
@@ -217,6 +241,8 @@ void WeighPlace::showSelection()
     const auto place = placeIn(tray, market, *shown_);
     dossier_->setDecision(place ? std::optional(tray.cards()[*place]) : std::nullopt);
     dossier_->setReason(reasonOf(*shown_));
+    dossier_->setFollowed(watchlists::isFollowed(*desk_.work().now().weighing, market, *shown_));
+    plans_->setStock(market_, *shown_, desk_.focus().day(), dossier_->chosenList());
     refresh();
 }
 
@@ -252,6 +278,7 @@ void WeighPlace::bringUp()
         return showWall();
     if (!shown_)
         return;
+    plans_->setStock(market_, *shown_, desk_.focus().day(), dossier_->chosenList());
     askLists();
     askFigures();
 }
@@ -262,7 +289,7 @@ namespace {
 /// one of the day itself is the chart.
 template <class Answer, class Asked>
 Answer answered(engine::Evaluator& evaluator, const screens::NameBook& book, const Asked& asked,
-                std::span<const Shared<watchlists::Watchlist>> lists,
+                std::span<const Shared<watchlists::Watchlist>> lists, watchlists::Verdicts verdicts,
                 const std::shared_ptr<const charts::Chart>& former, bool isOfTheDay,
                 const Progress& progress)
 {
@@ -275,7 +302,8 @@ Answer answered(engine::Evaluator& evaluator, const screens::NameBook& book, con
                 ? charts::grownChart(*former, evaluator, names, stock, asked.day, progress, lists)
                 : charts::makeChart(evaluator, names, asked.setUp, stock, asked.day, progress,
                                     lists));
-    const dossier::Subject subject{evaluator, names, stock, asked.day, asked.choices, lists};
+    const dossier::Subject subject{evaluator,     names, stock,   asked.day,
+                                   asked.choices, lists, verdicts};
     answer.dossier =
         std::make_shared<const dossier::Dossier>(dossier::makeDossier(subject, {}, progress));
     return answer;
@@ -289,6 +317,8 @@ dossier::Choices WeighPlace::choicesFor(std::size_t stock) const
     dossier::Choices choices = dossier_->choices();
     if (const auto* peers = watchlists::peersOf(*desk_.work().now().weighing, *market_, stock))
         choices.peers = peers->symbols;
+    choices.checklist = verdicts_->checklist();
+    choices.planned = plans_->planOf(stock);
     return choices;
 }
 
@@ -312,11 +342,12 @@ void WeighPlace::askFigures()
             return prepareNext();
     }
     asker_.ask(
-        [evaluator = desk_.market().evaluator(), book, lists = desk_.work().now().lists, now,
-         former = std::move(former), isOfTheDay](const Progress& progress) {
-            return Answered{
-                now, book,
-                answered<Answer>(*evaluator, *book, now, lists, former, isOfTheDay, progress)};
+        [evaluator = desk_.market().evaluator(), book, lists = desk_.work().now().lists,
+         verdicts = desk_.work().now().verdicts, now, former = std::move(former),
+         isOfTheDay](const Progress& progress) {
+            return Answered{now, book,
+                            answered<Answer>(*evaluator, *book, now, lists, *verdicts, former,
+                                             isOfTheDay, progress)};
         },
         [this](const Answered& answered) {
             showAnswer(answered);
@@ -335,74 +366,7 @@ void WeighPlace::showAnswer(const Answered& answered)
         wanted && wanted->first == answered.asked.of)
         chart_->view().showDay(wanted->second);
     dossier_->setDossier(answered.answer.dossier, market_);
-}
-
-void WeighPlace::explain(const QString& expression, const QString& title)
-{
-    const dossier::Dossier& of = *dossier_->page().dossier();
-    auto* dialog = new ExplainDialog(desk_.market().evaluator(), made_->book, of.stock, of.day,
-                                     expression, title, this);
-    dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &ExplainDialog::failed, &desk_, &Desk::noticed);
-    dialog->open();
-}
-
-void WeighPlace::showTable(const dossier::Table& table)
-{
-    auto* dialog =
-        new DossierTableDialog(text(dossier_->page().dossier()->symbol), table, market_, this);
-    dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &DossierTableDialog::failed, &desk_, &Desk::noticed);
-    dialog->open();
-}
-
-void WeighPlace::choosePeers()
-{
-    if (!shown_)
-        return;
-    // While the question is open another market or day may come: the stock is the one asked about.
-    const Stock of{market_, *shown_};
-    const Day day = desk_.focus().day();
-    const QString symbol = text(of.market->instrument(of.stock).symbol);
-    QStringList symbols;
-    if (const auto* chosen =
-            watchlists::peersOf(*desk_.work().now().weighing, *of.market, of.stock))
-        for (const std::string& each : chosen->symbols)
-            symbols << text(each);
-    bool isGiven = false;
-    const QString given = QInputDialog::getMultiLineText(
-        this, tr("Peers of %1").arg(symbol),
-        tr("Symbols, or a text that names them. Without any, the proposed ones are shown."),
-        symbols.join(QLatin1Char(' ')), &isGiven);
-    if (!isGiven)
-        return;
-    std::vector<std::string> picked;
-    for (const std::size_t stock : market::certainPicks(*of.market, utf8(given)))
-        picked.push_back(market::symbolOn(of.market->instrument(stock), day));
-    desk_.work().edit(tr("Choose the peers of %1").arg(symbol), [&](Work& work) {
-        watchlists::choosePeers(work.weighing.edit(), *of.market, of.stock, day, std::move(picked));
-    });
-}
-
-/// Of the screen that it was taken in hand from, where it was.
-void WeighPlace::showOccurrences()
-{
-    if (!shown_)
-        return;
-    const watchlists::Tray& tray = *desk_.work().now().tray;
-    const auto place = placeIn(tray, *market_, *shown_);
-    const std::string source = place ? tray.cards()[*place].source : std::string();
-    const bool isScreen = desk_.work().nameBook()->screens.contains(source);
-    auto* dialog = new OccurrencesDialog(
-        desk_, *shown_, isScreen ? QStringLiteral("passes(\"%1\")").arg(text(source)) : QString(),
-        this);
-    dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &OccurrencesDialog::caseChosen, this, [this](std::size_t stock, Day day) {
-        desk_.focus().select(stock);
-        goToDay(day);
-    });
-    connect(&desk_.market(), &OpenMarket::opened, dialog, &QDialog::close);
-    dialog->show();
+    verdicts_->setDossier(answered.answer.dossier, market_);
 }
 
 /// Brings the bar of a day of the shown stock into sight, at once or when its chart has come.
@@ -429,10 +393,11 @@ void WeighPlace::prepareNext()
     ahead.choices = choicesFor(*stock);
     aheadAsker_.ask(
         [evaluator = desk_.market().evaluator(), book = made_->book,
-         lists = desk_.work().now().lists, ahead](const Progress& progress) {
-            return Answered{
-                ahead, book,
-                answered<Answer>(*evaluator, *book, ahead, lists, nullptr, false, progress)};
+         lists = desk_.work().now().lists, verdicts = desk_.work().now().verdicts,
+         ahead](const Progress& progress) {
+            return Answered{ahead, book,
+                            answered<Answer>(*evaluator, *book, ahead, lists, *verdicts, nullptr,
+                                             false, progress)};
         },
         [this](Answered answered) { prepared_ = std::move(answered); });
 }

@@ -19,12 +19,17 @@ class ChartWall;
 class Dossier;
 class DrawingShelf;
 class EmptyPage;
+class PlanShelf;
+class VerdictShelf;
+struct StockPage;
 
 /// The candidates one by one: chart on the left, dossier on the right, a key for each decision.
 class WeighPlace : public Place {
     Q_OBJECT
 public:
     explicit WeighPlace(Desk& desk, QWidget* parent = nullptr);
+    /// Writes the pages of stocks as PDF; with a title as a booklet.
+    void writePages(std::vector<std::size_t> stocks, const QString& title, const QString& file);
 
 protected:
     void bringUp() override;
@@ -57,12 +62,23 @@ private:
     void askFigures();
     dossier::Choices choicesFor(std::size_t stock) const;
     void explain(const QString& expression, const QString& title);
+    void explainOf(std::size_t stock, Day day, const QString& expression, const QString& title);
     void showTable(const dossier::Table& table);
     void goToDay(Day day);
     void showOccurrences();
     void offerReasons();
     void showSitting();
     void choosePeers();
+    std::vector<std::size_t> peersShown() const;
+    void scatterPeers();
+    void compareStocks();
+    void showMove();
+    void follow();
+    void showDigest();
+    StockPage pageOf(std::size_t stock) const;
+    void print(std::vector<std::size_t> stocks, const QString& title, const QString& name);
+    void printStock();
+    void printBooklet();
     void countDecision(std::size_t openBefore);
     void saveReason(const QString& reason);
     void saveTypedReason();
@@ -78,6 +94,9 @@ private:
     PriceChart* chart_;
     Dossier* dossier_;
     DrawingShelf* drawings_;
+    PlanShelf* plans_;
+    VerdictShelf* verdicts_;
+    Asker printAsker_;
     /// What chart and figures were asked for: a decision changes none of it.
     struct Asked {
         Stock of;

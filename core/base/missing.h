@@ -13,4 +13,10 @@ inline bool isMissing(double figure)
     return std::isnan(figure);
 }
 
+/// Equal, where two figures that are missing are equal too.
+inline bool isSameFigure(double a, double b)
+{
+    return a == b || (isMissing(a) && isMissing(b));
+}
+
 } // namespace sieve

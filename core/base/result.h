@@ -37,6 +37,7 @@ public:
     explicit operator bool() const { return state_.index() == 0; }
     const T& operator*() const& { return std::get<0>(state_); } ///< throws when there is none
     T&& operator*() && { return std::get<0>(std::move(state_)); }
+    T* operator->() { return &std::get<0>(state_); }
     const T* operator->() const { return &std::get<0>(state_); }
     const LocatedError& error() const { return std::get<1>(state_); } ///< throws when there is none
 

@@ -15,6 +15,7 @@ namespace sieve::dossier {
 namespace {
 
 constexpr std::array rows{
+    PartRow{"verdict", "Verdict", layOutVerdict, tellVerdict},
     PartRow{"figures", "Figures", layOutFigures, tellFigures},
     PartRow{"score", "Score", layOutScore},
     PartRow{"value", "Value", layOutValue, tellValue},
@@ -85,7 +86,9 @@ template <class Do> void eachCell(std::vector<Part>& parts, Do visit)
                         visit(cell);
 }
 
-void fill(std::vector<Part>& parts, const Subject& subject, const Progress& progress)
+} // namespace
+
+void evaluate(std::vector<Part>& parts, const Subject& subject, const Progress& progress)
 {
     Asking asking(subject);
     eachCell(parts, [&](const Cell& cell) { asking.add(cell.expression); });
@@ -110,12 +113,10 @@ void fill(std::vector<Part>& parts, const Subject& subject, const Progress& prog
     });
 }
 
-} // namespace
-
 std::string_view formName(Form form)
 {
-    constexpr std::array<std::string_view, 6> names{"figures", "periods", "values",
-                                                    "ranges",  "table",   "events"};
+    constexpr std::array<std::string_view, 7> names{"figures", "periods",   "values", "ranges",
+                                                    "table",   "checklist", "events"};
     return names.at(static_cast<std::size_t>(form));
 }
 
@@ -224,7 +225,7 @@ Dossier makeDossier(const Subject& subject, std::span<const std::string> parts,
         part.title = row->title;
         row->layOut(part, subject, progress);
     }
-    fill(made.parts, subject, progress);
+    evaluate(made.parts, subject, progress);
     for (std::size_t i = 0; i < asked.size(); ++i)
         if (asked[i]->tell)
             asked[i]->tell(made.parts[i], subject);

@@ -1,9 +1,10 @@
 #pragma once
 
 // What is known of one stock on a day, as a finished value that a window, a page and a file show:
-//   dossier.h  the value, and how it is madeparts.h  what a part is; the table
-//   of all stands in dossier.cpp: to add one, add a row
-//   json.h     the value as text
+//   dossier.h     the value, and how it is made
+//   parts.h       what a part is; the table of all stands in dossier.cpp: to add one, add a row
+//   happenings.h  why a stock moved on a day; what is new about those followed
+//   json.h        the value as text
 // Nearly every figure is an expression of the language, so that it can be explained, put into a
 // column or a screen, and shows nothing that was not known on the day.
 
@@ -11,6 +12,7 @@
 #include "core/base/shared.h"
 #include "core/engine/evaluator.h"
 #include "core/language/checker.h"
+#include "core/watchlists/checklist.h"
 #include "core/watchlists/watchlist.h"
 
 #include <optional>
@@ -55,12 +57,13 @@ std::string nameOf(const Row& row);
 
 /// How a table is drawn.
 enum class Form {
-    Figures, ///< a figure, its percentiles among all and in the industry, the industry's median
-    Periods, ///< periods side by side, the newest last: each row is a small chart
-    Values,  ///< what a share is worth: what, times what, the worth, its distance from the price
-    Ranges,  ///< a figure in a range of its own and in one of others
-    Table,   ///< rows and columns
-    Events,  ///< what happened: the day, the kind, words, the move, the move in usual ones
+    Figures,   ///< a figure, its percentiles among all and in the industry, the industry's median
+    Periods,   ///< periods side by side, the newest last: each row is a small chart
+    Values,    ///< what a share is worth: what, times what, the worth, its distance from the price
+    Ranges,    ///< a figure in a range of its own and in one of others
+    Table,     ///< rows and columns
+    Checklist, ///< a question, its answer, the figure behind it or when it was answered
+    Events,    ///< what happened: the day, the kind, words, the move, the move in usual ones
 };
 std::string_view formName(Form form);
 
@@ -101,21 +104,15 @@ struct DiscountModel {
     friend bool operator==(const DiscountModel&, const DiscountModel&) = default;
 };
 
-/// What a person is ready to lose.
-struct PlanTerms {
-    double account = 100'000.0; ///< in the stock's currency
-    double risk = 0.01;         ///< of the account, that is lost where the stop is reached
-
-    friend bool operator==(const PlanTerms&, const PlanTerms&) = default;
-};
-
 /// What a person chose to see.
 struct Choices {
     std::vector<std::string> figures = {}; ///< fields or expressions; empty: the standard ones
     bool isPerShare = false;               ///< results, by the shares there were
     DiscountModel model = {};
-    PlanTerms plan = {};
+    watchlists::PlanTerms plan = {};
     std::vector<std::string> peers = {}; ///< symbols; empty: the proposed ones
+    std::optional<watchlists::Checklist> checklist = std::nullopt;
+    std::optional<watchlists::TradePlan> planned = std::nullopt; ///< the person's own
 
     friend bool operator==(const Choices&, const Choices&) = default;
 };
@@ -128,7 +125,11 @@ struct Subject {
     Day day = Day::fromSerial(0);
     Choices choices = {};
     std::span<const Shared<watchlists::Watchlist>> lists = {}; ///< the person's
+    watchlists::Verdicts verdicts = {};                        ///< likewise
 };
+
+/// What a dossier's checklist says, question by question: for a verdict. Empty: it has none.
+std::vector<watchlists::Said> saidIn(const Dossier& dossier);
 
 /// The keys of all parts, in their order.
 std::vector<std::string> partKeys();

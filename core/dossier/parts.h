@@ -13,6 +13,8 @@ struct PartRow {
     void (*tell)(Part& part, const Subject& subject) = nullptr;
 };
 
+void layOutVerdict(Part&, const Subject&, const Progress&);
+void tellVerdict(Part&, const Subject&);
 void layOutFigures(Part&, const Subject&, const Progress&);
 void tellFigures(Part&, const Subject&);
 void layOutScore(Part&, const Subject&, const Progress&);
@@ -30,6 +32,10 @@ void tellPlan(Part&, const Subject&);
 void layOutEvents(Part&, const Subject&, const Progress&);
 void layOutListing(Part&, const Subject&, const Progress&);
 void tellListing(Part&, const Subject&);
+
+/// Gives every cell that has an expression its value, kind, unit and decimals, as of the subject's
+/// day.
+void evaluate(std::vector<Part>& parts, const Subject& subject, const Progress& progress);
 
 /// The title of a field of the dictionary, or the expression itself.
 std::string titleOf(const std::string& expression, const Subject& subject);

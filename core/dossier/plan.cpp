@@ -1,4 +1,6 @@
 #include "core/dossier/parts.h"
+#include "core/market/as_of.h"
+#include "core/patterns/swings.h"
 
 #include <algorithm>
 #include <array>
@@ -29,6 +31,100 @@ constexpr std::array stops{
     Stop{"Your drawing “stop”", "The line that you drew and called “stop”", "drawing(\"stop\")"},
 };
 
+struct Goal {
+    const char* title;
+    const char* meaning;
+    const char* price;
+};
+constexpr std::array goals{
+    Goal{"High of a year", "The highest price of 252 bars", "highest(high, 252)"},
+    Goal{"Analysts' target", "Mean of the targets that research houses gave within a half year",
+         "price_target"},
+    Goal{"Fair value", "Mean of the worths of the part Value", "fair_value"},
+    Goal{"Your drawing “target”", "The line that you drew and called “target”",
+         "drawing(\"target\")"},
+};
+
+bool isOwnDrawing(std::string_view price)
+{
+    return price.starts_with("drawing");
+}
+
+bool hasDrawing(std::string_view price, const Subject& subject)
+{
+    const std::size_t from = price.find('"') + 1;
+    const std::string_view name = price.substr(from, price.rfind('"') - from);
+    return subject.names.drawing && subject.names.drawing(name);
+}
+
+/// The last rise, once more from the low that followed it: A to B again from C, where A, B and C
+/// are the last three turns of eight percent, a low, a high and a low. Missing: without three such
+/// turns.
+double measuredMove(const Subject& subject)
+{
+    const market::AsOf asOf(subject.evaluator.marketPtr(), subject.day);
+    const market::Bars bars = asOf.adjustedBars(subject.stock);
+    constexpr double reversal = 0.08;
+    const auto swings = patterns::swingsByReversal(bars.high, bars.low, reversal);
+    const std::size_t lows = !swings.empty() && swings.back().turn == patterns::Turn::Low ? 1 : 2;
+    if (swings.size() < lows + 2)
+        return missing;
+    const auto* c = &swings[swings.size() - lows];
+    return c->price + (c[-1].price - c[-2].price);
+}
+
+/// What the price may reach, each with its distance.
+Table goalsTable(const Subject& subject)
+{
+    Table table{"plan.goals", "What it may reach", Form::Table, {"price", "over the close"}};
+    const auto add = [&](Row row, Cell price) {
+        row.cells = {std::move(price), {.unit = Unit::Percent, .decimals = 1}};
+        table.rows.push_back(std::move(row));
+    };
+    add({.title = "Measured move",
+         .meaning = "The last rise once more, from the low after it; turns of eight percent"},
+        {.value = measuredMove(subject), .unit = Unit::Money, .decimals = 2});
+    for (const Goal& goal : goals) {
+        if (isOwnDrawing(goal.price) && !hasDrawing(goal.price, subject))
+            continue;
+        add({.title = goal.title, .meaning = goal.meaning},
+            {.expression = fmt::format("if({0} > close, {0}, no_data)", goal.price),
+             .unit = Unit::Money,
+             .decimals = 2});
+    }
+    return table;
+}
+
+/// The person's own plan: level by level, from the stop up.
+Table ownTable(const watchlists::TradePlan& plan, const watchlists::PlanSize& size)
+{
+    Table table{
+        "plan.own", "Your plan", Form::Table, {"price", "from the entry", "times the risk"}};
+    const auto add = [&](std::string title, double price, double risks) {
+        Row row{.title = std::move(title)};
+        row.cells = {{.value = price, .unit = Unit::Money, .decimals = 2},
+                     {.value = price / plan.entry - 1.0, .unit = Unit::Percent, .decimals = 1},
+                     {.value = risks, .unit = Unit::Ratio, .decimals = 1}};
+        table.rows.push_back(std::move(row));
+    };
+    for (std::size_t i = plan.targets.size(); i-- > 0;)
+        add(plan.targets.size() == 1 ? "Target" : fmt::format("Target {}", i + 1), plan.targets[i],
+            size.rewards[i]);
+    add("Entry", plan.entry, 0.0);
+    add("Stop", plan.stop, -1.0);
+    return table;
+}
+
+std::string ownWords(const watchlists::TradePlan& plan, const watchlists::PlanSize& size)
+{
+    return fmt::format(
+        "{:.0f} shares{}, worth {:.0f}; {:.0f} are lost at the stop, {:.2f} % of the "
+        "account.",
+        size.shares,
+        plan.isHalfNow ? fmt::format(", {:.0f} of them now", size.half) : std::string(), size.worth,
+        size.lost, 100.0 * size.ofAccount);
+}
+
 /// Part of a day's usual volume that can be sold without moving the price much.
 constexpr double sellable = 0.1;
 
@@ -40,15 +136,14 @@ void layOutPlan(Part& part, const Subject& subject, const Progress&)
         part.words.emplace_back("An index is not bought.");
         return;
     }
-    const PlanTerms& terms = subject.choices.plan;
+    const watchlists::PlanTerms& terms = subject.choices.plan;
     Table table{"plan.stops",
                 "From a stop to a size",
                 Form::Table,
                 {"stop", "under the price", "shares", "half", "worth", "of the account",
                  "days to get out", "twice the risk", "three times"}};
     for (const Stop& stop : stops) {
-        const bool isDrawn = std::string_view(stop.price).starts_with("drawing");
-        if (isDrawn && !(subject.names.drawing && subject.names.drawing("stop")))
+        if (isOwnDrawing(stop.price) && !hasDrawing(stop.price, subject))
             continue;
         Row row{.title = stop.title, .meaning = stop.meaning};
         const std::string price = fmt::format("if({0} < close, {0}, no_data)", stop.price);
@@ -76,19 +171,42 @@ void layOutPlan(Part& part, const Subject& subject, const Progress&)
         "currency, and never more than it can pay for. A tenth of a usual day's volume is sold a "
         "day.",
         100.0 * terms.risk, terms.account));
+    if (const auto& planned = subject.choices.planned) {
+        const watchlists::PlanSize size = watchlists::sizeOf(*planned, terms);
+        part.tables.push_back(ownTable(*planned, size));
+        part.words.push_back(ownWords(*planned, size));
+        Row out{.title = "Days to get out",
+                .meaning = "Shares of the plan by a tenth of a usual day's volume"};
+        out.cells.push_back(
+            {.expression = fmt::format("{} / ({} * sma(volume, 20))", size.shares, sellable),
+             .unit = Unit::Days,
+             .decimals = 1});
+        part.tables.back().rows.push_back(std::move(out));
+    }
     part.tables.push_back(std::move(table));
+    part.tables.push_back(goalsTable(subject));
 }
 
-void tellPlan(Part& part, const Subject&)
+void tellPlan(Part& part, const Subject& subject)
 {
-    if (part.tables.empty())
-        return;
-    Table& table = part.tables[0];
-    std::erase_if(table.rows, [](const Row& row) { return isMissing(row.cells[0].value); });
-    if (!table.rows.empty())
-        return;
-    part.tables.clear();
-    part.words.emplace_back("No stop lies under the price, or there is no price.");
+    const double close =
+        market::barOn(subject.evaluator.market(), subject.stock, subject.day)
+            ? historiesOf(std::array{std::string("close")}, subject, {}, 1)[0].back()
+            : missing;
+    for (Table& table : part.tables) {
+        if (table.key == "plan.goals")
+            for (Row& row : table.rows) {
+                Cell& price = row.cells[0];
+                price.value = price.value > close ? price.value : missing;
+                row.cells[1].value = price.value / close - 1.0;
+            }
+        if (table.key != "plan.own")
+            std::erase_if(table.rows, [](const Row& row) { return isMissing(row.cells[0].value); });
+    }
+    std::erase_if(part.tables, [](const Table& table) { return table.rows.empty(); });
+    const auto hasStops = std::ranges::count(part.tables, "plan.stops", &Table::key) > 0;
+    if (!hasStops && !subject.evaluator.market().isIndex(subject.stock))
+        part.words.emplace_back("No stop lies under the price, or there is no price.");
 }
 
 } // namespace sieve::dossier

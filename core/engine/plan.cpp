@@ -71,6 +71,12 @@ NodeId Plan::add(Node node)
             maker.mix(static_cast<std::uint64_t>(stay.from.serial()));
             maker.mix(static_cast<std::uint64_t>(stay.until ? stay.until->serial() : -1));
         }
+    if (node.answers)
+        for (const PersonsAnswers::Answer& answer : node.answers->answers) {
+            maker.mix(answer.symbol);
+            maker.mix(static_cast<std::uint64_t>(answer.on.serial()));
+            maker.mix(static_cast<std::uint64_t>(answer.isYes ? *answer.isYes : 2));
+        }
     if (node.drawings)
         for (const auto& drawing : node.drawings->drawings) {
             maker.mix(static_cast<std::uint64_t>(drawing->id)); // the newest counts

@@ -41,6 +41,16 @@ struct ListMembers {
     std::vector<Stay> stays;
 };
 
+/// What a person answered to one question, of any stock.
+struct PersonsAnswers {
+    struct Answer {
+        std::string symbol; ///< that the stock bore on the day `on`
+        Day on;
+        std::optional<bool> isYes; ///< empty: taken back
+    };
+    std::vector<Answer> answers; ///< by day; of one day the last one counts
+};
+
 /// One part of an expression, shared by all that mention it.
 struct Node {
     Op op = Op::Constant;
@@ -57,6 +67,7 @@ struct Node {
     const indicators::Indicator* indicator = nullptr;
     indicators::Settings settings;
     std::shared_ptr<const ListMembers> list;
+    std::shared_ptr<const PersonsAnswers> answers;
     std::shared_ptr<const drawings::Named> drawings;
 };
 

@@ -26,14 +26,22 @@ struct ScreenCondition {
     std::vector<std::string> criteria;
 };
 
+/// A checklist, for checklist("…").
+struct ChecklistMeaning {
+    std::vector<std::string> rules;                                     ///< conditions
+    std::vector<std::shared_ptr<const engine::PersonsAnswers>> answers; ///< to the other questions
+};
+
 /// What names may refer to beside functions and statement items.
 struct Names {
     const Vocabulary& vocabulary;
     std::optional<engine::NodeId> universe =
         std::nullopt; ///< the condition behind `within = universe`
-    /// The person's screens, lists and drawings by name; nothing when there is none of that name.
+    /// The person's screens, lists, checklists and drawings by name; nothing when there is none of
+    /// that name.
     std::function<std::optional<ScreenCondition>(std::string_view)> screen = {};
     std::function<std::shared_ptr<const engine::ListMembers>(std::string_view)> list = {};
+    std::function<std::optional<ChecklistMeaning>(std::string_view)> checklist = {};
     std::function<std::shared_ptr<const drawings::Named>(std::string_view)> drawing = {};
 };
 

@@ -69,7 +69,8 @@ private:
     NodeId fieldNode(const Field& field, const Syntax& use);
     NodeId composedCall(const Syntax& tree, const ComposedFunction& function);
     NodeId screenNode(const Syntax& tree, const std::string& name);
-    NodeId screenPart(const Syntax& use, const std::string& name, const std::string& text);
+    NodeId checklistNode(const Syntax& tree, const std::string& name);
+    NodeId conditionIn(const Syntax& use, const std::string& path, const std::string& text);
     void open(const Syntax& use, const std::string& name);
     NodeId withUnit(NodeId id, Unit unit);
     const Syntax& nameBehind(const Syntax& tree) const;

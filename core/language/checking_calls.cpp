@@ -204,6 +204,8 @@ NodeId Checker::functionCall(const Syntax& tree, const Operator& function)
             addArgument(made, arguments[i], function.parameters[i]);
     if (function.name == "passes")
         return screenNode(tree, made.text);
+    if (function.name == "checklist")
+        return checklistNode(tree, made.text);
     if (made.op == Op::OnList)
         return listNode(tree, made.text);
     if (made.op == Op::Drawing)

@@ -149,11 +149,11 @@ NodeId Checker::screenNode(const Syntax& tree, const std::string& name)
     const auto outerFields = std::exchange(fieldNodes_, {}); // they may speak of the universe
     std::vector<NodeId> parts;
     if (!screen->universe.empty()) {
-        parts.push_back(screenPart(tree, name, screen->universe));
+        parts.push_back(conditionIn(tree, path, screen->universe));
         universe_ = parts[0];
     }
     for (const std::string& criterion : screen->criteria)
-        parts.push_back(screenPart(tree, name, criterion));
+        parts.push_back(conditionIn(tree, path, criterion));
     fieldNodes_ = outerFields;
     arguments_ = outer;
     universe_ = outerUniverse;
@@ -164,16 +164,49 @@ NodeId Checker::screenNode(const Syntax& tree, const std::string& name)
                              : valueByValue(Op::And, std::move(parts), Kind::YesNo, Unit::Plain);
 }
 
-NodeId Checker::screenPart(const Syntax& use, const std::string& name, const std::string& text)
+/// How many questions are answered by yes; what cannot be answered is not.
+NodeId Checker::checklistNode(const Syntax& tree, const std::string& name)
+{
+    const auto checklist = names_.checklist ? names_.checklist(name) : std::nullopt;
+    if (!checklist)
+        fail(tree.where, fmt::format("no checklist '{}'", name),
+             "write the name of one of your checklists, as it stands in Weigh");
+    const std::string path = fmt::format("checklist \"{}\"", name);
+    open(tree, path);
+    const auto* outer = std::exchange(arguments_, nullptr);
+    std::vector<NodeId> parts;
+    for (const std::string& rule : checklist->rules)
+        parts.push_back(conditionIn(tree, path, rule));
+    arguments_ = outer;
+    opened_.pop_back();
+    for (const auto& answers : checklist->answers) {
+        Node answered;
+        answered.op = Op::Answered;
+        answered.kind = Kind::YesNo;
+        answered.answers = answers;
+        parts.push_back(plan_.add(std::move(answered)));
+    }
+    const NodeId one = constant(1.0, Kind::Number, Unit::Plain);
+    const NodeId none = constant(0.0, Kind::Number, Unit::Plain);
+    NodeId sum = none;
+    for (const NodeId part : parts) {
+        const NodeId met = valueByValue(Op::If, {part, one, none}, Kind::Number, Unit::Plain);
+        const NodeId known = valueByValue(Op::OrElse, {met, none}, Kind::Number, Unit::Plain);
+        sum = valueByValue(Op::Add, {sum, known}, Kind::Number, Unit::Plain);
+    }
+    return sum;
+}
+
+/// A condition of a screen or checklist that is named in an expression.
+NodeId Checker::conditionIn(const Syntax& use, const std::string& path, const std::string& text)
 {
     const Result<Syntax> tree = parse(text);
     if (!tree)
-        fail(use.where, fmt::format("in screen \"{}\": {}", name, tree.error().problem),
-             tree.error().remedy);
+        fail(use.where, fmt::format("in {}: {}", path, tree.error().problem), tree.error().remedy);
     try {
         return condition(*tree);
     } catch (Failure& failure) {
-        fail(use.where, fmt::format("in screen \"{}\": {}", name, failure.error.problem),
+        fail(use.where, fmt::format("in {}: {}", path, failure.error.problem),
              failure.error.remedy);
     }
 }

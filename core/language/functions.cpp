@@ -10,15 +10,22 @@ namespace sieve::language {
 
 namespace {
 
-constexpr std::array screenName{Parameter{"name", Accepts::Quoted}};
+constexpr std::array ownName{Parameter{"name", Accepts::Quoted}};
 
-/// Not the engine's: the checker puts the screen's criteria in its place.
-constexpr Operator passes{.op = engine::Op::And,
-                          .family = engine::Family::ValueByValue,
-                          .name = "passes",
-                          .help = "Whether the stock passes one of your screens",
-                          .parameters = screenName,
-                          .kind = Kind::YesNo};
+/// Not the engine's: the checker puts what the person's own name stands for in their place.
+constexpr std::array ofOwnNames{
+    Operator{.op = engine::Op::And,
+             .family = engine::Family::ValueByValue,
+             .name = "passes",
+             .help = "Whether the stock passes one of your screens",
+             .parameters = ownName,
+             .kind = Kind::YesNo},
+    Operator{.op = engine::Op::Add,
+             .family = engine::Family::ValueByValue,
+             .name = "checklist",
+             .help = "How many questions of one of your checklists are answered by yes",
+             .parameters = ownName},
+};
 
 /// Calls visit(operator) for all that are called by a name.
 template <class Visit> void eachFunction(Visit visit)
@@ -26,7 +33,7 @@ template <class Visit> void eachFunction(Visit visit)
     for (const Operator& each : engine::operators())
         if (!each.name.empty())
             visit(each);
-    visit(passes);
+    std::ranges::for_each(ofOwnNames, visit);
 }
 
 /// Names that are kept for functions of patterns.
@@ -76,11 +83,12 @@ std::string formOf(const ComposedFunction& function)
 
 const Operator* functionNamed(std::string_view name)
 {
-    if (name == passes.name)
-        return &passes;
-    const auto all = engine::operators();
-    const auto found = std::ranges::find(all, name, &Operator::name);
-    return name.empty() || found == all.end() ? nullptr : &*found;
+    for (const std::span<const Operator> all :
+         {engine::operators(), std::span<const Operator>(ofOwnNames)})
+        if (const auto found = std::ranges::find(all, name, &Operator::name);
+            !name.empty() && found != all.end())
+            return &*found;
+    return nullptr;
 }
 
 bool isPlannedPattern(std::string_view name)

@@ -43,11 +43,13 @@ std::string Renaming::in(std::string_view expression) const
         return std::string(expression);
     constexpr std::string_view ofScreens[] = {"passes"};
     constexpr std::string_view ofLists[] = {"on_list", "list"};
+    constexpr std::string_view ofChecklists[] = {"checklist"};
     std::string text;
     std::size_t done = 0;
     for (const Token& token : what == What::Field    ? fieldTokens(expression)
                               : what == What::Screen ? namedIn(expression, ofScreens)
-                                                     : namedIn(expression, ofLists))
+                              : what == What::List   ? namedIn(expression, ofLists)
+                                                     : namedIn(expression, ofChecklists))
         if (token.text == from) {
             const auto begin = static_cast<std::size_t>(token.text.data() - expression.data());
             text += expression.substr(done, begin - done);

@@ -1,8 +1,8 @@
 #include "core/library/kept_work.h"
 
-#include "core/library/drawings.h"
 #include "core/library/library.h"
 #include "core/library/lists.h"
+#include "core/library/numbered.h"
 #include "core/library/own_fields.h"
 #include "core/library/screens.h"
 #include "core/library/settings.h"
@@ -20,7 +20,10 @@ constexpr const char* screenKey = "screen_in_hand";
 constexpr const char* bookKey = "market_book";
 constexpr const char* columnSetsKey = "column_sets";
 constexpr const char* weighingKey = "weighing";
+constexpr const char* checklistsKey = "checklists";
 constexpr const char* chartSetUpsKey = "chart_set_ups";
+constexpr const char* drawingTable = "drawing";
+constexpr const char* verdictTable = "verdict";
 constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
 
 /// Reads a thing that is kept as one text, if there is one. A text that cannot be read is kept as a
@@ -49,8 +52,11 @@ LoadedWork loadWork(Library& library)
 {
     LoadedWork loaded;
     Work& work = loaded.work;
-    work.tray = loadTray(library);
-    work.lists = loadLists(library);
+    const UnreadPlan unreadPlan = [&](const LocatedError& error, const std::string& text) {
+        loaded.problems.push_back({What::Plan, error, library.setAside("plan", text)});
+    };
+    work.tray = loadTray(library, unreadPlan);
+    work.lists = loadLists(library, unreadPlan);
     LoadedScreens screens = loadScreens(library);
     work.screens = std::move(screens.screens);
     addProblems(loaded, What::Screen, screens.problems);
@@ -61,9 +67,12 @@ LoadedWork loadWork(Library& library)
     LoadedFields fields = loadOwnFields(library);
     work.fields = std::move(fields.fields);
     addProblems(loaded, What::Field, fields.problems);
-    LoadedDrawings drawn = loadDrawings(library);
-    work.drawings = std::move(drawn.drawings);
+    auto drawn = loadNumbered(library, drawingTable, drawings::drawingFromToml);
+    work.drawings = std::move(drawn.things);
     addProblems(loaded, What::Drawing, drawn.problems);
+    auto judged = loadNumbered(library, verdictTable, watchlists::verdictFromToml);
+    work.verdicts = std::move(judged.things);
+    addProblems(loaded, What::Verdict, judged.problems);
     for (const screens::Screen& screen : screens::starterScreens())
         if (screen.name == firstScreen)
             work.screen = screen;
@@ -77,6 +86,8 @@ LoadedWork loadWork(Library& library)
              [&](std::vector<charts::SetUp> setUps) { work.chartSetUps = std::move(setUps); });
     readText(library, loaded, What::Weighing, weighingKey, watchlists::weighingFromToml,
              [&](watchlists::Weighing weighing) { work.weighing = std::move(weighing); });
+    readText(library, loaded, What::Checklists, checklistsKey, watchlists::checklistsFromToml,
+             [&](std::vector<watchlists::Checklist> lists) { work.checklists = std::move(lists); });
     return loaded;
 }
 
@@ -94,7 +105,11 @@ void saveWork(Library& library, const Work& before, const Work& after)
         if (before.fields != after.fields)
             saveOwnFields(library, *before.fields, *after.fields);
         if (before.drawings != after.drawings)
-            saveDrawings(library, *before.drawings, *after.drawings);
+            saveNumbered<drawings::Drawing>(library, drawingTable, *before.drawings,
+                                            *after.drawings);
+        if (before.verdicts != after.verdicts)
+            saveNumbered<watchlists::Verdict>(library, verdictTable, *before.verdicts,
+                                              *after.verdicts);
         if (before.screen != after.screen)
             setSetting(library, screenKey, toToml(*after.screen));
         if (before.columnSets != after.columnSets)
@@ -103,6 +118,8 @@ void saveWork(Library& library, const Work& before, const Work& after)
             setSetting(library, chartSetUpsKey, charts::toToml(*after.chartSetUps));
         if (before.weighing != after.weighing)
             setSetting(library, weighingKey, watchlists::toToml(*after.weighing));
+        if (before.checklists != after.checklists)
+            setSetting(library, checklistsKey, watchlists::toToml(*after.checklists));
         if (before.marketBook != after.marketBook)
             setSetting(library, bookKey, toToml(*after.marketBook));
     });

@@ -12,17 +12,21 @@ class Library;
 
 /// The person's work as the library holds it.
 struct LoadedWork {
-    /// A thing that could not be read. Screens and fields stay in the library as they are; of the
-    /// others the text is kept as a file, and the program's own stands in their place.
+    /// A thing that could not be read. Screens, fields, drawings and verdicts stay in the library
+    /// as they are; of the others the text is kept as a file, and the program's own stands in their
+    /// place.
     struct Problem {
         enum class What {
             ScreenInHand,
             Screen,
             Field,
             Drawing,
+            Verdict,
+            Plan,
             ColumnSets,
             ChartSetUps,
             Weighing,
+            Checklists,
             MarketBook
         };
         What what = What::Screen;

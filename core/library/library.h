@@ -7,8 +7,8 @@
 //   work_step.h  an edit of it, to be taken back
 //   file_place.h whether the file is still there
 //   kept_work.h  loads it, and saves what an edit changed, in one transaction
-//   lists.h, screens.h, own_fields.h, drawings.h, settings.h   how one kind of thing is read and
-//   written
+//   lists.h, screens.h, own_fields.h, settings.h   how one kind of thing is read and written
+//   numbered.h   how things are that have a number and one text: drawings, verdicts
 // A new kind of thing to keep is a member of Work, a file beside these, its lines in kept_work.cpp,
 // and a migration at the end of schema.cpp.
 

@@ -26,10 +26,33 @@ double priceIn(SQLite::Statement& row, int at)
     return row.isColumnNull(at) ? missing : row.getColumn(at).getDouble();
 }
 
-Entry entryIn(SQLite::Statement& row)
+std::optional<watchlists::TradePlan> planIn(SQLite::Statement& row, int at,
+                                            const UnreadPlan& unread)
 {
-    return {row.getColumn(0).getString(), Day::fromSerial(row.getColumn(1).getInt()),
-            priceIn(row, 2), row.getColumn(3).getString(), row.getColumn(4).getString()};
+    const std::string toml = row.getColumn(at).getString();
+    if (toml.empty())
+        return std::nullopt;
+    const auto plan = watchlists::tradePlanFromToml(toml);
+    if (!plan) {
+        unread(plan.error(), toml);
+        return std::nullopt;
+    }
+    return *plan;
+}
+
+std::string tomlOf(const std::optional<watchlists::TradePlan>& plan)
+{
+    return plan ? toToml(*plan) : std::string();
+}
+
+Entry entryIn(SQLite::Statement& row, const UnreadPlan& unread)
+{
+    return {row.getColumn(0).getString(),
+            Day::fromSerial(row.getColumn(1).getInt()),
+            priceIn(row, 2),
+            row.getColumn(3).getString(),
+            row.getColumn(4).getString(),
+            planIn(row, 5, unread)};
 }
 
 void bindEntry(SQLite::Statement& insert, std::int64_t list, int position, const Entry& entry)
@@ -41,6 +64,7 @@ void bindEntry(SQLite::Statement& insert, std::int64_t list, int position, const
     bindPrice(insert, 5, entry.priceThen);
     insert.bind(6, entry.reason);
     insert.bind(7, entry.source);
+    insert.bind(8, tomlOf(entry.plan));
 }
 
 /// All lists' entries by one statement, which is ordered by list: `add(list, row)` for each.
@@ -56,21 +80,26 @@ void writeEntries(Library& library, const Watchlist& list)
     for (const char* clear :
          {"DELETE FROM entry WHERE watchlist = ?", "DELETE FROM former_entry WHERE watchlist = ?"})
         library.execute(clear, list.id);
+    constexpr const char* insertEntry =
+        "INSERT INTO entry (watchlist, position, symbol, added_on, price_then, reason, source, "
+        "plan) VALUES (?, ?, ?, ?, ?, ?, ?, ?)";
+    constexpr const char* insertFormer =
+        "INSERT INTO former_entry (watchlist, position, symbol, added_on, price_then, reason, "
+        "source, plan, left_on, price_left, reason_left) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)";
     int position = 0;
-    SQLite::Statement insert(library.database(), "INSERT INTO entry VALUES (?, ?, ?, ?, ?, ?, ?)");
+    SQLite::Statement insert(library.database(), insertEntry);
     for (const Entry& entry : list.entries) {
         bindEntry(insert, list.id, position++, entry);
         insert.exec();
         insert.reset();
     }
     position = 0;
-    SQLite::Statement remember(library.database(),
-                               "INSERT INTO former_entry VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    SQLite::Statement remember(library.database(), insertFormer);
     for (const FormerEntry& former : list.former) {
         bindEntry(remember, list.id, position++, former.entry);
-        remember.bind(8, former.leftOn.serial());
-        bindPrice(remember, 9, former.priceLeft);
-        remember.bind(10, former.reasonLeft);
+        remember.bind(9, former.leftOn.serial());
+        bindPrice(remember, 10, former.priceLeft);
+        remember.bind(11, former.reasonLeft);
         remember.exec();
         remember.reset();
     }
@@ -85,7 +114,7 @@ const Shared<Watchlist>* listIn(Lists lists, std::int64_t id)
 
 } // namespace
 
-std::vector<Shared<Watchlist>> loadLists(Library& library)
+std::vector<Shared<Watchlist>> loadLists(Library& library, const UnreadPlan& unread)
 {
     std::vector<Watchlist> lists;
     eachRow(library, "SELECT id, name FROM watchlist ORDER BY position, id", [&](auto& row) {
@@ -94,32 +123,36 @@ std::vector<Shared<Watchlist>> loadLists(Library& library)
     std::map<std::int64_t, Watchlist*> byId;
     for (Watchlist& list : lists)
         byId[list.id] = &list;
-    eachRow(
-        library,
-        "SELECT symbol, added_on, price_then, reason, source, watchlist FROM entry "
-        "ORDER BY watchlist, position",
-        [&](auto& row) { byId.at(row.getColumn(5).getInt64())->entries.push_back(entryIn(row)); });
     eachRow(library,
-            "SELECT symbol, added_on, price_then, reason, source, watchlist, left_on, price_left, "
-            "reason_left FROM former_entry ORDER BY watchlist, position",
+            "SELECT symbol, added_on, price_then, reason, source, plan, watchlist FROM entry "
+            "ORDER BY watchlist, position",
             [&](auto& row) {
-                byId.at(row.getColumn(5).getInt64())
-                    ->former.push_back({entryIn(row), Day::fromSerial(row.getColumn(6).getInt()),
-                                        priceIn(row, 7), row.getColumn(8).getString()});
+                byId.at(row.getColumn(6).getInt64())->entries.push_back(entryIn(row, unread));
+            });
+    eachRow(library,
+            "SELECT symbol, added_on, price_then, reason, source, plan, watchlist, left_on, "
+            "price_left, reason_left FROM former_entry ORDER BY watchlist, position",
+            [&](auto& row) {
+                byId.at(row.getColumn(6).getInt64())
+                    ->former.push_back({entryIn(row, unread),
+                                        Day::fromSerial(row.getColumn(7).getInt()), priceIn(row, 8),
+                                        row.getColumn(9).getString()});
             });
     return {std::make_move_iterator(lists.begin()), std::make_move_iterator(lists.end())};
 }
 
-watchlists::Tray loadTray(Library& library)
+watchlists::Tray loadTray(Library& library, const UnreadPlan& unread)
 {
     std::vector<watchlists::Card> cards;
-    eachRow(library, "SELECT symbol, taken_on, mark, source, reason FROM card ORDER BY position",
+    eachRow(library,
+            "SELECT symbol, taken_on, mark, source, reason, plan FROM card ORDER BY position",
             [&](auto& row) {
                 cards.push_back({row.getColumn(0).getString(),
                                  Day::fromSerial(row.getColumn(1).getInt()),
                                  watchlists::markNamed(row.getColumn(2).getString())
                                      .value_or(watchlists::Mark::Open),
-                                 row.getColumn(3).getString(), row.getColumn(4).getString()});
+                                 row.getColumn(3).getString(), row.getColumn(4).getString(),
+                                 planIn(row, 5, unread)});
             });
     return watchlists::Tray(std::move(cards));
 }
@@ -156,7 +189,10 @@ void saveLists(Library& library, Lists before, Lists after)
 void saveTray(Library& library, const watchlists::Tray& tray)
 {
     library.database().exec("DELETE FROM card");
-    SQLite::Statement insert(library.database(), "INSERT INTO card VALUES (?, ?, ?, ?, ?, ?)");
+    SQLite::Statement insert(
+        library.database(),
+        "INSERT INTO card (position, symbol, taken_on, mark, source, reason, plan) "
+        "VALUES (?, ?, ?, ?, ?, ?, ?)");
     int position = 0;
     for (const watchlists::Card& card : tray.cards()) {
         insert.bind(1, position++);
@@ -165,6 +201,7 @@ void saveTray(Library& library, const watchlists::Tray& tray)
         insert.bind(4, std::string(watchlists::markName(card.mark)));
         insert.bind(5, card.source);
         insert.bind(6, card.reason);
+        insert.bind(7, tomlOf(card.plan));
         insert.exec();
         insert.reset();
     }

@@ -2,6 +2,7 @@
 
 #include "core/library/work.h"
 
+#include <functional>
 #include <span>
 #include <vector>
 
@@ -12,8 +13,11 @@ class Library;
 // Lists and the tray in the library. Writing happens inside the caller's transaction.
 // Errors: SQLite::Exception.
 
-std::vector<Shared<watchlists::Watchlist>> loadLists(Library& library);
-watchlists::Tray loadTray(Library& library);
+/// Told of a plan that cannot be read, with its text: its entry or card comes without it.
+using UnreadPlan = std::function<void(const LocatedError& error, const std::string& text)>;
+
+std::vector<Shared<watchlists::Watchlist>> loadLists(Library& library, const UnreadPlan& unread);
+watchlists::Tray loadTray(Library& library, const UnreadPlan& unread);
 
 /// Brings the library from the lists `before` to the lists `after`: writes those that changed and
 /// their order, removes those that are gone.

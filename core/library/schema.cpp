@@ -121,6 +121,16 @@ CREATE TABLE drawing (
     toml TEXT NOT NULL
 );
 )sql",
+    // What is planned of a stock in hand or on a list (empty: nothing), and how stocks were judged.
+    R"sql(
+ALTER TABLE entry ADD COLUMN plan TEXT NOT NULL DEFAULT '';
+ALTER TABLE former_entry ADD COLUMN plan TEXT NOT NULL DEFAULT '';
+ALTER TABLE card ADD COLUMN plan TEXT NOT NULL DEFAULT '';
+CREATE TABLE verdict (
+    id INTEGER PRIMARY KEY,
+    toml TEXT NOT NULL
+);
+)sql",
 };
 
 } // namespace

@@ -48,6 +48,12 @@ void follow(Work& work, const Renaming& renaming)
             column = renaming.in(column);
     if (columnSets != *work.columnSets)
         work.columnSets = std::move(columnSets);
+    auto checklists = *work.checklists;
+    for (watchlists::Checklist& checklist : checklists)
+        for (watchlists::Question& question : checklist.questions)
+            question.rule = renaming.in(question.rule);
+    if (checklists != *work.checklists)
+        work.checklists = std::move(checklists);
     auto setUps = *work.chartSetUps;
     for (charts::SetUp& setUp : setUps)
         setUp = withRenamed(std::move(setUp), renaming);
@@ -70,9 +76,25 @@ std::vector<Shared<screens::Screen>>::iterator draftNamed(Work& work, std::strin
 }
 
 /// The first one that has the id or a higher one.
-template <class Drawings> auto drawingFrom(Drawings& drawings, std::int64_t id)
+template <class Things> auto numberedFrom(Things& things, std::int64_t id)
 {
-    return std::ranges::lower_bound(drawings, id, {}, [](const auto& each) { return each->id; });
+    return std::ranges::lower_bound(things, id, {}, [](const auto& each) { return each->id; });
+}
+
+/// In the place of the one of its id, if there is one; the same value as before is no change.
+template <class Thing>
+void keepNumbered(Shared<std::vector<Shared<Thing>>>& things, const Thing& thing)
+{
+    const auto own = numberedFrom(*things, thing.id);
+    const bool isKnown = own != things->end() && (*own)->id == thing.id;
+    if (isKnown && **own == thing)
+        return;
+    auto& all = things.edit();
+    const auto place = numberedFrom(all, thing.id);
+    if (isKnown)
+        *place = thing;
+    else
+        all.insert(place, thing);
 }
 
 } // namespace
@@ -124,21 +146,44 @@ void renameScreen(Work& work, const std::string& from, const screens::Screen& re
 
 const drawings::Drawing* Work::findDrawing(std::int64_t id) const
 {
-    const auto place = drawingFrom(*drawings, id);
+    const auto place = numberedFrom(*drawings, id);
     return place == drawings->end() || (*place)->id != id ? nullptr : &**place;
+}
+
+const watchlists::Checklist* Work::findChecklist(std::string_view name) const
+{
+    const auto place = std::ranges::find(*checklists, name, &watchlists::Checklist::name);
+    return place == checklists->end() ? nullptr : &*place;
+}
+
+void keepChecklist(Work& work, const std::string& from, const watchlists::Checklist& checklist)
+{
+    if (!from.empty() && from != checklist.name) {
+        for (auto& verdict : work.verdicts.edit())
+            if (verdict->checklist == from)
+                verdict.edit().checklist = checklist.name;
+        follow(work, {Renaming::What::Checklist, from, checklist.name});
+    }
+    auto& all = work.checklists.edit();
+    std::erase_if(
+        all, [&](const auto& each) { return each.name == from || each.name == checklist.name; });
+    all.insert(std::ranges::lower_bound(all, checklist.name, {}, &watchlists::Checklist::name),
+               checklist);
+}
+
+void removeChecklist(Work& work, std::string_view name)
+{
+    std::erase_if(work.checklists.edit(), [name](const auto& each) { return each.name == name; });
+}
+
+void keepVerdict(Work& work, const watchlists::Verdict& verdict)
+{
+    keepNumbered(work.verdicts, verdict);
 }
 
 void keepDrawing(Work& work, const drawings::Drawing& drawing)
 {
-    const drawings::Drawing* own = work.findDrawing(drawing.id);
-    if (own && *own == drawing)
-        return;
-    auto& all = work.drawings.edit();
-    const auto place = drawingFrom(all, drawing.id);
-    if (own)
-        *place = drawing;
-    else
-        all.insert(place, drawing);
+    keepNumbered(work.drawings, drawing);
 }
 
 void removeDrawing(Work& work, std::int64_t id)
@@ -146,7 +191,7 @@ void removeDrawing(Work& work, std::int64_t id)
     if (!work.findDrawing(id))
         return;
     auto& all = work.drawings.edit();
-    all.erase(drawingFrom(all, id));
+    all.erase(numberedFrom(all, id));
 }
 
 void keepSetUp(Work& work, const charts::SetUp& setUp)

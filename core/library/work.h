@@ -8,6 +8,7 @@
 #include "core/language/renaming.h"
 #include "core/screens/column_sets.h"
 #include "core/screens/screen.h"
+#include "core/watchlists/checklist.h"
 #include "core/watchlists/tray.h"
 #include "core/watchlists/watchlist.h"
 #include "core/watchlists/weighing.h"
@@ -38,6 +39,9 @@ struct Work {
     Shared<std::vector<screens::ColumnSet>> columnSets; ///< by name
     Shared<std::vector<charts::SetUp>> chartSetUps;     ///< by name
     Shared<watchlists::Weighing> weighing = watchlists::standardWeighing();
+    Shared<std::vector<watchlists::Checklist>> checklists =
+        std::vector{watchlists::standardChecklist()};          ///< by name
+    Shared<std::vector<Shared<watchlists::Verdict>>> verdicts; ///< of all stocks, by id
     Shared<conditions::MarketBook> marketBook = conditions::standardBook();
     Shared<std::vector<Shared<drawings::Drawing>>> drawings; ///< of all stocks, by id
 
@@ -46,6 +50,7 @@ struct Work {
     watchlists::Watchlist* editList(std::int64_t id); ///< to be changed
     const KeptScreen* findScreen(std::string_view name) const;
     const drawings::Drawing* findDrawing(std::int64_t id) const;
+    const watchlists::Checklist* findChecklist(std::string_view name) const;
 
     friend bool operator==(const Work&, const Work&) = default;
 
@@ -64,6 +69,13 @@ void removeScreen(Work& work, std::string_view name);
 /// Keeps a drawing, in the place of the one of its id where there is one.
 void keepDrawing(Work& work, const drawings::Drawing& drawing);
 void removeDrawing(Work& work, std::int64_t id);
+
+/// Keeps a checklist in the place of the one called `from`; empty: as a new one. Who asks for it by
+/// its name goes on to find it. Requires: `from` is there, and a new name is free.
+void keepChecklist(Work& work, const std::string& from, const watchlists::Checklist& checklist);
+void removeChecklist(Work& work, std::string_view name);
+/// Keeps a verdict, in the place of the one of its id where there is one.
+void keepVerdict(Work& work, const watchlists::Verdict& verdict);
 
 /// Keeps a set-up of a chart, in the place of the one of its name where there is one.
 void keepSetUp(Work& work, const charts::SetUp& setUp);

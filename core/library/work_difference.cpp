@@ -21,7 +21,8 @@ std::string toText(const watchlists::Watchlist& list)
     std::string all = list.name;
     const auto add = [&](const watchlists::Entry& entry) {
         all += '\n' + entry.symbol + '\t' + entry.addedOn.iso() + '\t' +
-               std::to_string(entry.priceThen) + '\t' + entry.reason + '\t' + entry.source;
+               std::to_string(entry.priceThen) + '\t' + entry.reason + '\t' + entry.source +
+               (entry.plan ? toToml(*entry.plan) : "");
     };
     std::ranges::for_each(list.entries, add);
     for (const watchlists::FormerEntry& former : list.former) {
@@ -68,7 +69,8 @@ Things candidatesOf(const Work& work)
     Things things;
     for (const watchlists::Card& card : work.tray->cards())
         things[card.symbol + card.takenOn.iso()] = {
-            card.symbol, std::string(watchlists::markName(card.mark)) + card.reason};
+            card.symbol, std::string(watchlists::markName(card.mark)) + card.reason +
+                             (card.plan ? toToml(*card.plan) : "")};
     return things;
 }
 
@@ -99,6 +101,25 @@ Things weighingOf(const Work& work)
             all += symbol + " ";
         things["peers " + peers.of] = {"peers of " + peers.of, all};
     }
+    for (const watchlists::Followed& each : work.weighing->followed)
+        things["followed " + each.of] = {"following " + each.of, each.seenTo.iso()};
+    return things;
+}
+
+Things checklistsOf(const Work& work)
+{
+    Things things;
+    for (const watchlists::Checklist& list : *work.checklists)
+        things[list.name] = {list.name, watchlists::toToml(std::span(&list, 1))};
+    return things;
+}
+
+Things verdictsOf(const Work& work)
+{
+    Things things;
+    for (const auto& verdict : *work.verdicts)
+        things[std::to_string(verdict->id)] = {verdict->symbol + ", " + verdict->on.iso(),
+                                               toToml(*verdict)};
     return things;
 }
 
@@ -142,7 +163,9 @@ std::vector<KindDifference> differences(const Work& now, const Work& then)
         differenceOf(Kind::ColumnSets, columnSetsOf(now), columnSetsOf(then)),
         differenceOf(Kind::ChartSetUps, chartSetUpsOf(now), chartSetUpsOf(then)),
         differenceOf(Kind::Drawings, drawingsOf(now), drawingsOf(then)),
-        differenceOf(Kind::Weighing, weighingOf(now), weighingOf(then))};
+        differenceOf(Kind::Weighing, weighingOf(now), weighingOf(then)),
+        differenceOf(Kind::Checklists, checklistsOf(now), checklistsOf(then)),
+        differenceOf(Kind::Verdicts, verdictsOf(now), verdictsOf(then))};
     if (now.marketBook != then.marketBook)
         all.push_back({Kind::MarketRules, {}, {}, {""}});
     std::erase_if(all, [](const KindDifference& each) {

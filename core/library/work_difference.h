@@ -19,6 +19,8 @@ struct KindDifference {
         ChartSetUps,
         Drawings,
         Weighing,
+        Checklists,
+        Verdicts,
         MarketRules
     };
     Kind kind = Kind::Lists;

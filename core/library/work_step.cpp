@@ -67,6 +67,10 @@ WorkStep::WorkStep(const Work& before, const Work& after) : before_(before), aft
         note(drawings_.emplace(), *before_.drawings, *after_.drawings);
         before_.drawings = after_.drawings = std::vector<Shared<drawings::Drawing>>();
     }
+    if (before_.verdicts.pointer() != after_.verdicts.pointer()) {
+        note(verdicts_.emplace(), *before_.verdicts, *after_.verdicts);
+        before_.verdicts = after_.verdicts = std::vector<Shared<watchlists::Verdict>>();
+    }
 }
 
 Work WorkStep::undone(const Work& after) const
@@ -92,6 +96,8 @@ Work WorkStep::withRows(Work side, const Work& other, bool isBack) const
         side.tray = Tray(exchanged(other.tray->cards(), *tray_, isBack));
     if (drawings_)
         side.drawings = exchanged(*other.drawings, *drawings_, isBack);
+    if (verdicts_)
+        side.verdicts = exchanged(*other.verdicts, *verdicts_, isBack);
     return side;
 }
 
@@ -99,6 +105,7 @@ std::size_t WorkStep::rowsHeld() const
 {
     std::size_t rows = tray_ ? tray_->before.size() + tray_->after.size() : 0;
     rows += drawings_ ? drawings_->before.size() + drawings_->after.size() : 0;
+    rows += verdicts_ ? verdicts_->before.size() + verdicts_->after.size() : 0;
     for (const ListChange& change : lists_)
         rows += change.entries.before.size() + change.entries.after.size() +
                 change.former.before.size() + change.former.after.size();

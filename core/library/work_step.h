@@ -23,24 +23,25 @@ struct ListChange {
 };
 
 /// One step from a state of the work to another, that can be taken back and done again. It shares
-/// with both what the step left alone; of a list, the tray or the drawings, which may be long, it
-/// holds only the rows that changed.
+/// with both what the step left alone; of a list, the tray, the drawings or the verdicts, which may
+/// be long, it holds only the rows that changed.
 class WorkStep {
 public:
     WorkStep(const Work& before, const Work& after);
 
     Work undone(const Work& after) const; ///< Requires: the state that the step leads to.
     Work done(const Work& before) const;  ///< Requires: the state that it begins from.
-    std::size_t rowsHeld() const;         ///< of lists, tray and drawings
+    std::size_t rowsHeld() const;         ///< of lists, tray, drawings and verdicts
 
 private:
     Work withRows(Work side, const Work& other, bool isBack) const;
 
-    Work before_; ///< lists that changed, tray and drawings if they did, stand without their rows
+    Work before_; ///< what changed of lists, tray, drawings and verdicts stands without its rows
     Work after_;
     std::vector<ListChange> lists_;
     std::optional<RowsChange<watchlists::Card>> tray_;
     std::optional<RowsChange<Shared<drawings::Drawing>>> drawings_;
+    std::optional<RowsChange<Shared<watchlists::Verdict>>> verdicts_;
 };
 
 } // namespace sieve::library

@@ -19,6 +19,10 @@ language::Names NameBook::names() const
         const auto found = lists.find(name);
         return found == lists.end() ? nullptr : found->second;
     };
+    names.checklist = [this](std::string_view name) {
+        const auto found = checklists.find(name);
+        return found == checklists.end() ? std::nullopt : std::optional(found->second);
+    };
     names.drawing = [this](std::string_view name) {
         const auto found = drawings.find(name);
         return found == drawings.end() ? nullptr : found->second;

@@ -12,12 +12,13 @@ namespace sieve::screens {
 /// Those of somebody who has made none: one for all, since each holds the whole dictionary.
 const std::shared_ptr<const language::OwnFields>& noOwnFields();
 
-/// What a person's own names meant at one moment: fields, screens, lists and drawings. A job holds
-/// one by shared pointer, so that an edit meanwhile does not reach it.
+/// What a person's own names meant at one moment: fields, screens, lists, checklists and drawings.
+/// A job holds one by shared pointer, so that an edit meanwhile does not reach it.
 struct NameBook {
     std::shared_ptr<const language::OwnFields> fields = noOwnFields();
     std::map<std::string, language::ScreenCondition, std::less<>> screens;
     std::map<std::string, std::shared_ptr<const engine::ListMembers>, std::less<>> lists;
+    std::map<std::string, language::ChecklistMeaning, std::less<>> checklists;
     std::map<std::string, std::shared_ptr<const drawings::Named>, std::less<>> drawings;
 
     /// For check(), run() and their like. Refers to this book, which must live on.

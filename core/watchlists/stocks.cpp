@@ -118,6 +118,17 @@ void takeOff(Watchlist& list, std::size_t place, const market::Market* market, D
     list.entries.erase(list.entries.begin() + static_cast<std::ptrdiff_t>(place));
 }
 
+std::optional<TradePlan> planOf(const Tray& tray, const Watchlist* list,
+                                const market::Market& market, std::size_t stock, Day day)
+{
+    std::optional<TradePlan> plan;
+    if (const auto place = placeIn(tray, market, stock))
+        plan = tray.cards()[*place].plan;
+    if (const auto place = list && !plan ? placeOn(*list, market, stock) : std::nullopt)
+        plan = list->entries[*place].plan;
+    return plan ? std::optional(onDay(*std::move(plan), market, stock, day)) : std::nullopt;
+}
+
 std::vector<Card> cardsOf(const market::Market& market, std::span<const std::size_t> stocks,
                           Day day, const std::string& source)
 {
@@ -136,6 +147,7 @@ Tray filled(const Tray& tray, const market::Market& market, std::span<const std:
         if (const auto known = places.find(stocks[i]); known != places.end()) {
             cards[i].mark = tray.cards()[known->second].mark;
             cards[i].reason = tray.cards()[known->second].reason;
+            cards[i].plan = tray.cards()[known->second].plan;
         }
     return Tray(std::move(cards));
 }

@@ -53,11 +53,16 @@ void putOnto(Watchlist& list, const market::Market& market, std::span<const std:
 void takeOff(Watchlist& list, std::size_t place, const market::Market* market, Day day,
              const std::string& reason);
 
+/// What is planned of a stock: with its card in the tray, else with its entry on the list (null:
+/// none); in the prices of the day. Empty: nothing is.
+std::optional<TradePlan> planOf(const Tray& tray, const Watchlist* list,
+                                const market::Market& market, std::size_t stock, Day day);
+
 /// New cards for stocks, with the symbols that they bore on the as-of day.
 std::vector<Card> cardsOf(const market::Market& market, std::span<const std::size_t> stocks,
                           Day day, const std::string& source);
 /// Puts these stocks in hand in place of the former ones. One that was in hand before keeps its
-/// mark and reason.
+/// mark, reason and plan.
 Tray filled(const Tray& tray, const market::Market& market, std::span<const std::size_t> stocks,
             Day day, const std::string& source);
 /// Puts those that are not in hand behind the others. Gives back how many.

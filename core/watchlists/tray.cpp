@@ -46,6 +46,11 @@ void Tray::mark(std::size_t place, Mark mark, const std::string& reason)
     cards_.at(place).reason = reason;
 }
 
+void Tray::setPlan(std::size_t place, std::optional<TradePlan> plan)
+{
+    cards_.at(place).plan = std::move(plan);
+}
+
 std::optional<std::size_t> Tray::nextUndecided(std::size_t place) const
 {
     for (const Mark wanted : {Mark::Open, Mark::Later})

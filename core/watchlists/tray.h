@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/base/day.h"
+#include "core/watchlists/trade_plan.h"
 
 #include <cstddef>
 #include <optional>
@@ -22,6 +22,7 @@ struct Card {
     Mark mark = Mark::Open;
     std::string source = {}; ///< the screen it came from
     std::string reason = {}; ///< why it was kept, dropped or set aside
+    std::optional<TradePlan> plan = {};
 
     friend bool operator==(const Card&, const Card&) = default;
 };
@@ -46,6 +47,7 @@ public:
     void add(const std::vector<Card>& cards); ///< behind the others
     void clear() { cards_.clear(); }
     void mark(std::size_t place, Mark mark, const std::string& reason);
+    void setPlan(std::size_t place, std::optional<TradePlan> plan);
     /// The next candidate after `place`, going round, on which nothing is decided yet; those set
     /// aside for later come last. Empty when all are decided.
     std::optional<std::size_t> nextUndecided(std::size_t place) const;

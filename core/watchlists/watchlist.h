@@ -4,11 +4,14 @@
 //   watchlist.h  lists and their entries          tray.h  the candidates in hand
 //   sitting.h    what was decided of them, and why
 //   weighing.h   what is settled on for weighing
+//   checklist.h  what is asked before buying, and how stocks were judged by it
+//   trade_plan.h entry, stop, targets and size
 //   stocks.h     both over a market: who is meant, what became of them, how they come and go
 // The library keeps them (core/library).
 
 #include "core/base/day.h"
 #include "core/base/missing.h"
+#include "core/watchlists/trade_plan.h"
 
 #include <cstdint>
 #include <optional>
@@ -24,6 +27,7 @@ struct Entry {
     double priceThen = missing;       ///< close of that day as traded then
     std::string reason = {};
     std::string source = {}; ///< the screen or list it came from; empty: by hand
+    std::optional<TradePlan> plan = {};
 
     friend bool operator==(const Entry& a,
                            const Entry& b); ///< a missing price equals a missing one

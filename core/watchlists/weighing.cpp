@@ -30,6 +30,18 @@ ChosenPeers readPeers(const toml::table& table)
     return peers;
 }
 
+Followed readFollowed(const toml::table& table)
+{
+    refuseOthers(table, "a followed stock", {"of", "on", "seen_to"});
+    const auto on = Day::parse(valueOr<std::string>(table, "on", {}));
+    const auto seenTo = Day::parse(valueOr<std::string>(table, "seen_to", {}));
+    std::string of = valueOr<std::string>(table, "of", {});
+    if (of.empty() || !on || !seenTo)
+        failAt(table.source(), "a followed stock without a symbol or a day",
+               "write of = \"…\", on = \"2025-03-14\" and seen_to = \"2025-03-14\"");
+    return {std::move(of), *on, *seenTo};
+}
+
 } // namespace
 
 Weighing standardWeighing()
@@ -37,6 +49,7 @@ Weighing standardWeighing()
     return {{"Strong in a strong group", "Cheap for what it earns", "Too far above its average",
              "Too thinly traded", "Report too near", "Growth slows", "Too much debt",
              "Owners sell"},
+            {},
             {}};
 }
 
@@ -59,22 +72,43 @@ void choosePeers(Weighing& weighing, const market::Market& market, std::size_t s
             {market::symbolOn(market.instrument(stock), day), day, std::move(symbols)});
 }
 
+bool isFollowed(const Weighing& weighing, const market::Market& market, std::size_t stock)
+{
+    return std::ranges::any_of(weighing.followed, [&](const Followed& each) {
+        return market.find(each.of, each.on) == stock;
+    });
+}
+
+void follow(Weighing& weighing, const market::Market& market, std::size_t stock, Day day,
+            bool isFollowed)
+{
+    std::erase_if(weighing.followed,
+                  [&](const Followed& each) { return market.find(each.of, each.on) == stock; });
+    if (isFollowed)
+        weighing.followed.push_back({market::symbolOn(market.instrument(stock), day), day, day});
+}
+
 std::string toToml(const Weighing& weighing)
 {
     std::string toml = fmt::format("reasons = {}\n", listToml(weighing.reasons));
     for (const ChosenPeers& peers : weighing.peers)
         toml += fmt::format("[[peers]]\nof = {}\non = \"{}\"\nare = {}\n", quotedToml(peers.of),
                             peers.on.iso(), listToml(peers.symbols));
+    for (const Followed& each : weighing.followed)
+        toml += fmt::format("[[followed]]\nof = {}\non = \"{}\"\nseen_to = \"{}\"\n",
+                            quotedToml(each.of), each.on.iso(), each.seenTo.iso());
     return toml;
 }
 
 Result<Weighing> weighingFromToml(std::string_view toml)
 {
     return readToml(toml, "write reasons = [\"…\"]", [](const toml::table& file) {
-        refuseOthers(file, "weighing", {"reasons", "peers"});
-        Weighing weighing{textsOf(file, "reasons"), {}};
+        refuseOthers(file, "weighing", {"reasons", "peers", "followed"});
+        Weighing weighing{textsOf(file, "reasons"), {}, {}};
         for (const toml::table* each : tablesOf(file, "peers"))
             weighing.peers.push_back(readPeers(*each));
+        for (const toml::table* each : tablesOf(file, "followed"))
+            weighing.followed.push_back(readFollowed(*each));
         return weighing;
     });
 }

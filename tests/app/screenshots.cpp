@@ -493,6 +493,7 @@ const std::map<std::string, void (*)(const QDir&)>& parts()
         {"currencies", takeCurrencies},
         {"chart", sieve::test::takeChart},
         {"dossier", sieve::test::takeDossier},
+        {"weighing", sieve::test::takeWeighing},
         {"drawings", sieve::test::takeDrawings},
         {"minutes", sieve::test::takeMinutes},
         {"walls", sieve::test::takeWalls},

@@ -1,7 +1,7 @@
 #pragma once
 
+#include "app/parts/scatter_picture.h"
 #include "app/sift/band.h"
-#include "app/sift/scatter_picture.h"
 #include "tests/app/window_bench.h"
 
 #include <QTabWidget>

@@ -68,6 +68,22 @@ bool onList(Facts& facts)
     });
 }
 
+/// What the person answered last by the bar's day; missing before the first answer.
+bool answered(Facts& facts)
+{
+    std::vector<const PersonsAnswers::Answer*> own;
+    for (const PersonsAnswers::Answer& answer : facts.node.answers->answers)
+        if (market::wasCalled(facts.market, facts.instrument, answer.symbol, answer.on))
+            own.push_back(&answer);
+    return facts.eachDay([&](Day day) {
+        double said = missing;
+        for (const PersonsAnswers::Answer* answer : own)
+            if (answer->on <= day)
+                said = !answer->isYes ? missing : *answer->isYes ? 1.0 : 0.0;
+        return said;
+    });
+}
+
 /// The price across the person's drawing of that name on the bar's day; none before it was drawn.
 bool drawn(Facts& facts)
 {
@@ -119,6 +135,7 @@ constexpr std::array listingRows{
              .parameters = quotedName,
              .kind = Kind::YesNo,
              .fill = ofFacts<onList>},
+    Operator{.op = Op::Answered, .family = Family::Data, .fill = ofFacts<answered>},
     Operator{.op = Op::Drawing,
              .family = Family::Data,
              .name = "drawing",

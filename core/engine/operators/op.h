@@ -21,9 +21,10 @@ enum class Op {
     OfferPrice,
     Optionable,
     Shortable,
-    InIndex, ///< member of the index `text` on the bar's day
-    OnList,  ///< on `list` on the bar's day
-    Drawing, ///< price of the one among `drawings` that is the instrument's, at share `number`
+    InIndex,  ///< member of the index `text` on the bar's day
+    OnList,   ///< on `list` on the bar's day
+    Answered, ///< what the person said of it among `answers` by the bar's day
+    Drawing,  ///< price of the one among `drawings` that is the instrument's, at share `number`
     // statements.cpp: `item` of the statements, as known on the bar's day
     Quarter, ///< `count` quarters back
     Year,    ///< `count` years back

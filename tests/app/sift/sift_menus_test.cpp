@@ -1,5 +1,5 @@
 #include "app/parts/number_text.h"
-#include "app/sift/scatter_picture.h"
+#include "app/parts/scatter_picture.h"
 #include "app/sift/spread_strip.h"
 #include "core/screens/screen.h"
 #include "tests/app/opened.h"

@@ -85,12 +85,12 @@ TEST_CASE("Dossier: jump words and keys lead from part to part", "[app]")
     const Reading reading;
     CHECK(reading.page().dossier()->parts.size() == dossier::partKeys().size());
     QTest::keyClick(reading.bench.window->place(QStringLiteral("weigh")), Qt::Key_J);
-    CHECK(reading.scrolled() == reading.page().topOf("score"));
+    CHECK(reading.scrolled() == reading.page().topOf("figures"));
     QTest::keyClick(reading.bench.window->place(QStringLiteral("weigh")), Qt::Key_J);
-    CHECK(reading.scrolled() == reading.page().topOf("value"));
+    CHECK(reading.scrolled() == reading.page().topOf("score"));
     QTest::keyClick(reading.bench.window->place(QStringLiteral("weigh")), Qt::Key_J,
                     Qt::ShiftModifier);
-    CHECK(reading.scrolled() == reading.page().topOf("score"));
+    CHECK(reading.scrolled() == reading.page().topOf("figures"));
     for (auto* word : reading.dossier().findChildren<QToolButton*>())
         if (word->text() == QStringLiteral("Peers"))
             QTest::mouseClick(word, Qt::LeftButton);

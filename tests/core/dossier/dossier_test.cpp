@@ -1,8 +1,8 @@
 #include "core/dossier/dossier.h"
 
 #include "core/dossier/json.h"
-#include "core/screens/name_book.h"
 #include "core/valuation/fair_value.h"
+#include "tests/core/dossier/asked.h"
 #include "tests/core/made_market.h"
 
 #include <algorithm>
@@ -15,60 +15,17 @@ namespace sieve::dossier {
 namespace {
 
 using market::Period;
+using test::Asked;
 using test::day;
+using test::row;
+using test::table;
+using test::words;
 
 void file(market::InstrumentRecord& record, const char* item, Period period, Day end, double value,
           int daysAfter = 30)
 {
     record.statements.push_back(
         {*market::statementItemNamed(item), period, end, end.plusDays(daysAfter), value});
-}
-
-/// A market of records with its evaluator.
-struct Asked {
-    explicit Asked(std::vector<market::InstrumentRecord> records)
-        : evaluator(test::marketOf(std::move(records)))
-    {
-    }
-    explicit Asked(market::MarketPtr market) : evaluator(std::move(market)) {}
-
-    Dossier of(const std::string& symbol, Day when, std::vector<std::string> parts = {},
-               const Choices& choices = {})
-    {
-        const language::Names names = book.names();
-        Subject subject{evaluator, names, evaluator.market().find(symbol, when).value(), when};
-        subject.choices = choices;
-        return makeDossier(subject, parts);
-    }
-
-    engine::Evaluator evaluator;
-    screens::NameBook book;
-};
-
-const Table& table(const Dossier& dossier, std::string_view key)
-{
-    for (const Part& part : dossier.parts)
-        for (const Table& table : part.tables)
-            if (table.key == key)
-                return table;
-    throw std::runtime_error(fmt::format("no table {}", key));
-}
-
-const Row& row(const Table& table, std::string_view title)
-{
-    const auto found =
-        std::ranges::find_if(table.rows, [&](const Row& each) { return nameOf(each) == title; });
-    if (found == table.rows.end())
-        throw std::runtime_error(fmt::format("no row {}", title));
-    return *found;
-}
-
-std::string words(const Dossier& dossier, std::string_view key)
-{
-    std::string all;
-    for (const std::string& sentence : dossier.part(key)->words)
-        all += sentence + " ";
-    return all;
 }
 
 /// The last day of the month so many after June 2018.

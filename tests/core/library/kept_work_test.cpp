@@ -57,13 +57,29 @@ Shared<drawings::Drawing> levelAt(std::int64_t id, double price)
     return level;
 }
 
+Shared<watchlists::Verdict> judged(std::int64_t id, const std::string& symbol,
+                                   std::optional<bool> isLiked)
+{
+    return watchlists::Verdict{id,
+                               symbol,
+                               test::day("2024-05-02"),
+                               "Mine",
+                               {{"Cheap?", false}, {"Liked?", isLiked, true}},
+                               "Wait"};
+}
+
+watchlists::TradePlan plannedAt(double entry)
+{
+    return {test::day("2024-05-02"), entry, entry - 1.0, {entry + 2.0}};
+}
+
 /// Something of every kind.
 Work richWork()
 {
     Work work;
     work.tray = watchlists::Tray(
         {{"AAAA.C", test::day("2024-05-02"), watchlists::Mark::Kept, "Pullback", "cheap"},
-         {"BBBB.T", test::day("2024-05-02"), watchlists::Mark::Later, "", ""}});
+         {"BBBB.T", test::day("2024-05-02"), watchlists::Mark::Later, "", "", plannedAt(12.5)}});
     work.lists = {listNamed(5, "Harbour names"), listNamed(3, "Quay")};
     work.screen = screenNamed("In hand");
     work.drafts = {screenNamed("Begun"), screenNamed("Left")};
@@ -78,6 +94,10 @@ Work richWork()
     work.chartSetUps.edit()[1].name = "Own \"one\"";
     work.weighing = watchlists::Weighing{
         {"too \"dear\"", "thin"}, {{"AAAA.C", test::day("2024-05-02"), {"BBBB.T", "CCCC.C"}}}};
+    work.weighing.edit().followed = {{"AAAA.C", test::day("2024-05-02"), test::day("2024-06-03")}};
+    work.checklists = std::vector<watchlists::Checklist>{
+        {"Mine", {{"Cheap?", "half < 10"}, {"Liked?"}}}, watchlists::standardChecklist()};
+    work.verdicts = std::vector{judged(21, "AAAA.C", true), judged(22, "BBBB.T", std::nullopt)};
     work.marketBook.edit().rules.pop_back();
     work.drawings = std::vector{levelAt(11, 12.5), levelAt(14, 13.0), levelAt(15, 0.1)};
     return work;
@@ -106,6 +126,8 @@ TEST_CASE("Work: all of it comes back as it was", "[library]")
     CHECK(*loaded.work.columnSets == *work.columnSets);
     CHECK(*loaded.work.chartSetUps == *work.chartSetUps);
     CHECK(*loaded.work.weighing == *work.weighing);
+    CHECK(*loaded.work.checklists == *work.checklists);
+    CHECK(*loaded.work.verdicts == *work.verdicts);
     CHECK(*loaded.work.marketBook == *work.marketBook);
     CHECK(*loaded.work.drawings == *work.drawings);
     CHECK(loaded.work == work);
@@ -138,6 +160,11 @@ TEST_CASE("Work: from any state to any other, and back as undo does", "[library]
     removeDrawing(states.back(), 14);
     keepDrawing(states.back(), *levelAt(11, 99.0));
     keepDrawing(states.back(), *levelAt(12, 99.0));
+    keepVerdict(states.back(), *judged(21, "AAAA.C", false));
+    keepVerdict(states.back(), *judged(20, "CCCC.C", false));
+    removeChecklist(states.back(), "Mine");
+    states.back().lists[0].edit().entries.push_back(
+        {"DDDD.C", test::day("2024-05-02"), 3.0, {}, {}, plannedAt(3.0)});
     REQUIRE_FALSE(states.back().fields.edit().rename("half", "my_half"));
     states.push_back(none);
     states.back().lists = {listNamed(12, "Harbour names")}; // a name that a removed one bore
@@ -154,6 +181,44 @@ TEST_CASE("Work: from any state to any other, and back as undo does", "[library]
         now = next;
         REQUIRE(loadWork(*library).work == now);
     }
+}
+
+TEST_CASE("Work: a plan that cannot be read is kept as a file, and its entry comes without it",
+          "[library]")
+{
+    const OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    Work work = richWork();
+    work.editList(5)->entries[0].plan = plannedAt(3.0);
+    {
+        const auto opened = Library::open(file);
+        saveWork(*opened.library, loadWork(*opened.library).work, work);
+        opened.library->database().exec("UPDATE entry SET plan = 'of a later version' "
+                                        "WHERE plan <> ''");
+    }
+    const auto opened = Library::open(file);
+    const LoadedWork loaded = loadWork(*opened.library);
+    REQUIRE(loaded.problems.size() == 1);
+    CHECK(loaded.problems[0].what == What::Plan);
+    CHECK(own.read(std::filesystem::relative(loaded.problems[0].keptAs, own.path()).string()) ==
+          "of a later version");
+    CHECK_FALSE(loaded.work.findList(5)->entries[0].plan);
+    CHECK(loaded.work.tray->cards()[1].plan == plannedAt(12.5));
+}
+
+TEST_CASE("Work: a checklist that bears another name is found by who asked for it", "[library]")
+{
+    Work work = richWork();
+    work.screen.edit().criteria[0].text = "checklist(\"Mine\") >= 2";
+    watchlists::Checklist renamed = *work.findChecklist("Mine");
+    renamed.name = "Ours";
+    keepChecklist(work, "Mine", renamed);
+    CHECK(work.screen->criteria[0].text == "checklist(\"Ours\") >= 2");
+    CHECK((*work.verdicts)[0]->checklist == "Ours");
+    CHECK(work.findChecklist("Mine") == nullptr);
+    CHECK(work.findChecklist("Ours")->questions.size() == 2);
+    REQUIRE_FALSE(renameField(work, "half", "my_half")); // a rule that asks for a field
+    CHECK(work.findChecklist("Ours")->questions[0].rule == "my_half < 10");
 }
 
 TEST_CASE("Work: a step holds of a long list and tray only the rows that it changed", "[library]")
@@ -205,17 +270,18 @@ TEST_CASE("Work: what cannot be read is kept as a file and told, and the rest go
     {
         const auto opened = Library::open(file);
         saveWork(*opened.library, loadWork(*opened.library).work, richWork());
-        for (const char* key :
-             {"screen_in_hand", "market_book", "column_sets", "chart_set_ups", "weighing"})
+        for (const char* key : {"screen_in_hand", "market_book", "column_sets", "chart_set_ups",
+                                "weighing", "checklists"})
             setSetting(*opened.library, key, std::string("[[[ of a later version, ") + key);
     }
     const auto opened = Library::open(file);
     const LoadedWork loaded = loadWork(*opened.library);
-    REQUIRE(loaded.problems.size() == 5);
+    REQUIRE(loaded.problems.size() == 6);
     CHECK(*loaded.work.marketBook == conditions::standardBook());
     CHECK(loaded.work.columnSets->empty());
     CHECK(loaded.work.chartSetUps->empty());
     CHECK(*loaded.work.weighing == watchlists::standardWeighing());
+    CHECK(*loaded.work.checklists == std::vector{watchlists::standardChecklist()});
     CHECK(loaded.work.lists == richWork().lists);
     for (const auto& problem : loaded.problems) {
         CHECK(problem.what != What::Screen);

@@ -1,4 +1,4 @@
-#include "app/sift/scatter_picture.h"
+#include "app/parts/scatter_picture.h"
 
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
@@ -195,12 +195,14 @@ void ScatterPicture::paintPoint(QPainter& painter, const screens::ScatterPoint& 
     inside.setAlphaF(shape >= 6 ? 0.0F : point.passes ? 0.45F : 0.16F);
     painter.setBrush(inside);
     paintShape(painter, shape, pointOf(point), radius);
-    if (!isChosen)
+    constexpr std::size_t mostNamed = 24; // so few that names do not hide the points
+    if (!isChosen && scatter_->points.size() > mostNamed)
         return;
-    painter.setPen(QPen(look().ink, 1.6));
+    painter.setPen(QPen(isChosen ? look().ink : look().softInk, 1.6));
     painter.setBrush(Qt::NoBrush);
-    painter.drawEllipse(pointOf(point), radius + 4.0, radius + 4.0);
-    painter.setFont(fontOf(Weight::SemiBold, 0.92));
+    if (isChosen)
+        painter.drawEllipse(pointOf(point), radius + 4.0, radius + 4.0);
+    painter.setFont(fontOf(isChosen ? Weight::SemiBold : Weight::Regular, 0.92));
     const QString symbol = text(market_->instrument(point.stock).symbol);
     const QFontMetricsF metrics(painter.font());
     const double wide = metrics.horizontalAdvance(symbol) + 4.0;
@@ -208,7 +210,8 @@ void ScatterPicture::paintPoint(QPainter& painter, const screens::ScatterPoint& 
     const bool isRoomOnRight = right + wide < field().right();
     const QRectF label(isRoomOnRight ? right : pointOf(point).x() - radius - 6.0 - wide,
                        pointOf(point).y() - metrics.height() / 2.0, wide, metrics.height());
-    painter.fillRect(label, look().sheet); // over what stands behind it
+    if (isChosen)
+        painter.fillRect(label, look().sheet); // over what stands behind it
     painter.drawText(label, Qt::AlignCenter, symbol);
 }
 

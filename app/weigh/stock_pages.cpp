@@ -1,0 +1,323 @@
+#include "app/weigh/stock_pages.h"
+
+#include "app/chart/drawing_picture.h"
+#include "app/chart/plan_gauge.h"
+#include "app/look/look.h"
+#include "app/parts/number_text.h"
+#include "app/weigh/dossier_picture.h"
+#include "core/dossier/brief.h"
+#include "core/drawings/stock.h"
+#include "core/market/as_of.h"
+
+#include <QCoreApplication>
+#include <QFontMetricsF>
+#include <QPainter>
+#include <QPdfWriter>
+#include <QSaveFile>
+#include <algorithm>
+
+namespace sieve::app {
+
+namespace {
+
+constexpr double sheetWidth = 920.0; // so wide as on a screen, whatever the page's resolution
+constexpr double gutter = 22.0;
+constexpr double leastScale = 0.55; ///< below it nobody reads
+
+/// What the page of one stock shows.
+struct Shown {
+    std::shared_ptr<const charts::Chart> chart;
+    dossier::Dossier dossier;
+    double close = missing;
+    double change = missing;
+};
+
+/// Paints page after page of one booklet.
+class Press {
+    Q_DECLARE_TR_FUNCTIONS(StockPages)
+public:
+    Press(QPdfWriter& writer, const StockPages& pages, engine::Evaluator& evaluator)
+        : writer_(writer), pages_(pages), market_(evaluator.marketPtr()), colours_(paperPalette()),
+          painter_(&writer)
+    {
+        if (!painter_.isActive())
+            return;
+        const double scale = writer.width() / sheetWidth;
+        painter_.scale(scale, scale);
+        height_ = writer.height() / scale;
+    }
+
+    bool isReady() const { return painter_.isActive(); }
+    void end() { painter_.end(); }
+    int written() const { return written_; }
+
+    void contents(const std::vector<Shown>& all);
+    void page(const Shown& shown, const StockPage& of);
+
+private:
+    void begin();
+    void text(const QRectF& place, Qt::Alignment alignment, const QFont& font, const QColor& colour,
+              const QString& words);
+    double head(const Shown& shown);
+    void chart(const Shown& shown, const StockPage& of, const QRectF& area);
+    void columns(const Shown& shown, const QRectF& area);
+    void foot();
+
+    QPdfWriter& writer_;
+    const StockPages& pages_;
+    market::MarketPtr market_;
+    Palette colours_;
+    QPainter painter_;
+    double height_ = 0.0;
+    int written_ = 0;
+};
+
+void Press::begin()
+{
+    if (written_++ > 0)
+        writer_.newPage();
+}
+
+void Press::text(const QRectF& place, Qt::Alignment alignment, const QFont& font,
+                 const QColor& colour, const QString& words)
+{
+    painter_.setFont(font);
+    painter_.setPen(colour);
+    painter_.drawText(place, static_cast<int>(alignment | Qt::AlignVCenter),
+                      QFontMetricsF(font).elidedText(words, Qt::ElideRight, place.width()));
+}
+
+void Press::foot()
+{
+    const QRectF place(0.0, height_ - 18.0, sheetWidth, 18.0);
+    painter_.fillRect(QRectF(0.0, place.top() - 4.0, sheetWidth, 0.8), colours_.rule);
+    const QFont font = fontOf(Weight::Regular, 0.8);
+    const QString about = pages_.title.isEmpty() ? tr("Wise Sieve") : pages_.title;
+    text(place, Qt::AlignLeft, font, colours_.softInk,
+         tr("%1 · as known on %2").arg(about, dayText(pages_.day)));
+    if (!pages_.title.isEmpty())
+        text(place, Qt::AlignRight, font, colours_.softInk, QString::number(written_));
+}
+
+/// The stocks with their page, close, change, and what the person said of each.
+void Press::contents(const std::vector<Shown>& all)
+{
+    constexpr double line = 24.0;
+    constexpr double top = 150.0;
+    const auto aPage = static_cast<std::size_t>((height_ - top - 40.0) / line);
+    const std::size_t own = (all.size() + aPage - 1) / aPage; // pages of contents
+    for (std::size_t first = 0; first < all.size(); first += aPage) {
+        begin();
+        text({0.0, 40.0, sheetWidth, 44.0}, Qt::AlignLeft, fontOf(Weight::SemiBold, 2.2),
+             colours_.ink, pages_.title);
+        text({0.0, 86.0, sheetWidth, 24.0}, Qt::AlignLeft, fontOf(Weight::Regular, 1.1),
+             colours_.softInk,
+             tr("%1 stocks, as known on %2").arg(all.size()).arg(dayText(pages_.day)));
+        painter_.fillRect(QRectF(0.0, top - 16.0, sheetWidth, 1.6), colours_.mark);
+        for (std::size_t i = first; i < std::min(first + aPage, all.size()); ++i) {
+            const double y = top + line * static_cast<double>(i - first);
+            const Shown& shown = all[i];
+            text({0.0, y, 80.0, line}, Qt::AlignLeft, fontOf(Weight::SemiBold), colours_.ink,
+                 app::text(shown.dossier.symbol));
+            text({84.0, y, 220.0, line}, Qt::AlignLeft, fontOf(Weight::Regular), colours_.ink,
+                 app::text(shown.dossier.name));
+            text({308.0, y, 80.0, line}, Qt::AlignRight, fontOf(Weight::Regular), colours_.ink,
+                 numberText(shown.close, Unit::Money, 2));
+            text({392.0, y, 66.0, line}, Qt::AlignRight, fontOf(Weight::Regular),
+                 shown.change < 0.0 ? colours_.fall : colours_.rise,
+                 signedText(shown.change, Unit::Percent, 1));
+            text({478.0, y, sheetWidth - 520.0, line}, Qt::AlignLeft, fontOf(Weight::Regular, 0.92),
+                 colours_.softInk, pages_.pages[i].words.value(0));
+            text({sheetWidth - 40.0, y, 40.0, line}, Qt::AlignRight, fontOf(Weight::Regular),
+                 colours_.softInk, QString::number(own + i + 1));
+            painter_.fillRect(QRectF(0.0, y + line - 1.0, sheetWidth, 0.5), colours_.rule);
+        }
+        foot();
+    }
+}
+
+double Press::head(const Shown& shown)
+{
+    const market::Instrument& instrument = market_->instrument(shown.dossier.stock);
+    text({0.0, 0.0, 260.0, 34.0}, Qt::AlignLeft, fontOf(Weight::SemiBold, 2.0), colours_.ink,
+         app::text(shown.dossier.symbol));
+    text({0.0, 34.0, 560.0, 22.0}, Qt::AlignLeft, fontOf(Weight::Medium, 1.15), colours_.ink,
+         app::text(shown.dossier.name));
+    QStringList group;
+    for (const std::string& part :
+         {instrument.exchange, instrument.sector, instrument.industry, shown.dossier.currency})
+        if (!part.empty())
+            group << app::text(part);
+    text({0.0, 56.0, 700.0, 18.0}, Qt::AlignLeft, fontOf(Weight::Regular, 0.92), colours_.softInk,
+         group.join(QStringLiteral(" · ")));
+    text({sheetWidth - 300.0, 0.0, 300.0, 34.0}, Qt::AlignRight, fontOf(Weight::SemiBold, 1.7),
+         colours_.ink, numberText(shown.close, Unit::Money, 2));
+    text({sheetWidth - 300.0, 34.0, 300.0, 22.0}, Qt::AlignRight, fontOf(Weight::Medium, 1.05),
+         shown.change < 0.0 ? colours_.fall : colours_.rise,
+         isMissing(shown.change)
+             ? QString()
+             : tr("%1 on the day").arg(signedText(shown.change, Unit::Percent, 1)));
+    text({sheetWidth - 300.0, 56.0, 300.0, 18.0}, Qt::AlignRight, fontOf(Weight::Regular, 0.92),
+         colours_.softInk, dayText(pages_.day));
+    painter_.fillRect(QRectF(0.0, 80.0, sheetWidth, 1.6), colours_.mark);
+    return 90.0;
+}
+
+void Press::chart(const Shown& shown, const StockPage& of, const QRectF& area)
+{
+    if (shown.chart->size() == 0)
+        return text(area, Qt::AlignHCenter, fontOf(Weight::Regular), colours_.softInk,
+                    tr("It has not traded by this day."));
+    const QFont small = fontOf(Weight::Medium, 0.86);
+    ChartPicture picture;
+    charts::Viewport viewport(shown.chart->size());
+    viewport.showNewest(pages_.sessions / shown.chart->places.sessionsEach());
+    picture.setForm(shown.chart->setUp.form);
+    picture.setValueScale(shown.chart->setUp.values);
+    picture.setDetail(ChartPicture::Detail::Compact);
+    picture.setFont(fontOf(Weight::Regular, 0.86));
+    picture.setChart(shown.chart);
+    PlanGauge gauge;
+    gauge.setPlan(of.choices.planned, of.choices.plan);
+    picture.setWanted(gauge.prices());
+    picture.layOut(area, viewport);
+    picture.paint(painter_, colours_);
+    std::vector<QRectF> taken;
+    for (const drawings::Drawing& drawing :
+         drawings::drawingsOn(*pages_.drawings, *market_, shown.dossier.stock, pages_.day))
+        if (!drawing.isHidden)
+            DrawingPicture::of(drawing, picture, small).paint(painter_, colours_, taken);
+    gauge.paint(painter_, picture, colours_, small);
+}
+
+/// The parts in two columns of like height, as small as it takes to have all of them.
+void Press::columns(const Shown& shown, const QRectF& area)
+{
+    const auto dossier = std::make_shared<const dossier::Dossier>(shown.dossier);
+    std::vector<std::string> keys;
+    for (const dossier::Part& part : dossier->parts)
+        if (!part.words.empty() || !part.tables.empty())
+            keys.push_back(part.key);
+    DossierPicture left;
+    DossierPicture right;
+    for (DossierPicture* each : {&left, &right}) {
+        each->setDossier(dossier, market_);
+        each->setByYear(true);
+    }
+    double scale = 1.0;
+    std::size_t split = keys.size();
+    for (; scale >= leastScale; scale -= 0.05) {
+        const int width = static_cast<int>((area.width() - gutter) / 2.0 / scale);
+        int least = 0;
+        for (std::size_t at = 1; at <= keys.size(); ++at) {
+            const auto middle = keys.begin() + static_cast<std::ptrdiff_t>(at);
+            left.setParts({keys.begin(), middle});
+            right.setParts({middle, keys.end()});
+            const int most =
+                std::max(left.layOut(width), at < keys.size() ? right.layOut(width) : 0);
+            if (at == 1 || most < least) {
+                least = most;
+                split = at;
+            }
+        }
+        if (least * scale <= area.height())
+            break;
+    }
+    scale = std::max(scale, leastScale);
+    const int width = static_cast<int>((area.width() - gutter) / 2.0 / scale);
+    const auto middle = keys.begin() + static_cast<std::ptrdiff_t>(split);
+    left.setParts({keys.begin(), middle});
+    right.setParts({middle, keys.end()});
+    painter_.save();
+    painter_.setClipRect(area);
+    painter_.translate(area.topLeft());
+    painter_.scale(scale, scale);
+    const QRect all(0, 0, width, static_cast<int>(area.height() / scale));
+    left.layOut(width);
+    left.paint(painter_, colours_, all);
+    if (split < keys.size()) {
+        right.layOut(width);
+        painter_.translate(width + gutter / scale, 0.0);
+        right.paint(painter_, colours_, all);
+    }
+    painter_.restore();
+}
+
+void Press::page(const Shown& shown, const StockPage& of)
+{
+    begin();
+    const double top = head(shown);
+    constexpr double chartHigh = 330.0;
+    chart(shown, of, QRectF(0.0, top, sheetWidth, chartHigh));
+    columns(shown,
+            QRectF(0.0, top + chartHigh + 8.0, sheetWidth, height_ - top - chartHigh - 8.0 - 26.0));
+    foot();
+}
+
+Shown shownOf(const StockPage& page, const StockPages& pages, engine::Evaluator& evaluator,
+              const language::Names& names, const Progress& progress)
+{
+    const market::Market& market = evaluator.market();
+    Shown shown;
+    shown.chart = std::make_shared<const charts::Chart>(charts::makeChart(
+        evaluator, names, pages.setUp, page.stock, pages.day, progress, pages.lists));
+    const dossier::Subject subject{evaluator,    names,       page.stock,     pages.day,
+                                   page.choices, pages.lists, *pages.verdicts};
+    const std::string parts[] = {"verdict", "figures", "score", "value", "results", "plan"};
+    shown.dossier = dossier::briefOf(dossier::makeDossier(subject, parts, progress));
+    if (!page.words.isEmpty()) {
+        dossier::Part own{"words", utf8(Press::tr("Your words"))};
+        for (const QString& words : page.words)
+            own.words.push_back(utf8(words));
+        shown.dossier.parts.push_back(std::move(own));
+    }
+    if (const auto bar = market::barOn(market, page.stock, pages.day)) {
+        const auto& closes = market.bars(page.stock).close;
+        shown.close = closes[*bar];
+        const std::size_t footing = market.footing(page.stock, *bar);
+        if (*bar > 0)
+            shown.change =
+                shown.close / (closes[*bar - 1] *
+                               market.priceFactor(
+                                   page.stock, market.bars(page.stock).days[*bar - 1], footing)) -
+                1.0;
+    }
+    return shown;
+}
+
+} // namespace
+
+int writeStockPages(const QString& file, const StockPages& pages, engine::Evaluator& evaluator,
+                    const language::Names& names, const Progress& progress)
+{
+    QSaveFile out(file);
+    if (pages.pages.empty() || !out.open(QIODevice::WriteOnly))
+        return 0;
+    std::vector<Shown> all;
+    for (const StockPage& page : pages.pages) {
+        if (progress.stopRequested())
+            throw Stopped{};
+        progress.report(static_cast<double>(all.size()) / static_cast<double>(pages.pages.size()),
+                        "Pages of stocks");
+        all.push_back(shownOf(page, pages, evaluator, names, progress));
+    }
+    int written = 0;
+    {
+        QPdfWriter writer(&out);
+        writer.setPageSize(QPageSize(QPageSize::A4));
+        writer.setPageMargins(QMarginsF(14.0, 12.0, 14.0, 12.0), QPageLayout::Millimeter);
+        writer.setTitle(pages.title.isEmpty() ? text(all.front().dossier.symbol) : pages.title);
+        Press press(writer, pages, evaluator);
+        if (!press.isReady())
+            return 0;
+        if (!pages.title.isEmpty())
+            press.contents(all);
+        for (std::size_t i = 0; i < all.size(); ++i)
+            press.page(all[i], pages.pages[i]);
+        press.end();
+        written = press.written();
+    }
+    return out.commit() ? written : 0;
+}
+
+} // namespace sieve::app

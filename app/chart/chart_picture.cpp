@@ -38,10 +38,11 @@ struct Extent {
         }
     }
 
-    /// Takes in these values too, but grows at most to twice its height, so that the rest is seen.
+    /// Takes in these values too, but grows at most by its height either way, so that the rest is
+    /// seen.
     void reach(std::span<const double> values)
     {
-        const double room = (most - least) / 2.0;
+        const double room = most - least;
         const Extent before = *this;
         for (const double value : values) {
             least = std::min(least, std::max(value, before.least - room));

@@ -17,8 +17,9 @@ namespace {
 using watchlists::PlanLevel;
 using What = PlanLevel::What;
 
-constexpr double barWide = 7.0;   ///< of the gauge
-constexpr double fromEdge = 12.0; ///< of the plot to the middle of the gauge
+constexpr double barWide = 7.0; ///< of the gauge
+/// From the left edge of the plot to the middle of the gauge: the newest bars stay free.
+constexpr double fromEdge = 14.0;
 constexpr double holdReach = 5.0; ///< how near a level is taken hold of
 constexpr double wordsWide = 170.0;
 
@@ -73,7 +74,7 @@ std::vector<PlanGauge::Level> PlanGauge::levels() const
     std::vector<Level> all;
     const auto add = [&](const PlanLevel& level, double price, const QString& more) {
         all.push_back({level, price,
-                       QStringLiteral("%1 %2 · %3")
+                       QStringLiteral("%1: %2 · %3")
                            .arg(nameOf(level, plan_->targets.size()),
                                 numberText(price, Unit::Money, price < 1.0 ? 4 : 2), more)});
     };
@@ -91,7 +92,7 @@ void PlanGauge::paint(QPainter& painter, const ChartPicture& picture, const Pale
     if (!plan_ || !picture.hasBars())
         return;
     const QRectF& plot = picture.panes().front().plot;
-    const double x = plot.right() - fromEdge;
+    const double x = plot.left() + fromEdge;
     const std::vector<Level> all = levels();
     const auto yOf = [&](double price) {
         return std::clamp(picture.yOf(0, price), plot.top(), plot.bottom());
@@ -109,28 +110,33 @@ void PlanGauge::paint(QPainter& painter, const ChartPicture& picture, const Pale
     painter.setFont(font);
     std::vector<double> heights;
     for (const Level& level : all)
-        heights.push_back(yOf(level.price) + metrics.height() / 2.0);
+        heights.push_back(std::clamp(yOf(level.price) + metrics.height() / 2.0,
+                                     plot.top() + metrics.height(), plot.bottom()));
     heights = spread(std::move(heights), metrics.height());
     for (std::size_t i = 0; i < all.size(); ++i) {
         const double y = yOf(all[i].price);
         const bool isIn = picture.yOf(0, all[i].price) == y;
         const double words = metrics.horizontalAdvance(all[i].words);
-        const QRectF box(x - barWide - words - 8.0, heights[i] - metrics.height(), words + 6.0,
+        const QRectF box(x + barWide + 2.0, heights[i] - metrics.height(), words + 6.0,
                          metrics.height());
-        painter.setPen(QPen(colours.ink, held_ == all[i].level ? 2.0 : 1.0,
-                            isIn ? Qt::SolidLine : Qt::DotLine));
+        const QColor colour = all[i].level.what == What::Stop ? colours.fall : colours.ink;
+        if (isIn) {
+            painter.setPen(QPen(colours.wash(colour, 0.5), 1.0, Qt::DashLine));
+            painter.drawLine(QPointF(x + barWide, y), QPointF(plot.right(), y));
+        }
+        painter.setPen(QPen(colour, held_ == all[i].level ? 3.0 : 1.4));
         painter.drawLine(QPointF(x - barWide, y), QPointF(x + barWide, y));
         painter.setOpacity(0.88);
         painter.fillRect(box, colours.sheet);
         painter.setOpacity(1.0);
-        painter.setPen(all[i].level.what == What::Stop ? colours.fall : colours.ink);
+        painter.setPen(colour);
         painter.drawText(QPointF(box.left() + 3.0, box.bottom() - metrics.descent()), all[i].words);
     }
     const auto& closes = picture.chart().bars->close;
     const double price = yOf(closes.back());
     QPolygonF pointer;
-    pointer << QPointF(x + barWide / 2.0, price) << QPointF(x + barWide + 4.0, price - 5.0)
-            << QPointF(x + barWide + 4.0, price + 5.0);
+    pointer << QPointF(x - barWide / 2.0, price) << QPointF(x - barWide - 5.0, price - 5.0)
+            << QPointF(x - barWide - 5.0, price + 5.0);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(Qt::NoPen);
     painter.setBrush(colours.mark);
@@ -143,7 +149,7 @@ std::optional<PlanLevel> PlanGauge::levelAt(const ChartPicture& picture, const Q
     if (!plan_ || !picture.hasBars())
         return std::nullopt;
     const QRectF& plot = picture.panes().front().plot;
-    if (!plot.contains(point) || point.x() < plot.right() - fromEdge - wordsWide)
+    if (!plot.contains(point) || point.x() > plot.left() + fromEdge + wordsWide)
         return std::nullopt;
     std::optional<PlanLevel> nearest;
     double least = holdReach;

@@ -15,8 +15,9 @@ namespace sieve::app {
 class ChartPicture;
 struct Palette;
 
-/// A plan as one bar beside the newest prices: from the stop over the entry to the targets, with
-/// the price on it. Each level is named, and dragged by its name or its stroke.
+/// A plan as one bar at the left of the prices: from the stop over the entry to the targets, with
+/// the price on it. Each level is named, goes as a thin line through the bars, and is dragged by
+/// its name or its stroke.
 class PlanGauge {
     Q_DECLARE_TR_FUNCTIONS(PlanGauge)
 public:

@@ -378,6 +378,11 @@ void MainWindow::restore()
 
 void MainWindow::closeEvent(QCloseEvent* event)
 {
+    // What is being typed counts: a line tells it when it loses the focus.
+    for (QDialog* dialog : findChildren<QDialog*>())
+        dialog->close();
+    if (QWidget* line = focusWidget())
+        line->clearFocus();
     const bool isUnderWay = !desk_.work().isSaved() && !desk_.work().isFailing();
     if (isUnderWay && !closesWhenSaved_) {
         closesWhenSaved_ = true;

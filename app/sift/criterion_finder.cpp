@@ -40,6 +40,8 @@ QString whatText(screens::Offer::What what)
         return CriterionFinder::tr("function");
     case What::Screen:
         return CriterionFinder::tr("screen");
+    case What::Checklist:
+        return CriterionFinder::tr("checklist");
     case What::List:
         break;
     }

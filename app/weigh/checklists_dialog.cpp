@@ -77,7 +77,7 @@ QLayout* ChecklistsDialog::makeHead()
     row->addWidget(another);
     row->addWidget(removed);
     auto* form = new QFormLayout;
-    form->addRow(tr("&Checklist"), row);
+    form->addRow(tr("Checklist"), row);
     form->addRow(tr("Na&me"), name_);
     return form;
 }
@@ -92,6 +92,7 @@ QWidget* ChecklistsDialog::makeQuestions()
     connect(questions_, &QTreeWidget::currentItemChanged, this, &ChecklistsDialog::showQuestion);
     words_->setAccessibleName(tr("Words of the question"));
     rule_->setAccessibleName(tr("Rule"));
+    rule_->setProperty("quiet", false);
     rule_->setPlaceholderText(tr("A condition of the language; without, you answer it yourself"));
     for (QLineEdit* line : {words_, static_cast<QLineEdit*>(rule_)})
         connect(line, &QLineEdit::textEdited, this, &ChecklistsDialog::readQuestion);

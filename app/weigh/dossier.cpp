@@ -157,7 +157,7 @@ QLayout* Dossier::makeJumps()
     auto* words = new QGridLayout;
     words->setSpacing(2);
     const std::vector<std::string> keys = dossier::partKeys();
-    constexpr int aRow = 5;
+    constexpr int aRow = 4;
     for (int i = 0; i < static_cast<int>(keys.size()); ++i) {
         const std::string& key = keys[static_cast<std::size_t>(i)];
         auto* word = new QToolButton;

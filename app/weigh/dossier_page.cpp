@@ -40,10 +40,18 @@ void DossierPage::show(std::shared_ptr<const dossier::Dossier> dossier, market::
 {
     const bool isSame =
         dossier && picture_.dossier() && dossier->stock == picture_.dossier()->stock;
+    const std::string table = isSame && chosen_ ? chosenTable()->key : std::string();
+    const std::string row = isSame && chosen_ ? nameOf(*chosenRow()) : std::string();
+    chosen_.reset(); // the lines are others
     picture_.setDossier(std::move(dossier), std::move(market));
-    if (!isSame)
-        chosen_.reset();
     layOut();
+    if (table.empty())
+        return;
+    for (std::size_t i = 0; i < lines().size() && !chosen_; ++i)
+        if (lines()[i].kind == Kind::Row && lines()[i].table->key == table &&
+            nameOf(lines()[i].table->rows[lines()[i].row]) == row)
+            chosen_ = i;
+    setAccessibleDescription(spokenRow());
 }
 
 void DossierPage::setByYear(bool isByYear)

@@ -36,6 +36,7 @@ PeersScatterDialog::PeersScatterDialog(Desk& desk, std::size_t stock,
         auto* label = new QLabel(names[i]);
         setTone(label, Tone::Soft);
         figures_[i]->setText(kept.empty() ? QLatin1String(initial[i]) : text(kept));
+        figures_[i]->setProperty("quiet", false);
         figures_[i]->setAccessibleName(names[i]);
         head->addWidget(label);
         head->addWidget(figures_[i], 1);
@@ -54,6 +55,12 @@ PeersScatterDialog::PeersScatterDialog(Desk& desk, std::size_t stock,
     connect(&desk_.market(), &OpenMarket::opened, this, &QDialog::close);
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
     ask();
+}
+
+PeersScatterDialog::~PeersScatterDialog()
+{
+    for (ExpressionEdit* figure : figures_) // it loses the focus with the window, and asks no more
+        figure->disconnect(this);
 }
 
 void PeersScatterDialog::ask()

@@ -21,6 +21,7 @@ class PeersScatterDialog : public QDialog {
 public:
     PeersScatterDialog(Desk& desk, std::size_t stock, std::vector<std::size_t> peers, Day day,
                        QWidget* parent);
+    ~PeersScatterDialog() override;
     const ScatterPicture& picture() const { return *picture_; }
 
 private:

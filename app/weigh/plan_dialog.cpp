@@ -71,7 +71,7 @@ PlanDialog::PlanDialog(const QString& symbol, const TradePlan& plan,
         accept();
     });
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    auto* hint = new QLabel(tr("The levels can be dragged at the right of the chart, too. Account "
+    auto* hint = new QLabel(tr("The levels can be dragged at the left of the chart, too. Account "
                                "and loss stand under “Terms”."));
     hint->setWordWrap(true);
     setTone(hint, Tone::Soft);
@@ -82,6 +82,12 @@ PlanDialog::PlanDialog(const QString& symbol, const TradePlan& plan,
     layout->addWidget(buttons);
     resize(380, sizeHint().height());
     fillIn();
+}
+
+PlanDialog::~PlanDialog()
+{
+    for (QDoubleSpinBox* box : findChildren<QDoubleSpinBox*>()) // they lose the focus with it
+        box->disconnect(this);
 }
 
 void PlanDialog::setPlan(const TradePlan& plan)

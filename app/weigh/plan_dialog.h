@@ -18,6 +18,7 @@ class PlanDialog : public QDialog {
 public:
     PlanDialog(const QString& symbol, const watchlists::TradePlan& plan,
                const watchlists::PlanTerms& terms, QWidget* parent);
+    ~PlanDialog() override;
 
     const watchlists::TradePlan& plan() const { return plan_; }
     void setPlan(const watchlists::TradePlan& plan);

@@ -15,7 +15,8 @@ using watchlists::TradePlan;
 
 PlanShelf::PlanShelf(Desk& desk, ChartView& view) : QObject(&view), desk_(desk), view_(view)
 {
-    connect(&view, &ChartView::planMoved, this, [this](const TradePlan& plan) { keep(plan); });
+    connect(&view, &ChartView::planMoved, this,
+            [this](const TradePlan& plan) { keep(plan, Workbench::Step::Own); });
     connect(&desk.work(), &Workbench::trayChanged, this, &PlanShelf::refresh);
     connect(&desk.work(), &Workbench::listsChanged, this, &PlanShelf::refresh);
 }
@@ -62,7 +63,7 @@ TradePlan PlanShelf::proposed() const
     return {day_, close, rounded(close * (1.0 - share)), {rounded(close * (1.0 + 2.0 * share))}};
 }
 
-void PlanShelf::keep(const std::optional<TradePlan>& plan)
+void PlanShelf::keep(const std::optional<TradePlan>& plan, Workbench::Step step)
 {
     if (!market_)
         return;
@@ -84,7 +85,7 @@ void PlanShelf::keep(const std::optional<TradePlan>& plan)
             addTo(tray, *market_, std::span(&stock_, 1), day_, {});
             tray.setPlan(*placeIn(tray, *market_, stock_), plan);
         },
-        Workbench::Step::MayJoin);
+        step);
 }
 
 void PlanShelf::open(QWidget* window)
@@ -95,10 +96,12 @@ void PlanShelf::open(QWidget* window)
     dialog_ = new PlanDialog(text(market::symbolOn(market_->instrument(stock_), day_)),
                              own.value_or(proposed()), terms_, window);
     dialog_->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog_, &PlanDialog::planChanged, this, [this](const TradePlan& plan) { keep(plan); });
-    connect(dialog_, &PlanDialog::planRemoved, this, [this] { keep(std::nullopt); });
+    connect(dialog_, &PlanDialog::planChanged, this,
+            [this](const TradePlan& plan) { keep(plan, Workbench::Step::MayJoin); });
+    connect(dialog_, &PlanDialog::planRemoved, this,
+            [this] { keep(std::nullopt, Workbench::Step::Own); });
     if (!own)
-        keep(dialog_->plan());
+        keep(dialog_->plan(), Workbench::Step::MayJoin);
     dialog_->show();
 }
 

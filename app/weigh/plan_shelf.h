@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/desk/workbench.h"
 #include "core/market/market.h"
 #include "core/watchlists/trade_plan.h"
 
@@ -32,7 +33,7 @@ public:
 
 private:
     void refresh();
-    void keep(const std::optional<watchlists::TradePlan>& plan);
+    void keep(const std::optional<watchlists::TradePlan>& plan, Workbench::Step step);
     watchlists::TradePlan proposed() const;
 
     Desk& desk_;

@@ -119,6 +119,8 @@ void SideBySideDialog::setDossiers(const Dossiers& dossiers)
     scroll_->setWidget(sheet);
     for (std::size_t i = 0; i < pages_.size(); ++i)
         pages_[i]->show(dossiers_[i], market_);
+    if (pages_.size() > 1)
+        pages_[0]->setFocus();                             // its keys go on from here
     QTimer::singleShot(0, this, &SideBySideDialog::align); // once they know how wide they are
 }
 

@@ -15,14 +15,16 @@
 #include <QPdfWriter>
 #include <QSaveFile>
 #include <algorithm>
+#include <numeric>
 
 namespace sieve::app {
 
 namespace {
 
 constexpr double sheetWidth = 920.0; // so wide as on a screen, whatever the page's resolution
-constexpr double gutter = 22.0;
-constexpr double leastScale = 0.55; ///< below it nobody reads
+constexpr double gutter = 12.0;
+constexpr double leastScale = 0.55; ///< of the columns: below it nobody reads
+constexpr double mostScale = 0.84;  ///< above it names do not find room
 
 /// What the page of one stock shows.
 struct Shown {
@@ -190,55 +192,78 @@ void Press::chart(const Shown& shown, const StockPage& of, const QRectF& area)
     gauge.paint(painter_, picture, colours_, small);
 }
 
-/// The parts in two columns of like height, as small as it takes to have all of them.
+/// Where the parts go on in the next column, so that the highest column is as low as can be; the
+/// last place is the end.
+std::vector<std::size_t> splitOf(const std::vector<int>& heights)
+{
+    const std::size_t count = heights.size();
+    const auto heightOf = [&](std::size_t from, std::size_t to) {
+        return std::accumulate(heights.begin() + static_cast<std::ptrdiff_t>(from),
+                               heights.begin() + static_cast<std::ptrdiff_t>(to), 0);
+    };
+    std::vector<std::size_t> best{count, count, count};
+    int least = heightOf(0, count);
+    for (std::size_t first = 1; first <= count; ++first)
+        for (std::size_t second = first; second <= count; ++second)
+            if (const int most = std::max(
+                    {heightOf(0, first), heightOf(first, second), heightOf(second, count)});
+                most < least) {
+                least = most;
+                best = {first, second, count};
+            }
+    return best;
+}
+
+/// The parts in three columns of like height, as small as it takes to have all of them.
 void Press::columns(const Shown& shown, const QRectF& area)
 {
-    const auto dossier = std::make_shared<const dossier::Dossier>(shown.dossier);
+    constexpr int columns = 3;
+    DossierPicture picture;
+    picture.setDossier(std::make_shared<const dossier::Dossier>(shown.dossier), market_);
+    picture.setByYear(true);
     std::vector<std::string> keys;
-    for (const dossier::Part& part : dossier->parts)
-        if (!part.words.empty() || !part.tables.empty())
-            keys.push_back(part.key);
-    DossierPicture left;
-    DossierPicture right;
-    for (DossierPicture* each : {&left, &right}) {
-        each->setDossier(dossier, market_);
-        each->setByYear(true);
-    }
-    double scale = 1.0;
-    std::size_t split = keys.size();
-    for (; scale >= leastScale; scale -= 0.05) {
-        const int width = static_cast<int>((area.width() - gutter) / 2.0 / scale);
-        int least = 0;
-        for (std::size_t at = 1; at <= keys.size(); ++at) {
-            const auto middle = keys.begin() + static_cast<std::ptrdiff_t>(at);
-            left.setParts({keys.begin(), middle});
-            right.setParts({middle, keys.end()});
-            const int most =
-                std::max(left.layOut(width), at < keys.size() ? right.layOut(width) : 0);
-            if (at == 1 || most < least) {
-                least = most;
-                split = at;
+    std::vector<std::size_t> ends;
+    double scale = mostScale;
+    int width = 0;
+    for (;; scale -= 0.02) {
+        width = static_cast<int>((area.width() - gutter * (columns - 1)) / columns / scale);
+        picture.layOut(width);
+        const auto known = picture.heights();
+        keys.clear();
+        std::vector<int> heights;
+        for (const dossier::Part& part : shown.dossier.parts)
+            if (!part.words.empty() || !part.tables.empty()) {
+                keys.push_back(part.key);
+                constexpr int gap = 10; // between parts
+                heights.push_back(known.at(part.key) + gap);
             }
+        ends = splitOf(heights);
+        int most = 0;
+        std::size_t from = 0;
+        for (const std::size_t end : ends) {
+            most = std::max(most,
+                            std::accumulate(heights.begin() + static_cast<std::ptrdiff_t>(from),
+                                            heights.begin() + static_cast<std::ptrdiff_t>(end), 0));
+            from = end;
         }
-        if (least * scale <= area.height())
+        if (most * scale <= area.height() || scale <= leastScale)
             break;
     }
-    scale = std::max(scale, leastScale);
-    const int width = static_cast<int>((area.width() - gutter) / 2.0 / scale);
-    const auto middle = keys.begin() + static_cast<std::ptrdiff_t>(split);
-    left.setParts({keys.begin(), middle});
-    right.setParts({middle, keys.end()});
     painter_.save();
     painter_.setClipRect(area);
     painter_.translate(area.topLeft());
     painter_.scale(scale, scale);
     const QRect all(0, 0, width, static_cast<int>(area.height() / scale));
-    left.layOut(width);
-    left.paint(painter_, colours_, all);
-    if (split < keys.size()) {
-        right.layOut(width);
+    std::size_t from = 0;
+    for (const std::size_t end : ends) {
+        if (end > from) { // no part named would mean all of them
+            picture.setParts({keys.begin() + static_cast<std::ptrdiff_t>(from),
+                              keys.begin() + static_cast<std::ptrdiff_t>(end)});
+            picture.layOut(width);
+            picture.paint(painter_, colours_, all);
+        }
         painter_.translate(width + gutter / scale, 0.0);
-        right.paint(painter_, colours_, all);
+        from = end;
     }
     painter_.restore();
 }

@@ -58,6 +58,11 @@ VerdictDialog::VerdictDialog(QWidget* parent)
     resize(620, 420);
 }
 
+VerdictDialog::~VerdictDialog()
+{
+    sentence_->disconnect(this); // it loses the focus with the window
+}
+
 void VerdictDialog::setStock(const dossier::Dossier& dossier, const market::Market& market,
                              const watchlists::Verdict& verdict)
 {
@@ -139,6 +144,7 @@ bool VerdictDialog::eventFilter(QObject* watched, QEvent* event)
     return true;
 }
 
+/// What is typed counts.
 void VerdictDialog::done(int result)
 {
     tellSentence();

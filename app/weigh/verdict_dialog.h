@@ -18,6 +18,7 @@ class VerdictDialog : public QDialog {
     Q_OBJECT
 public:
     explicit VerdictDialog(QWidget* parent);
+    ~VerdictDialog() override;
 
     void setStock(const dossier::Dossier& dossier, const market::Market& market,
                   const watchlists::Verdict& verdict);

@@ -1,4 +1,5 @@
 #include "core/charts/chart.h"
+#include "core/base/parallel.h"
 
 #include "core/charts/trades.h"
 #include "core/conditions/divergence.h"
@@ -7,7 +8,6 @@
 #include <algorithm>
 #include <fmt/format.h>
 #include <functional>
-#include <tbb/parallel_for.h>
 
 namespace sieve::charts {
 
@@ -337,7 +337,7 @@ std::vector<Chart> makeCharts(engine::Evaluator& evaluator, const language::Name
                               const Progress& progress, Lists lists)
 {
     std::vector<Chart> charts(instruments.size());
-    tbb::parallel_for(std::size_t{0}, instruments.size(), [&](std::size_t i) {
+    inParallel(instruments.size(), [&](std::size_t i) {
         if (progress.stopRequested())
             throw Stopped{};
         charts[i] = makeChart(evaluator, names, setUp, instruments[i], day, progress, lists);

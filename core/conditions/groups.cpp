@@ -1,4 +1,5 @@
 #include "core/conditions/groups.h"
+#include "core/base/parallel.h"
 
 #include "core/base/require.h"
 #include "core/engine/across.h"
@@ -8,7 +9,6 @@
 #include <fmt/format.h>
 #include <map>
 #include <mutex>
-#include <tbb/parallel_for.h>
 
 namespace sieve::conditions {
 
@@ -114,7 +114,7 @@ Groups readGroups(engine::Evaluator& evaluator, const Progress& progress)
     const market::Market& market = evaluator.market();
     GroupBuilder builder(market);
     countMembers(evaluator, builder, progress);
-    tbb::parallel_for(std::size_t{0}, builder.groups.size(), [&](std::size_t group) {
+    inParallel(builder.groups.size(), [&](std::size_t group) {
         if (progress.stopRequested())
             throw Stopped{};
         builder.groups[group].line =

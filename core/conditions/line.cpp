@@ -1,4 +1,5 @@
 #include "core/conditions/line.h"
+#include "core/base/parallel.h"
 
 #include "core/engine/list_members.h"
 
@@ -6,7 +7,6 @@
 #include <fmt/format.h>
 #include <functional>
 #include <stdexcept>
-#include <tbb/parallel_for.h>
 
 namespace sieve::conditions {
 
@@ -120,7 +120,7 @@ std::vector<Line> marketLines(const market::Market& market, const Progress& prog
                 exchange.name, fmt::format("{} and exchange == \"{}\"", allShares, exchange.name),
                 sharesWith(market, market::TextField::Exchange, *text), market::Weight::Equal);
     std::vector<Line> lines(makers.size());
-    tbb::parallel_for(std::size_t{0}, makers.size(), [&](std::size_t i) {
+    inParallel(makers.size(), [&](std::size_t i) {
         if (progress.stopRequested())
             throw Stopped{};
         lines[i] = makers[i]();

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <utility>
 
 namespace sieve::dossier {
 
@@ -21,6 +22,12 @@ bool isPrinted(const Table& table)
                                [&](std::string_view key) { return table.key.starts_with(key); });
 }
 
+Row underItsDriver(Row row)
+{
+    row.title = std::exchange(row.group, {});
+    return row;
+}
+
 /// The least, the mean and the most, and what each driver of today is worth at its usual multiple.
 void keepUsualValues(Table& values)
 {
@@ -32,7 +39,8 @@ void keepUsualValues(Table& values)
         if (const Row& row = values.rows[sums + i]; all[i].isUsual &&
                                                     all[i].basis == valuation::Basis::Last &&
                                                     !isMissing(row.cells[2].value))
-            kept.push_back(row);
+            kept.push_back(underItsDriver(row));
+    values.title = "Values at usual multiples";
     values.rows = std::move(kept);
 }
 

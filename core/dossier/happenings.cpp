@@ -176,7 +176,7 @@ Dossier whyItMoved(const Subject& subject, Day day, const Progress& progress)
         row.cells.push_back({.expression = mover.change, .unit = Unit::Percent, .decimals = 1});
         table.rows.push_back(std::move(row));
     }
-    Table sizes{"move.usual", "Against the usual", Form::Table, {"times"}};
+    Table sizes{"move.usual", "Times the usual", Form::Table, {"times"}};
     for (const auto& [title, meaning, expression] :
          {std::tuple{"Change", "In units of the mean daily change of the sixty bars before",
                      inUsualMoves},

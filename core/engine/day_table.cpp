@@ -1,9 +1,9 @@
 #include "core/engine/day_table.h"
+#include "core/base/parallel.h"
 
 #include "core/base/missing.h"
 
 #include <algorithm>
-#include <tbb/parallel_for.h>
 
 namespace sieve::engine {
 
@@ -32,9 +32,8 @@ DayTable DayTable::unset(std::size_t instruments, std::size_t days)
 void DayTable::reset(std::size_t instruments, std::size_t days)
 {
     shape(instruments, days);
-    tbb::parallel_for(std::size_t{0}, blocks_.size(), [&](std::size_t block) {
-        blocks_[block].assign(instruments << shift_, missing);
-    });
+    inParallel(blocks_.size(),
+               [&](std::size_t block) { blocks_[block].assign(instruments << shift_, missing); });
 }
 
 void DayTable::shape(std::size_t instruments, std::size_t days)

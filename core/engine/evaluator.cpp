@@ -1,4 +1,5 @@
 #include "core/engine/evaluator.h"
+#include "core/base/parallel.h"
 
 #include "core/engine/currencies.h"
 #include "core/engine/list_members.h"
@@ -98,7 +99,7 @@ std::vector<ColumnPtr> Evaluator::columns(const Plan& plan, std::span<const Node
 {
     const Asked asked(*market_, plan, targets);
     auto columns = Question(*this, asked.plan(), progress).columns(asked.targets(), day);
-    tbb::parallel_for(std::size_t{0}, targets.size(), [&](std::size_t i) {
+    inParallel(targets.size(), [&](std::size_t i) {
         if (!plan.isConstant(targets[i]))
             return;
         Column listed = *columns[i]; // a constant is nobody's before he is listed

@@ -1,4 +1,5 @@
 #include "core/engine/question.h"
+#include "core/base/parallel.h"
 
 #include "core/engine/gated_pass.h"
 #include "core/engine/operators/other_bars.h"
@@ -9,7 +10,6 @@
 #include <atomic>
 #include <set>
 #include <tbb/enumerable_thread_specific.h>
-#include <tbb/task_group.h>
 
 namespace sieve::engine {
 
@@ -216,7 +216,7 @@ void Evaluator::Question::addColumnwise(std::span<const NodeId> nodes, Day day,
             ready.push_back(i);
     }
     const AbsentStocks absent = absentOn(day);
-    tbb::task_group group;
+    ParallelTasks group;
     const std::function<void(std::size_t)> make = [&](std::size_t i) {
         stopIfTold();
         const NodeId id = parts[i].id;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/parallel.h"
 #include "core/engine/across.h"
 #include "core/engine/evaluator.h"
 
@@ -7,8 +8,6 @@
 #include <map>
 #include <mutex>
 #include <set>
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
 
 namespace sieve::engine {
 
@@ -59,7 +58,7 @@ private:
     template <class Of> void eachInstrument(Of of, std::size_t block = morselSize) const
     {
         const std::size_t blocks = (market_.size() + block - 1) / block;
-        tbb::parallel_for(std::size_t{0}, blocks, [&](std::size_t at) {
+        inParallel(blocks, [&](std::size_t at) {
             const std::size_t end = std::min((at + 1) * block, market_.size());
             for (std::size_t instrument = at * block; instrument < end; ++instrument) {
                 stopIfTold();

@@ -1,3 +1,4 @@
+#include "core/base/parallel.h"
 #include "core/engine/question.h"
 
 #include "core/engine/gated_pass.h"
@@ -242,7 +243,7 @@ void Evaluator::Question::acrossDays(const AcrossPart& part, std::span<const Day
     if (isOneAGroup && part.steady->members().empty())
         return;                         // nobody is in any group
     constexpr std::size_t together = 8; // days that share the processor's lines
-    tbb::parallel_for(std::size_t{0}, (days + together - 1) / together, [&](std::size_t at) {
+    inParallel((days + together - 1) / together, [&](std::size_t at) {
         stopIfTold();
         const std::size_t begin = at * together;
         const std::size_t count = std::min(together, days - begin);

@@ -1,8 +1,8 @@
+#include "core/base/parallel.h"
 #include "core/engine/gated_pass.h"
 #include "core/engine/question.h"
 
 #include <algorithm>
-#include <tbb/parallel_for.h>
 
 // Parts of the day: one figure of all stocks, such as a median or a share, over many days.
 
@@ -158,7 +158,7 @@ Column Evaluator::Question::medianDays(const DayPart& part, std::span<const Day>
         fillTables(part.inputs, some, tables);
         if (plan_[part.node].item == 1)
             removeUntraded(tables[0], some);
-        tbb::parallel_for(std::size_t{0}, some.size(), [&](std::size_t day) {
+        inParallel(some.size(), [&](std::size_t day) {
             stopIfTold();
             Column figures(market_.size());
             tables[0].copyDay(day, figures);

@@ -1,5 +1,6 @@
 #include "core/intake/source.h"
 
+#include "core/base/parallel.h"
 #include "core/intake/byte_source.h"
 #include "core/intake/csv.h"
 
@@ -11,7 +12,6 @@
 #include <optional>
 #include <set>
 #include <sys/stat.h>
-#include <tbb/parallel_for.h>
 #include <vector>
 
 namespace sieve::intake {
@@ -223,7 +223,7 @@ std::vector<BarFile> barFilesOf(const Source& source, const std::optional<PriceL
         files.push_back({source.path, source.path.filename().string(), BarScale::Daily, 0, {}});
     }
     Layouts layouts(mapping, files.size());
-    tbb::parallel_for(std::size_t{0}, files.size(), [&](std::size_t i) {
+    inParallel(files.size(), [&](std::size_t i) {
         if (progress.stopRequested())
             throw Stopped{};
         layouts.read(i, files[i]);

@@ -1,5 +1,6 @@
 #include "core/intake/source_intake.h"
 
+#include "core/base/parallel.h"
 #include "core/intake/bar_rules.h"
 #include "core/intake/bar_spool.h"
 #include "core/intake/filings.h"
@@ -23,7 +24,6 @@
 #include <tbb/concurrent_queue.h>
 #include <tbb/enumerable_thread_specific.h>
 #include <tbb/info.h>
-#include <tbb/parallel_for.h>
 #include <tbb/parallel_pipeline.h>
 
 namespace sieve::intake {
@@ -131,7 +131,7 @@ public:
         if (former_ && report_.rows <= report_.rowsLeftOut &&
             records_.description == formerDescription)
             return nothing(fmt::format("nothing of {} could be taken", request_.name.string()));
-        tbb::parallel_for(std::size_t{0}, records_.size(), [this](std::size_t i) {
+        inParallel(records_.size(), [this](std::size_t i) {
             knowAfterClose(records_[i]);
             market::sortRows(records_[i]);
         });
@@ -208,7 +208,7 @@ private:
                 mixed.push_back(&file);
         Advance advance(progress_, 0.0, 0.4, mixed.size(), "reading prices");
         std::mutex mutex;
-        tbb::parallel_for(std::size_t{0}, mixed.size(), [&](std::size_t i) {
+        inParallel(mixed.size(), [&](std::size_t i) {
             IntakeReport report;
             BarSpool& spool = spoolsOf(mixed[i]->scale).mine();
             readMixedBars(

@@ -1,11 +1,11 @@
 #include "core/screens/answers.h"
+#include "core/base/parallel.h"
 
 #include "core/engine/currencies.h"
 #include "core/market/as_of.h"
 
 #include <fmt/format.h>
 #include <map>
-#include <tbb/parallel_for.h>
 
 namespace sieve::screens {
 
@@ -51,7 +51,7 @@ private:
     void sortOut()
     {
         const std::vector<std::size_t>& stocks = answers_.stocks;
-        tbb::parallel_for(std::size_t{0}, answers_.criteria.size(), [&](std::size_t i) {
+        inParallel(answers_.criteria.size(), [&](std::size_t i) {
             CriterionAnswer& criterion = answers_.criteria[i];
             criterion.passing = StockBits(
                 stocks.size(), [&](std::size_t place) { return criterion.passes(stocks[place]); });

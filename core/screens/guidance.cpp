@@ -1,9 +1,9 @@
 #include "core/screens/guidance.h"
+#include "core/base/parallel.h"
 
 #include "core/base/ties.h"
 #include <algorithm>
 #include <cmath>
-#include <tbb/parallel_for.h>
 
 namespace sieve::screens {
 
@@ -21,7 +21,7 @@ public:
         keptOut_.resize(count);
         passing_.resize(count);
         std::vector<std::vector<Scaled>> misses(count);
-        tbb::parallel_for(std::size_t{0}, count, [&](std::size_t i) {
+        inParallel(count, [&](std::size_t i) {
             const CriterionAnswer& criterion = answers_.criteria[i];
             keptOut_[i] = stocksOf(answers_.keptOutBy(i));
             passing_[i] = criterion.passing.count();

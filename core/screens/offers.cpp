@@ -158,6 +158,17 @@ std::vector<Indexed> everything(const NameBook& book)
     for (const auto& [name, list] : book.lists)
         if (isQuotable(name))
             all.push_back(indexed({Offer::What::List, name, "on_list(\"" + name + "\")", {}, {}}));
+    for (const auto& [name, checklist] : book.checklists)
+        if (isQuotable(name)) // all but one answered by yes, to begin with
+            all.push_back(
+                indexed({Offer::What::Checklist,
+                         name,
+                         fmt::format("checklist(\"{}\") >= {}", name,
+                                     std::max<std::size_t>(
+                                         checklist.rules.size() + checklist.answers.size(), 2) -
+                                         1),
+                         {},
+                         {}}));
     return all;
 }
 

@@ -22,6 +22,7 @@ struct Offer {
         Function, ///< to go on typing with
         Screen,
         List,
+        Checklist,
     };
     What what = What::Phrase;
     std::string title;

@@ -1,11 +1,11 @@
 #include "core/screens/run.h"
+#include "core/base/parallel.h"
 
 #include "core/screens/answers.h"
 
 #include <algorithm>
 #include <atomic>
 #include <cmath>
-#include <tbb/parallel_for.h>
 
 namespace sieve::screens {
 
@@ -59,8 +59,8 @@ ScreenRun run(const Screen& screen, const language::Names& names, engine::Evalua
     run.universeError = answers.universeError;
     run.rankError = answers.rankError;
     run.criteria.resize(answers.criteria.size());
-    tbb::parallel_for(std::size_t{0}, answers.criteria.size(),
-                      [&](std::size_t i) { run.criteria[i] = countOf(answers, i); });
+    inParallel(answers.criteria.size(),
+               [&](std::size_t i) { run.criteria[i] = countOf(answers, i); });
     run.matches = matchesOf(answers);
     run.passing = run.matches.size();
     if (answers.rank)

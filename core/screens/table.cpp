@@ -3,6 +3,7 @@
 #include "core/engine/across.h"
 #include "core/engine/currencies.h"
 #include "core/language/checker.h"
+#include "core/language/token.h"
 #include "core/market/as_of.h"
 
 #include <algorithm>
@@ -13,12 +14,27 @@ namespace sieve::screens {
 
 namespace {
 
-TableColumn describe(const std::string& text, const language::Vocabulary& vocabulary)
+/// "Before buying, of 9" for checklist("Before buying"), whose figure is a count; empty for else.
+std::string checklistTitle(const std::string& text, const language::Names& names)
+{
+    const auto tokens = language::tokenize(text);
+    if (!names.checklist || !tokens || tokens->size() != 5 || !(*tokens)[0].is("checklist"))
+        return {};
+    const std::string name((*tokens)[2].text);
+    const auto checklist = names.checklist(name);
+    return checklist
+               ? fmt::format("{}, of {}", name, checklist->rules.size() + checklist->answers.size())
+               : std::string();
+}
+
+TableColumn describe(const std::string& text, const language::Names& names)
 {
     TableColumn column;
     column.text = text;
     column.title = column.head = text;
-    if (const language::Field* field = vocabulary.field(text)) {
+    if (std::string title = checklistTitle(text, names); !title.empty())
+        column.title = column.head = std::move(title);
+    if (const language::Field* field = names.vocabulary.field(text)) {
         column.title = field->title;
         column.head = field->head;
         column.meaning = field->meaning;
@@ -52,7 +68,7 @@ public:
 
     void add(const std::string& text, const CellGraphics& cells)
     {
-        TableColumn& column = columns_.emplace_back(describe(text, names_.vocabulary));
+        TableColumn& column = columns_.emplace_back(describe(text, names_));
         const auto checked = check(text, names_, plan_);
         if (!checked) {
             column.error = checked.error();
@@ -63,7 +79,8 @@ public:
         if (!field) {
             column.kind = checked->kind;
             column.unit = checked->unit;
-            column.decimals = column.kind == Kind::Number ? decimalsOf(column.unit) : 0;
+            const bool isCount = column.head != text; // of a checklist's answers
+            column.decimals = column.kind == Kind::Number && !isCount ? decimalsOf(column.unit) : 0;
         }
         want(column, checked->node, &TableColumn::figures);
         if (column.kind != Kind::Number)

@@ -1,4 +1,5 @@
 #include "core/studies/aftermath.h"
+#include "core/base/parallel.h"
 
 #include "core/base/quantile.h"
 #include "core/base/require.h"
@@ -6,7 +7,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <tbb/parallel_for.h>
 
 namespace sieve::studies {
 
@@ -120,7 +120,7 @@ public:
         constexpr std::size_t together = 64;
         const std::size_t blocks = (market.size() + together - 1) / together;
         std::vector<std::vector<Sum>> sums(blocks);
-        tbb::parallel_for(std::size_t{0}, blocks, [&](std::size_t block) {
+        inParallel(blocks, [&](std::size_t block) {
             if (progress.stopRequested())
                 return;
             sums[block].resize(means_.size());
@@ -216,7 +216,8 @@ template <class Follow> void eachStock(std::span<Aftermath> cases, const market:
         if (i == 0 || cases[i].of.stock != cases[i - 1].of.stock)
             begins.push_back(i);
     begins.push_back(cases.size());
-    tbb::parallel_for(std::size_t{1}, begins.size(), [&](std::size_t each) {
+    inParallel(begins.size() - 1, [&](std::size_t before) {
+        const std::size_t each = before + 1;
         if (progress.stopRequested())
             return;
         const auto own = cases.subspan(begins[each - 1], begins[each] - begins[each - 1]);

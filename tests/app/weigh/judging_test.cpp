@@ -80,7 +80,7 @@ struct Judging {
     QPointF levelAt(double price) const
     {
         const QRectF plot = chart().drawnPicture().panes().front().plot;
-        return {plot.right() - 12.0, chart().drawnPicture().yOf(0, price)};
+        return {plot.left() + 14.0, chart().drawnPicture().yOf(0, price)};
     }
     void drag(double from, double to) const
     {
@@ -218,11 +218,21 @@ TEST_CASE("Verdict: answered by keys, written in a sentence, kept a day, undone"
     auto* sentence = dialog.findChild<QLineEdit*>();
     QTest::keyClicks(sentence, QStringLiteral("Too dear as yet"));
     judging.end(dialog); // what is typed counts
+    judging.bench->settle();
     REQUIRE(judging.work().verdicts->size() == 1);
     CHECK(judging.work().verdicts->at(0)->words == "Too dear as yet");
     CHECK(judging.work().verdicts->at(0)->on == judging.bench->desk->focus().day());
     CHECK_THAT(judging.page().dossier()->part("verdict")->words.back(),
                Catch::Contains("“Too dear as yet”"));
+    // The window is closed while a sentence is being typed.
+    judging.press(Qt::Key_V);
+    QTest::keyClicks(judging.dialog<VerdictDialog>().findChild<QLineEdit*>(),
+                     QStringLiteral(", wait"));
+    judging.bench.reset();
+    judging.bench = std::make_unique<test::WindowBench>(judging.file());
+    judging.bench->desk->focus().select(0);
+    judging.bench->go("weigh");
+    CHECK(judging.work().verdicts->at(0)->words == "Too dear as yet, wait");
     // On an earlier day nothing of it was said.
     judging.press(Qt::Key_BracketLeft);
     judging.bench->settle();
@@ -327,6 +337,7 @@ TEST_CASE("Following: what is new is told, and once seen no more", "[app]")
             button->click();
     judging.bench->settle();
     CHECK(judging.work().weighing->followed[0].seenTo == day);
+    judging.bench->activate();
     judging.press(Qt::Key_U);
     CHECK(judging.work().weighing->followed.empty());
 }

@@ -13,6 +13,7 @@ NameBook book()
 {
     NameBook book;
     book.screens["Harbour leaders"] = {};
+    book.checklists["My questions"].rules = {"close > 1", "close > 2", "close > 3"};
     book.lists["Quay"] = std::make_shared<const engine::ListMembers>();
     book.lists["said \"so\""] = std::make_shared<const engine::ListMembers>();
     return book;
@@ -41,6 +42,7 @@ TEST_CASE("Offers: found by words, beginnings and slips of the finger", "[screen
     CHECK(offers("earnigns yield", "earnings_yield"));
     CHECK(first("harbour") == "passes(\"Harbour leaders\")");
     CHECK(first("quay") == "on_list(\"Quay\")");
+    CHECK(first("my questions") == "checklist(\"My questions\") >= 2");
     CHECK_FALSE(offers("said so", "on_list(\"said \"so\"\")")); // cannot be said
     CHECK(offersFor("xqzvw", book()).empty());
     CHECK(offersFor(std::string(5000, 'x'), book()).empty());

@@ -1,4 +1,5 @@
 #include "core/screens/column_sets.h"
+#include "core/screens/name_book.h"
 #include "core/screens/run.h"
 #include "core/screens/starter.h"
 #include "core/screens/table.h"
@@ -258,6 +259,22 @@ TEST_CASE("Screen: compares money of two currencies, and tells what it cannot co
           "no exchange rate of dn to vl is known on this day: 4 stocks cannot be compared");
     CHECK(answered.criteria[0].noData == 4);
     CHECK(answered.criteria[1].warnings.empty());
+}
+
+TEST_CASE("Table: a checklist's column says of how many questions it counts the yes", "[screens]")
+{
+    const auto market = test::marketOf({test::recordOf("KELP.C", {4.0, 5.0})});
+    engine::Evaluator evaluator(market);
+    NameBook book;
+    book.checklists["Mine"].rules = {"close > 4", "close > 5", "volume >= 0"};
+    const std::vector<std::size_t> rows{0};
+    const std::vector<std::string> columns{"checklist(\"Mine\")", "checklist(\"Mine\") + 1"};
+    const ResultTable table =
+        makeTable(rows, columns, book.names(), evaluator, market->sessions().back());
+    CHECK(table.columns[0].head == "Mine, of 3");
+    CHECK(table.columns[0].decimals == 0);
+    CHECK(table.columns[0].figures[0] == 2.0);
+    CHECK(table.columns[1].head == columns[1]);
 }
 
 } // namespace sieve::screens

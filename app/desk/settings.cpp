@@ -19,6 +19,7 @@ void Settings::set(const std::string& key, const std::string& value)
     if (this->value(key) == value)
         return;
     values_[key] = value;
+    Q_EMIT changed(key);
     keeper_.enqueue(
         [key, value](library::Library& library) { library::setSetting(library, key, value); });
 }

@@ -23,6 +23,7 @@ public:
 
 Q_SIGNALS:
     void loaded();
+    void changed(const std::string& key); ///< by set()
 
 private:
     LibraryKeeper& keeper_;

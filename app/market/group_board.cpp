@@ -1,11 +1,11 @@
 #include "app/market/group_board.h"
 
+#include "app/desk/blend_button.h"
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
-#include "app/market/blend_button.h"
 #include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/mini_line.h"

@@ -53,7 +53,7 @@ QPushButton* decisionButton(ActionId id)
 
 } // namespace
 
-Dossier::Dossier(QWidget* parent)
+Dossier::Dossier(QWidget* blend, QWidget* parent)
     : QWidget(parent), symbol_(new QLabel), name_(new QLabel), group_(new QLabel),
       followed_(new QLabel), mark_(new QLabel), onLists_(new QLabel), reason_(new QLineEdit),
       list_(new QComboBox), figures_(new QComboBox), byYear_(new QToolButton),
@@ -121,7 +121,7 @@ Dossier::Dossier(QWidget* parent)
     top->addLayout(onto);
     top->addWidget(onLists_);
     top->addLayout(makeJumps());
-    top->addLayout(makeOptions());
+    top->addLayout(makeOptions(blend));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(1, 1, 1, 1);
     layout->setSpacing(0);
@@ -172,11 +172,14 @@ QLayout* Dossier::makeJumps()
 }
 
 /// What is shown: which figures, by year or quarter, a share or whole, by which model.
-QLayout* Dossier::makeOptions()
+QLayout* Dossier::makeOptions(QWidget* blend)
 {
     figures_->setAccessibleName(tr("Set of columns that is shown as figures"));
     figures_->setToolTip(tr("Which figures are shown first: one of your sets of columns"));
     figures_->setFocusPolicy(Qt::ClickFocus);
+    // The names of sets are long: they make no window wider.
+    figures_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    figures_->setMinimumContentsLength(8);
     setColumnSets({});
     connect(figures_, &QComboBox::currentIndexChanged, this, &Dossier::choicesChanged);
     connect(figures_, &QComboBox::activated, this, [this](int at) {
@@ -197,13 +200,14 @@ QLayout* Dossier::makeOptions()
             [this](bool isByYear) { page_->setByYear(isByYear); });
     connect(perShare_, &QToolButton::toggled, this, &Dossier::choicesChanged);
     model_->setText(tr("Terms"));
-    model_->setToolTip(
-        tr("By which model the growth that the price assumes is told, and what a plan may lose"));
+    model_->setToolTip(tr(
+        "By which model the growth that the price assumes is told, what a plan may lose, and how "
+        "the sides of your own score count"));
     model_->setFocusPolicy(Qt::NoFocus);
     model_->setPopupMode(QToolButton::InstantPopup);
     auto* menu = new QMenu(model_);
     auto* held = new QWidgetAction(menu);
-    held->setDefaultWidget(makeModel());
+    held->setDefaultWidget(makeModel(blend));
     menu->addAction(held);
     model_->setMenu(menu);
     auto* row = new QHBoxLayout;
@@ -214,7 +218,7 @@ QLayout* Dossier::makeOptions()
     return row;
 }
 
-QWidget* Dossier::makeModel()
+QWidget* Dossier::makeModel(QWidget* blend)
 {
     auto* sheet = new QWidget;
     auto* form = new QFormLayout(sheet);
@@ -242,6 +246,7 @@ QWidget* Dossier::makeModel()
     add(account_, tr("Account"), 100.0, 1e10, 1000.0, plan.account, {}, "weigh.plan_account");
     add(risk_, tr("Share of it lost at a stop"), 0.1, 100.0, 0.1, 100.0 * plan.risk, percent,
         "weigh.plan_risk");
+    form->addRow(tr("Sides of the score"), blend);
     return sheet;
 }
 

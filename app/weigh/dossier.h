@@ -27,7 +27,8 @@ class DossierPage;
 class Dossier : public QWidget {
     Q_OBJECT
 public:
-    explicit Dossier(QWidget* parent = nullptr);
+    /// `blend`: stands among what is chosen to see.
+    explicit Dossier(QWidget* blend, QWidget* parent = nullptr);
 
     void setInstrument(const market::Instrument& instrument);
     void setDossier(std::shared_ptr<const dossier::Dossier> dossier, market::MarketPtr market);
@@ -74,8 +75,8 @@ private:
     QLineEdit* reason_;
     QComboBox* list_;
     QLayout* makeJumps();
-    QLayout* makeOptions();
-    QWidget* makeModel();
+    QLayout* makeOptions(QWidget* blend);
+    QWidget* makeModel(QWidget* blend);
 
     QComboBox* figures_;
     QToolButton* byYear_;

@@ -171,6 +171,15 @@ void Press::chart(const Shown& shown, const StockPage& of, const QRectF& area)
         return text(area, Qt::AlignHCenter, fontOf(Weight::Regular), colours_.softInk,
                     tr("It has not traded by this day."));
     const QFont small = fontOf(Weight::Medium, 0.86);
+    const double line = QFontMetricsF(small).height();
+    double x = area.left();
+    painter_.setFont(small);
+    for (const charts::Layer& layer : shown.chart->panes.front().layers) { // what the lines are
+        const QString title = app::text(layer.title);
+        painter_.setPen(ChartPicture::colourOf(layer.setUp.colour, colours_));
+        painter_.drawText(QPointF(x, area.top() + line - 4.0), title);
+        x += QFontMetricsF(small).horizontalAdvance(title) + 14.0;
+    }
     ChartPicture picture;
     charts::Viewport viewport(shown.chart->size());
     viewport.showNewest(pages_.sessions / shown.chart->places.sessionsEach());
@@ -182,7 +191,7 @@ void Press::chart(const Shown& shown, const StockPage& of, const QRectF& area)
     PlanGauge gauge;
     gauge.setPlan(of.choices.planned, of.choices.plan);
     picture.setWanted(gauge.prices());
-    picture.layOut(area, viewport);
+    picture.layOut(area.adjusted(0.0, line, 0.0, 0.0), viewport);
     picture.paint(painter_, colours_);
     std::vector<QRectF> taken;
     for (const drawings::Drawing& drawing :
@@ -272,7 +281,7 @@ void Press::page(const Shown& shown, const StockPage& of)
 {
     begin();
     const double top = head(shown);
-    constexpr double chartHigh = 330.0;
+    constexpr double chartHigh = 356.0;
     chart(shown, of, QRectF(0.0, top, sheetWidth, chartHigh));
     columns(shown,
             QRectF(0.0, top + chartHigh + 8.0, sheetWidth, height_ - top - chartHigh - 8.0 - 26.0));

@@ -2,6 +2,7 @@
 #include "app/desk/focus.h"
 #include "app/desk/in_hand.h"
 #include "app/desk/open_market.h"
+#include "app/desk/settings.h"
 #include "app/desk/workbench.h"
 #include "app/parts/number_text.h"
 #include "app/wall/chart_wall.h"
@@ -13,12 +14,28 @@
 #include "core/watchlists/stocks.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 
 // What is decided in Weigh: through the candidates, kept, dropped, set aside, and why.
 
 namespace sieve::app {
 
 using watchlists::Mark;
+
+namespace {
+
+constexpr const char* sittingKey = "weigh.sitting";
+
+}
+
+/// What was counted before a restart goes on.
+void WeighPlace::restoreSitting()
+{
+    const QStringList kept =
+        text(desk_.settings().value(sittingKey)).split(QLatin1Char(' '), Qt::SkipEmptyParts);
+    if (kept.size() == 2)
+        sitting_ = {kept[0].toDouble(), kept[1].toInt()};
+}
 
 /// The reason of the decision in hand; where the stock is not in hand, that of its entry on the
 /// list that takes what is kept.
@@ -50,7 +67,7 @@ void WeighPlace::offerReasons()
 
 void WeighPlace::showSitting()
 {
-    auto* dialog = new SittingDialog(desk_, decisions_ > 0 ? seconds_ / decisions_ : 0.0, this);
+    auto* dialog = new SittingDialog(desk_, sitting_.secondsEach(), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &SittingDialog::goneThroughAgain, this, [this] {
         const auto& cards = desk_.work().now().tray->cards();
@@ -66,10 +83,14 @@ void WeighPlace::showSitting()
 /// Counts the time that a decision took, and shows what became of all when it was the last.
 void WeighPlace::countDecision(std::size_t openBefore)
 {
-    constexpr double longest = 300.0; // a longer look was something else
+    constexpr double longest = 300.0;                          // a longer look was something else
+    if (openBefore == desk_.work().now().tray->cards().size()) // the first one of a sitting
+        sitting_ = {};
     if (shownSince_.isValid()) {
-        seconds_ += std::min(static_cast<double>(shownSince_.elapsed()) / 1000.0, longest);
-        ++decisions_;
+        sitting_.seconds += std::min(static_cast<double>(shownSince_.elapsed()) / 1000.0, longest);
+        ++sitting_.decisions;
+        desk_.settings().set(sittingKey,
+                             fmt::format("{:.1f} {}", sitting_.seconds, sitting_.decisions));
     }
     if (openBefore > 0 && desk_.work().now().tray->counts().open == 0)
         showSitting();

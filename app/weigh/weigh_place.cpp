@@ -1,6 +1,7 @@
 #include "app/weigh/weigh_place.h"
 
 #include "app/chart/chart_view.h"
+#include "app/desk/blend_button.h"
 #include "app/desk/desk.h"
 #include "app/desk/drawing_shelf.h"
 #include "app/desk/focus.h"
@@ -33,7 +34,7 @@ using watchlists::Mark;
 WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), asker_(this), listsAsker_(this), page_(new QWidget),
       empty_(new EmptyPage), wall_(new ChartWall(desk, QStringLiteral("weigh.wall"))),
-      chart_(new PriceChart), dossier_(new Dossier),
+      chart_(new PriceChart), blend_(new BlendButton(desk)), dossier_(new Dossier(blend_)),
       drawings_(new DrawingShelf(desk, chart_->view())),
       plans_(new PlanShelf(desk, chart_->view())), verdicts_(new VerdictShelf(desk, this)),
       printAsker_(this), aheadAsker_(this)
@@ -117,6 +118,8 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
         verdicts_->setDossier(nullptr, nullptr);
     });
     connectDossier();
+    connect(&desk_.settings(), &Settings::loaded, this, &WeighPlace::restoreSitting);
+    restoreSitting();
     new SetUpShelf(desk_, chart_->view());
     addActions();
     showSelection();
@@ -125,6 +128,7 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
 /// What the person chose to see there, and where it leads.
 void WeighPlace::connectDossier()
 {
+    connect(blend_, &BlendButton::changed, this, &WeighPlace::refresh);
     connect(dossier_, &Dossier::choicesChanged, this, [this] {
         plans_->setTerms(dossier_->choices().plan);
         refresh();
@@ -318,6 +322,7 @@ dossier::Choices WeighPlace::choicesFor(std::size_t stock) const
     if (const auto* peers = watchlists::peersOf(*desk_.work().now().weighing, *market_, stock))
         choices.peers = peers->symbols;
     choices.checklist = verdicts_->checklist();
+    choices.weights = blend_->weights();
     choices.planned = plans_->planOf(stock);
     return choices;
 }

@@ -15,6 +15,7 @@ class QAction;
 namespace sieve::app {
 
 class Desk;
+class BlendButton;
 class ChartWall;
 class Dossier;
 class DrawingShelf;
@@ -68,6 +69,7 @@ private:
     void showOccurrences();
     void offerReasons();
     void showSitting();
+    void restoreSitting();
     void choosePeers();
     std::vector<std::size_t> peersShown() const;
     void scatterPeers();
@@ -92,6 +94,7 @@ private:
     ChartWall* wall_;
     QAction* onWall_ = nullptr; ///< the wall is shown in place of one chart
     PriceChart* chart_;
+    BlendButton* blend_;
     Dossier* dossier_;
     DrawingShelf* drawings_;
     PlanShelf* plans_;
@@ -120,8 +123,13 @@ private:
     Asker aheadAsker_;
     std::optional<Answered> prepared_; ///< that may be asked for next
     QElapsedTimer shownSince_;         ///< the stock in hand
-    double seconds_ = 0.0;             ///< that decisions took
-    int decisions_ = 0;
+    struct Sitting {
+        double seconds = 0.0; ///< that decisions took
+        int decisions = 0;
+
+        double secondsEach() const { return decisions > 0 ? seconds / decisions : 0.0; }
+    };
+    Sitting sitting_;                                ///< since the first decision on those in hand
     std::optional<std::pair<Stock, Day>> dayWanted_; ///< that a chart to come shows
     Stock listsOf_;                                  ///< whose lists are shown
     std::optional<std::size_t> shown_;               ///< the stock whose reason stands in the line

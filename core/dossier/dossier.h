@@ -12,6 +12,7 @@
 #include "core/base/shared.h"
 #include "core/engine/evaluator.h"
 #include "core/language/checker.h"
+#include "core/valuation/scorecard.h"
 #include "core/watchlists/checklist.h"
 #include "core/watchlists/watchlist.h"
 
@@ -109,6 +110,7 @@ struct Choices {
     std::vector<std::string> figures = {}; ///< fields or expressions; empty: the standard ones
     bool isPerShare = false;               ///< results, by the shares there were
     DiscountModel model = {};
+    valuation::ScoreWeights weights = valuation::equalWeights; ///< of the person's blend
     watchlists::PlanTerms plan = {};
     std::vector<std::string> peers = {}; ///< symbols; empty: the proposed ones
     std::optional<watchlists::Checklist> checklist = std::nullopt;

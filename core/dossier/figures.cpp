@@ -120,13 +120,15 @@ void tellFigures(Part& part, const Subject& subject)
 
 namespace {
 
-/// The sides of the score and all of them together, as fields.
-std::vector<std::string> scoreFields()
+/// The sides of the score, all of them together, and the person's blend where it weighs otherwise.
+std::vector<std::string> scoreFields(const valuation::ScoreWeights& weights)
 {
     std::vector<std::string> fields;
     for (const valuation::ScoreSide& side : valuation::scoreSides)
         fields.emplace_back(side.field);
     fields.emplace_back("score_percentile");
+    if (weights != valuation::equalWeights)
+        fields.push_back(valuation::blendOf(weights));
     return fields;
 }
 
@@ -161,7 +163,7 @@ void layOutScore(Part& part, const Subject& subject, const Progress& progress)
         "Percentiles",
         Form::Table,
         {"among all", "in its sector", "in its industry", "63 sessions ago", "252 sessions ago"}};
-    const std::vector<std::string> fields = scoreFields();
+    const std::vector<std::string> fields = scoreFields(subject.choices.weights);
     const std::vector<double> quarterAgo = valuesAgo(fields, 63, subject, progress);
     const std::vector<double> yearAgo = valuesAgo(fields, 252, subject, progress);
     for (std::size_t i = 0; i < fields.size(); ++i) {
@@ -169,8 +171,11 @@ void layOutScore(Part& part, const Subject& subject, const Progress& progress)
         if (i < valuation::scoreSides.size()) {
             row.title = valuation::scoreSides[i].name;
             row.title.front() = static_cast<char>(row.title.front() - 'a' + 'A');
+        } else if (i > valuation::scoreSides.size()) {
+            row.title = "Your blend";
+            row.meaning = "The sides that are known, weighed as you chose";
         }
-        row.cells.push_back({.expression = fields[i], .decimals = 0});
+        row.cells.push_back({.expression = fields[i], .unit = Unit::Points, .decimals = 0});
         for (const char* group : {"sector", "industry"})
             row.cells.push_back(
                 {.expression = fmt::format("percentile({}, within = {})", fields[i], group),

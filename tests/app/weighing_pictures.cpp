@@ -71,6 +71,10 @@ void takeWeighing(const QDir& folder)
     bench.go("weigh");
     bench.settle();
     take(bench, folder, "weighing_plan");
+    bench.window->resize(1024, 700);
+    bench.settle();
+    take(bench, folder, "weighing_small");
+    bench.window->resize(1280, 800);
     takeDialog<app::PlanDialog>(bench, folder, "weighing_plan_dialog", Qt::Key_G);
     takeDialog<app::VerdictDialog>(bench, folder, "weighing_verdict", Qt::Key_V);
     takeDialog<app::ChecklistsDialog>(bench, folder, "weighing_checklists", Qt::Key_V,

@@ -1,3 +1,4 @@
+#include "app/desk/blend_button.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/scatter_picture.h"
 #include "app/weigh/checklists_dialog.h"
@@ -396,6 +397,29 @@ TEST_CASE("Peers: as a scatter of two figures", "[app]")
     REQUIRE(scatter.points.size() >= 2);
     CHECK(scatter.points.back().stock == *judging.bench->desk->focus().selected());
     CHECK(std::ranges::count(scatter.points, true, &screens::ScatterPoint::passes) == 1);
+}
+
+TEST_CASE("Blend: weighed in the dossier, made a field, and the same in Market", "[app]")
+{
+    Judging judging;
+    auto* blend = judging.bench->window->place(QStringLiteral("weigh"))->findChild<BlendButton*>();
+    blend->click();
+    auto* menu = QApplication::activePopupWidget();
+    REQUIRE(menu);
+    menu->findChildren<QDoubleSpinBox*>().at(0)->setValue(4.0);
+    judging.bench->settle();
+    const auto& rows = judging.page().dossier()->part("score")->tables[0].rows;
+    CHECK(rows.back().title == "Your blend");
+    menu->findChild<QPushButton*>()->click();
+    judging.bench->settle();
+    const auto* field = judging.work().fields->vocabulary().field("own_score");
+    REQUIRE(field);
+    CHECK(field->formula == rows.back().cells[0].expression);
+    judging.bench->go("market");
+    for (const auto* each : judging.bench->window->findChildren<BlendButton*>())
+        CHECK(each->weights()[0] == 4.0);
+    judging.undo();
+    CHECK(judging.work().fields->vocabulary().field("own_score") == nullptr);
 }
 
 TEST_CASE("Pages: one stock, a booklet, and a folder that cannot be written", "[app]")

@@ -133,6 +133,8 @@ TEST_CASE("Sitting: after a restart it goes on at the same card", "[app]")
     sitter.bench.reset();
     sitter.bench = std::make_unique<test::WindowBench>(sitter.file());
     CHECK(sitter.selected() == sitter.symbols[3]);
+    sitter.press(Qt::Key_S); // the seconds of the two decisions are not forgotten
+    CHECK(sitter.summary().findChild<QLabel*>()->text().contains(QStringLiteral("seconds")));
 }
 
 TEST_CASE("Sitting: the own list of reasons is changed, and undone", "[app]")

@@ -332,6 +332,32 @@ TEST_CASE("Score: each side now, within its groups, and as it was known sessions
     CHECK(isMissing(row(table(early, "score.sides"), "Momentum").cells[3].value));
 }
 
+TEST_CASE("Score: one's own weights give a blend of their own", "[dossier]")
+{
+    Asked asked(test::eventfulRecords());
+    const Day when = asked.evaluator.market().sessions()[300];
+    Choices choices;
+    choices.weights = {3.0, 0.0, 1.0, 0.0, 0.0};
+    int known = 0;
+    for (const std::string symbol : {"S101", "S103", "S104", "S108"}) {
+        INFO(symbol);
+        const Table sides = table(asked.of(symbol, when, {"score"}, choices), "score.sides");
+        const auto value = [&](const char* title) { return row(sides, title).cells[0].value; };
+        const double weights =
+            (isMissing(value("Value")) ? 0.0 : 3.0) + (isMissing(value("Growth")) ? 0.0 : 1.0);
+        const double sum = (isMissing(value("Value")) ? 0.0 : 3.0 * value("Value")) +
+                           (isMissing(value("Growth")) ? 0.0 : value("Growth"));
+        if (weights > 0.0)
+            CHECK(value("Your blend") == Approx(sum / weights));
+        else
+            CHECK(isMissing(value("Your blend")));
+        known += weights > 0.0 ? 1 : 0;
+        CHECK(std::ranges::count(table(asked.of(symbol, when, {"score"}), "score.sides").rows,
+                                 "Your blend", &Row::title) == 0);
+    }
+    CHECK(known > 0);
+}
+
 TEST_CASE("Plan: stops, shares for a chosen loss, what they must reach, by hand", "[dossier]")
 {
     std::vector<double> closes(60, 100.0);

@@ -8,8 +8,8 @@ namespace sieve::app {
 
 class Desk;
 
-/// How the sides of the blend by which stocks are ranked count: a button that opens them, and keeps
-/// them among the person's settings.
+/// How the sides of the person's blend of the score count, in every place: a button that opens
+/// them, keeps them among the settings, and makes a field of the blend.
 class BlendButton : public QToolButton {
     Q_OBJECT
 public:
@@ -23,6 +23,7 @@ private:
     void load();
     void open();
     void setWeight(std::size_t side, double weight);
+    void makeField();
 
     Desk& desk_;
     valuation::ScoreWeights weights_ = valuation::equalWeights;

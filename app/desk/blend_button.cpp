@@ -1,6 +1,7 @@
-#include "app/market/blend_button.h"
+#include "app/desk/blend_button.h"
 
 #include "app/desk/desk.h"
+#include "app/desk/field_shelf.h"
 #include "app/desk/settings.h"
 #include "app/desk/workbench.h"
 #include "app/parts/number_text.h"
@@ -8,6 +9,7 @@
 #include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QMenu>
+#include <QPushButton>
 #include <QWidgetAction>
 #include <algorithm>
 
@@ -28,10 +30,14 @@ bool areUsable(const valuation::ScoreWeights& weights)
 BlendButton::BlendButton(Desk& desk, QWidget* parent) : QToolButton(parent), desk_(desk)
 {
     setText(tr("Blend…"));
-    setToolTip(tr("How value, quality, growth, momentum and steadiness count when the stocks of a "
-                  "group are ranked"));
+    setToolTip(tr("How value, quality, growth, momentum and steadiness count in your blend: in the "
+                  "ranks of a group, and in a dossier's score"));
     connect(this, &QToolButton::clicked, this, &BlendButton::open);
-    connect(&desk_.work(), &Workbench::loaded, this, &BlendButton::load);
+    connect(&desk_.settings(), &Settings::loaded, this, &BlendButton::load);
+    connect(&desk_.settings(), &Settings::changed, this, [this](const std::string& key) {
+        if (key == weightsKey)
+            load(); // by the button of another place
+    });
     load();
 }
 
@@ -64,6 +70,26 @@ void BlendButton::setWeight(std::size_t side, double weight)
     Q_EMIT changed();
 }
 
+/// So that it can be a column, a criterion, and a line under the prices over the years.
+void BlendButton::makeField()
+{
+    language::Field field;
+    field.name = "own_score";
+    field.title = utf8(tr("Own score"));
+    field.head = field.title;
+    field.meaning = utf8(tr("Your blend of value, quality, growth, momentum and steadiness"));
+    field.formula = valuation::blendOf(weights_);
+    field.family = "mine";
+    field.unit = Unit::Points;
+    field.decimals = 0;
+    field.better = language::Better::High;
+    const bool isThere = desk_.fieldShelf().find(field.name) != nullptr;
+    if (const auto error = desk_.fieldShelf().put(isThere ? field.name : std::string(), field))
+        Q_EMIT desk_.noticed(app::text(sentence(*error)));
+    else
+        Q_EMIT desk_.told(tr("The field own_score is your blend as it stands now."));
+}
+
 void BlendButton::open()
 {
     auto* form = new QWidget;
@@ -80,7 +106,12 @@ void BlendButton::open()
         connect(weight, &QDoubleSpinBox::valueChanged, this,
                 [this, i](double value) { setWeight(i, value); });
     }
+    auto* field = new QPushButton(tr("Make it a &field"));
+    field->setToolTip(tr("own_score: to be a column, a criterion or a layer of the chart"));
+    rows->addRow(field);
     auto* menu = new QMenu(this);
+    connect(field, &QPushButton::clicked, this, &BlendButton::makeField);
+    connect(field, &QPushButton::clicked, menu, &QMenu::close);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     auto* holder = new QWidgetAction(menu);
     holder->setDefaultWidget(form);

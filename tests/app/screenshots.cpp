@@ -290,6 +290,22 @@ void takeHands(const QDir& folder)
     during("hand_percentile", [&] { Q_EMIT stack->percentWanted(2, 0); });
 }
 
+/// A plan of the stock that Weigh shows.
+void planPurchase(const WindowBench& bench)
+{
+    const sieve::market::Market& market = bench.desk->market().data();
+    const std::size_t stock = bench.desk->focus().selected().value();
+    const sieve::Day day = bench.desk->focus().day();
+    const double close = sieve::watchlists::priceOn(market, stock, day);
+    bench.desk->work().edit(QStringLiteral("test"), [&](sieve::app::Work& work) {
+        const auto place = placeIn(*work.tray, market, stock);
+        work.tray.edit().setPlan(
+            place.value(),
+            sieve::watchlists::TradePlan{day, close, 0.95 * close, {1.08 * close, 1.15 * close}});
+    });
+    bench.settle();
+}
+
 void takeAll(const QDir& folder)
 {
     const sieve::test::OwnFolder own;
@@ -333,9 +349,10 @@ void takeAll(const QDir& folder)
     bench.settle();
     QTest::keyClick(weigh, Qt::Key_K);
     QTest::keyClick(weigh, Qt::Key_X);
+    planPurchase(bench);
     take(bench, folder, "weigh");
-    QTest::keyClick(weigh, Qt::Key_J);
-    QTest::keyClick(weigh, Qt::Key_J);
+    for (int part = 0; part < 3; ++part)
+        QTest::keyClick(weigh, Qt::Key_J);
     take(bench, folder, "weigh_dossier");
     takeIntake(bench, folder);
     takeSift(folder);

@@ -47,8 +47,8 @@ ChartView::~ChartView() = default;
 void ChartView::setPlan(std::optional<watchlists::TradePlan> plan,
                         const watchlists::PlanTerms& terms)
 {
-    gauge_->setPlan(std::move(plan), terms);
-    lookAgain();
+    if (gauge_->setPlan(std::move(plan), terms))
+        lookAgain();
 }
 
 void ChartView::setChart(std::shared_ptr<const charts::Chart> chart)

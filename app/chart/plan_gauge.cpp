@@ -50,13 +50,15 @@ std::vector<double> spread(std::vector<double> heights, double each)
 
 } // namespace
 
-void PlanGauge::setPlan(std::optional<watchlists::TradePlan> plan,
+bool PlanGauge::setPlan(std::optional<watchlists::TradePlan> plan,
                         const watchlists::PlanTerms& terms)
 {
+    const bool isOther = plan != plan_ || (plan && !(terms == terms_));
     plan_ = std::move(plan);
     terms_ = terms;
     held_.reset();
     before_.reset();
+    return isOther;
 }
 
 std::vector<double> PlanGauge::prices() const

@@ -21,7 +21,8 @@ struct Palette;
 class PlanGauge {
     Q_DECLARE_TR_FUNCTIONS(PlanGauge)
 public:
-    void setPlan(std::optional<watchlists::TradePlan> plan, const watchlists::PlanTerms& terms);
+    /// Says whether anything is drawn otherwise than before.
+    bool setPlan(std::optional<watchlists::TradePlan> plan, const watchlists::PlanTerms& terms);
     std::vector<double> prices() const; ///< of its levels
 
     void paint(QPainter& painter, const ChartPicture& picture, const Palette& colours,

@@ -24,6 +24,8 @@ PlanShelf::PlanShelf(Desk& desk, ChartView& view) : QObject(&view), desk_(desk),
 void PlanShelf::setStock(market::MarketPtr market, std::size_t stock, Day day,
                          std::optional<std::int64_t> list)
 {
+    if (dialog_ && (market != market_ || stock != stock_))
+        dialog_->close(); // it is about the stock that was shown till now
     market_ = std::move(market);
     stock_ = stock;
     day_ = day;

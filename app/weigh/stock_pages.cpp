@@ -26,12 +26,18 @@ constexpr double gutter = 12.0;
 constexpr double leastScale = 0.55; ///< of the columns: below it nobody reads
 constexpr double mostScale = 0.84;  ///< above it names do not find room
 
+/// What stands over the page of one stock, and in the contents.
+struct Heading {
+    QString symbol;
+    QString name;
+    double close = missing;
+    double change = missing; ///< from the bar before
+};
+
 /// What the page of one stock shows.
 struct Shown {
     std::shared_ptr<const charts::Chart> chart;
     dossier::Dossier dossier;
-    double close = missing;
-    double change = missing;
 };
 
 /// Paints page after page of one booklet.
@@ -53,14 +59,14 @@ public:
     void end() { painter_.end(); }
     int written() const { return written_; }
 
-    void contents(const std::vector<Shown>& all);
-    void page(const Shown& shown, const StockPage& of);
+    void contents(const std::vector<Heading>& all);
+    void page(const Heading& heading, const Shown& shown, const StockPage& of);
 
 private:
     void begin();
     void text(const QRectF& place, Qt::Alignment alignment, const QFont& font, const QColor& colour,
               const QString& words);
-    double head(const Shown& shown);
+    double head(const Heading& heading, const Shown& shown);
     void chart(const Shown& shown, const StockPage& of, const QRectF& area);
     void columns(const Shown& shown, const QRectF& area);
     void foot();
@@ -102,7 +108,7 @@ void Press::foot()
 }
 
 /// The stocks with their page, close, change, and what the person said of each.
-void Press::contents(const std::vector<Shown>& all)
+void Press::contents(const std::vector<Heading>& all)
 {
     constexpr double line = 24.0;
     constexpr double top = 150.0;
@@ -118,16 +124,16 @@ void Press::contents(const std::vector<Shown>& all)
         painter_.fillRect(QRectF(0.0, top - 16.0, sheetWidth, 1.6), colours_.mark);
         for (std::size_t i = first; i < std::min(first + aPage, all.size()); ++i) {
             const double y = top + line * static_cast<double>(i - first);
-            const Shown& shown = all[i];
+            const Heading& of = all[i];
             text({0.0, y, 80.0, line}, Qt::AlignLeft, fontOf(Weight::SemiBold), colours_.ink,
-                 app::text(shown.dossier.symbol));
+                 of.symbol);
             text({84.0, y, 220.0, line}, Qt::AlignLeft, fontOf(Weight::Regular), colours_.ink,
-                 app::text(shown.dossier.name));
+                 of.name);
             text({308.0, y, 80.0, line}, Qt::AlignRight, fontOf(Weight::Regular), colours_.ink,
-                 numberText(shown.close, Unit::Money, 2));
+                 numberText(of.close, Unit::Money, 2));
             text({392.0, y, 66.0, line}, Qt::AlignRight, fontOf(Weight::Regular),
-                 shown.change < 0.0 ? colours_.fall : colours_.rise,
-                 signedText(shown.change, Unit::Percent, 1));
+                 of.change < 0.0 ? colours_.fall : colours_.rise,
+                 signedText(of.change, Unit::Percent, 1));
             text({478.0, y, sheetWidth - 520.0, line}, Qt::AlignLeft, fontOf(Weight::Regular, 0.92),
                  colours_.softInk, pages_.pages[i].words.value(0));
             text({sheetWidth - 40.0, y, 40.0, line}, Qt::AlignRight, fontOf(Weight::Regular),
@@ -138,13 +144,13 @@ void Press::contents(const std::vector<Shown>& all)
     }
 }
 
-double Press::head(const Shown& shown)
+double Press::head(const Heading& heading, const Shown& shown)
 {
     const market::Instrument& instrument = market_->instrument(shown.dossier.stock);
     text({0.0, 0.0, 260.0, 34.0}, Qt::AlignLeft, fontOf(Weight::SemiBold, 2.0), colours_.ink,
-         app::text(shown.dossier.symbol));
+         heading.symbol);
     text({0.0, 34.0, 560.0, 22.0}, Qt::AlignLeft, fontOf(Weight::Medium, 1.15), colours_.ink,
-         app::text(shown.dossier.name));
+         heading.name);
     QStringList group;
     for (const std::string& part :
          {instrument.exchange, instrument.sector, instrument.industry, shown.dossier.currency})
@@ -153,12 +159,12 @@ double Press::head(const Shown& shown)
     text({0.0, 56.0, 700.0, 18.0}, Qt::AlignLeft, fontOf(Weight::Regular, 0.92), colours_.softInk,
          group.join(QStringLiteral(" · ")));
     text({sheetWidth - 300.0, 0.0, 300.0, 34.0}, Qt::AlignRight, fontOf(Weight::SemiBold, 1.7),
-         colours_.ink, numberText(shown.close, Unit::Money, 2));
+         colours_.ink, numberText(heading.close, Unit::Money, 2));
     text({sheetWidth - 300.0, 34.0, 300.0, 22.0}, Qt::AlignRight, fontOf(Weight::Medium, 1.05),
-         shown.change < 0.0 ? colours_.fall : colours_.rise,
-         isMissing(shown.change)
+         heading.change < 0.0 ? colours_.fall : colours_.rise,
+         isMissing(heading.change)
              ? QString()
-             : tr("%1 on the day").arg(signedText(shown.change, Unit::Percent, 1)));
+             : tr("%1 on the day").arg(signedText(heading.change, Unit::Percent, 1)));
     text({sheetWidth - 300.0, 56.0, 300.0, 18.0}, Qt::AlignRight, fontOf(Weight::Regular, 0.92),
          colours_.softInk, dayText(pages_.day));
     painter_.fillRect(QRectF(0.0, 80.0, sheetWidth, 1.6), colours_.mark);
@@ -277,10 +283,10 @@ void Press::columns(const Shown& shown, const QRectF& area)
     painter_.restore();
 }
 
-void Press::page(const Shown& shown, const StockPage& of)
+void Press::page(const Heading& heading, const Shown& shown, const StockPage& of)
 {
     begin();
-    const double top = head(shown);
+    const double top = head(heading, shown);
     constexpr double chartHigh = 356.0;
     chart(shown, of, QRectF(0.0, top, sheetWidth, chartHigh));
     columns(shown,
@@ -288,10 +294,26 @@ void Press::page(const Shown& shown, const StockPage& of)
     foot();
 }
 
+Heading headingOf(std::size_t stock, const market::Market& market, Day day)
+{
+    const market::Instrument& instrument = market.instrument(stock);
+    Heading heading{text(market::symbolOn(instrument, day)), text(instrument.name)};
+    const auto bar = market::barOn(market, stock, day);
+    if (!bar)
+        return heading;
+    const market::BarsView bars = market.bars(stock);
+    heading.close = bars.close[*bar];
+    if (*bar > 0)
+        heading.change = heading.close / (bars.close[*bar - 1] *
+                                          market.priceFactor(stock, bars.days[*bar - 1],
+                                                             market.footing(stock, *bar))) -
+                         1.0;
+    return heading;
+}
+
 Shown shownOf(const StockPage& page, const StockPages& pages, engine::Evaluator& evaluator,
               const language::Names& names, const Progress& progress)
 {
-    const market::Market& market = evaluator.market();
     Shown shown;
     shown.chart = std::make_shared<const charts::Chart>(charts::makeChart(
         evaluator, names, pages.setUp, page.stock, pages.day, progress, pages.lists));
@@ -305,17 +327,6 @@ Shown shownOf(const StockPage& page, const StockPages& pages, engine::Evaluator&
             own.words.push_back(utf8(words));
         shown.dossier.parts.push_back(std::move(own));
     }
-    if (const auto bar = market::barOn(market, page.stock, pages.day)) {
-        const auto& closes = market.bars(page.stock).close;
-        shown.close = closes[*bar];
-        const std::size_t footing = market.footing(page.stock, *bar);
-        if (*bar > 0)
-            shown.change =
-                shown.close / (closes[*bar - 1] *
-                               market.priceFactor(
-                                   page.stock, market.bars(page.stock).days[*bar - 1], footing)) -
-                1.0;
-    }
     return shown;
 }
 
@@ -327,27 +338,28 @@ int writeStockPages(const QString& file, const StockPages& pages, engine::Evalua
     QSaveFile out(file);
     if (pages.pages.empty() || !out.open(QIODevice::WriteOnly))
         return 0;
-    std::vector<Shown> all;
-    for (const StockPage& page : pages.pages) {
-        if (progress.stopRequested())
-            throw Stopped{};
-        progress.report(static_cast<double>(all.size()) / static_cast<double>(pages.pages.size()),
-                        "Pages of stocks");
-        all.push_back(shownOf(page, pages, evaluator, names, progress));
-    }
+    std::vector<Heading> all;
+    for (const StockPage& page : pages.pages)
+        all.push_back(headingOf(page.stock, evaluator.market(), pages.day));
     int written = 0;
     {
         QPdfWriter writer(&out);
         writer.setPageSize(QPageSize(QPageSize::A4));
         writer.setPageMargins(QMarginsF(14.0, 12.0, 14.0, 12.0), QPageLayout::Millimeter);
-        writer.setTitle(pages.title.isEmpty() ? text(all.front().dossier.symbol) : pages.title);
+        writer.setTitle(pages.title.isEmpty() ? all.front().symbol : pages.title);
         Press press(writer, pages, evaluator);
         if (!press.isReady())
             return 0;
         if (!pages.title.isEmpty())
             press.contents(all);
-        for (std::size_t i = 0; i < all.size(); ++i)
-            press.page(all[i], pages.pages[i]);
+        for (std::size_t i = 0; i < all.size(); ++i) { // one in memory at a time
+            if (progress.stopRequested())
+                throw Stopped{};
+            progress.report(static_cast<double>(i) / static_cast<double>(all.size()),
+                            "Pages of stocks");
+            press.page(all[i], shownOf(pages.pages[i], pages, evaluator, names, progress),
+                       pages.pages[i]);
+        }
         press.end();
         written = press.written();
     }

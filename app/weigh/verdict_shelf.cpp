@@ -53,20 +53,23 @@ void VerdictShelf::setDossier(std::shared_ptr<const dossier::Dossier> dossier,
         dialog_->close();
 }
 
-/// Of the stock and day that are shown: the one that is kept, with what the checklist says now.
+/// Of the stock and day that are shown, by the checklist that is shown: what its rules say, and
+/// what the person answered, also what the dossier does not tell of yet.
 Verdict VerdictShelf::verdictNow() const
 {
-    const Work& work = desk_.work().now();
-    const auto list = checklist();
-    const std::string name = list ? list->name : std::string();
-    Verdict verdict;
-    if (const Verdict* kept =
-            verdictOf(*work.verdicts, *market_, dossier_->stock, name, dossier_->day))
-        verdict = *kept;
-    verdict.symbol = dossier_->symbol;
-    verdict.on = dossier_->day;
-    verdict.checklist = name;
-    verdict.said = dossier::saidIn(*dossier_);
+    const dossier::Part& part = *dossier_->part("verdict");
+    const std::string name = part.tables.empty() ? std::string() : part.tables[0].title;
+    Verdict verdict{0, dossier_->symbol, dossier_->day, name, dossier::saidIn(*dossier_), {}};
+    const Verdict* kept =
+        verdictOf(*desk_.work().now().verdicts, *market_, dossier_->stock, name, dossier_->day);
+    if (!kept)
+        return verdict;
+    verdict.id = kept->id;
+    verdict.words = kept->words;
+    for (Said& said : verdict.said)
+        if (const auto former = std::ranges::find(kept->said, said.words, &Said::words);
+            said.isByPerson && former != kept->said.end() && former->isByPerson)
+            said.isYes = former->isYes;
     return verdict;
 }
 
@@ -84,7 +87,7 @@ void VerdictShelf::answerNext(const QString& question)
 {
     if (!dossier_)
         return;
-    const std::vector<Said> said = dossier::saidIn(*dossier_);
+    const std::vector<Said> said = verdictNow().said;
     const auto found = std::ranges::find(said, utf8(question), &Said::words);
     if (found == said.end())
         return;

@@ -182,6 +182,17 @@ TEST_CASE("Plan: opening the dialog changes nothing of a plan, and none is left 
     CHECK_FALSE(judging.work().tray->cards()[0].plan);
 }
 
+TEST_CASE("Plan: the dialog goes with the stock that it is about", "[app]")
+{
+    Judging judging;
+    judging.press(Qt::Key_G);
+    judging.dialog<PlanDialog>();
+    judging.bench->desk->focus().select(1);
+    judging.bench->settle();
+    test::waitUntil([&] { return !judging.bench->window->findChild<PlanDialog*>(); }, "its end");
+    CHECK(judging.work().tray->cards().size() == 1); // nothing was planned of the other
+}
+
 TEST_CASE("Verdict: answered by keys, written in a sentence, kept a day, undone", "[app]")
 {
     Judging judging;
@@ -207,9 +218,14 @@ TEST_CASE("Verdict: answered by keys, written in a sentence, kept a day, undone"
     CHECK(said() == true);
     CHECK(questions->topLevelItem(own)->text(0) == QStringLiteral("✓"));
     CHECK(questions->indexOfTopLevelItem(questions->currentItem()) == own);
+    // Two answers in one breath: none is lost before the dossier has come again.
     QTest::keyClick(questions, Qt::Key_N);
+    questions->setCurrentItem(questions->topLevelItem(own + 1));
+    QTest::keyClick(questions, Qt::Key_Y);
     judging.bench->settle();
     CHECK(said() == false);
+    CHECK(judging.work().verdicts->at(0)->said.at(static_cast<std::size_t>(own) + 1).isYes == true);
+    questions->setCurrentItem(questions->topLevelItem(own));
     QTest::keyClick(questions, Qt::Key_Space);
     judging.bench->settle();
     CHECK(said() == std::nullopt);

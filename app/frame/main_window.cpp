@@ -26,6 +26,7 @@
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
 
+#include <QApplication>
 #include <QButtonGroup>
 #include <QCloseEvent>
 #include <QCoreApplication>

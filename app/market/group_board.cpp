@@ -15,6 +15,7 @@
 #include "core/language/checker.h"
 
 #include <QComboBox>
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>

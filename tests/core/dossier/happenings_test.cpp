@@ -105,7 +105,7 @@ TEST_CASE("Why it moved: on every bar of an eventful market, and the same once t
         const std::string symbol = cut.evaluator.market().instrument(stock).symbol;
         const auto same = asked.evaluator.market().find(symbol, when);
         REQUIRE(same);
-        for (const std::size_t back : {0, 1, 7, 150}) {
+        for (const std::size_t back : {0UL, 1UL, 7UL, 150UL}) {
             INFO(symbol << ", " << back);
             const Day on = sessions[200 - back];
             const Subject whole{asked.evaluator, names, *same, when};

@@ -19,11 +19,12 @@ namespace sieve::app {
 
 PeersScatterDialog::PeersScatterDialog(Desk& desk, std::size_t stock,
                                        std::vector<std::size_t> peers, Day day, QWidget* parent)
-    : QDialog(parent), desk_(desk), asker_(this), stock_(stock), stocks_(std::move(peers)),
+    : QDialog(parent), desk_(desk), asker_(this), evaluator_(desk.market().evaluator()),
+      stock_(stock), stocks_(std::move(peers)),
       day_(day), figures_{new ExpressionEdit, new ExpressionEdit, new ExpressionEdit},
       picture_(new ScatterPicture)
 {
-    const market::Market& market = desk.market().data();
+    const market::Market& market = evaluator_->market();
     setWindowTitle(
         tr("%1 and its peers").arg(text(market::symbolOn(market.instrument(stock), day))));
     stocks_.push_back(stock);
@@ -70,8 +71,7 @@ void PeersScatterDialog::ask()
     run.stocks = stocks_;
     run.matches = {stock_};
     asker_.ask(
-        [run = std::move(run), evaluator = desk_.market().evaluator(),
-         book = desk_.work().nameBook(),
+        [run = std::move(run), evaluator = evaluator_, book = desk_.work().nameBook(),
          texts =
              std::array{utf8(figures_[0]->text().trimmed()), utf8(figures_[1]->text().trimmed()),
                         utf8(figures_[2]->text().trimmed())}](const Progress& progress) {
@@ -81,7 +81,7 @@ void PeersScatterDialog::ask()
         [this](const std::shared_ptr<const screens::Scatter>& scatter) {
             for (std::size_t i = 0; i < figures_.size(); ++i)
                 figures_[i]->setFault(scatter->axes[i].column.error);
-            picture_->show(scatter, desk_.market().evaluator()->marketPtr());
+            picture_->show(scatter, evaluator_->marketPtr());
             picture_->setChosen(stock_);
         });
 }

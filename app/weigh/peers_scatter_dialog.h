@@ -29,6 +29,7 @@ private:
 
     Desk& desk_;
     Asker asker_;
+    std::shared_ptr<engine::Evaluator> evaluator_; ///< of the market that the stocks are of
     std::size_t stock_;
     std::vector<std::size_t> stocks_; ///< with the peers
     Day day_;

@@ -70,7 +70,7 @@ void PlanShelf::keep(const std::optional<TradePlan>& plan, Workbench::Step step)
     if (!market_)
         return;
     const QString symbol = text(market::symbolOn(market_->instrument(stock_), day_));
-    const QString what = plan ? tr("Plan %1") : tr("Plan nothing of %1");
+    const QString what = plan ? tr("Plan %1") : tr("Remove the plan of %1");
     desk_.work().edit(
         what.arg(symbol),
         [&](Work& work) {

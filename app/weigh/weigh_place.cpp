@@ -97,16 +97,14 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
     connect(&desk_.work(), &Workbench::trayChanged, this, &WeighPlace::showSelection);
     connect(&desk_.work(), &Workbench::listsChanged, this, &WeighPlace::showSelection);
     connect(&desk_.work(), &Workbench::weighingChanged, this, &WeighPlace::refresh);
-    connect(&desk_.work(), &Workbench::drawingsChanged, this, [this] {
-        if (!charts::asksForDrawings(chart_->view().setUp()))
-            return;
-        asked_ = {};
-        refresh();
-    });
     const auto askAnew = [this] {
         asked_ = {};
         refresh();
     };
+    connect(&desk_.work(), &Workbench::drawingsChanged, this, [this, askAnew] {
+        if (charts::asksForDrawings(chart_->view().setUp()))
+            askAnew();
+    });
     connect(&desk_.work(), &Workbench::verdictsChanged, this, askAnew);
     connect(verdicts_, &VerdictShelf::checklistChanged, this, askAnew);
     for (Asker* asker : {&asker_, &listsAsker_, &aheadAsker_, &printAsker_})
@@ -340,10 +338,10 @@ void WeighPlace::askFigures()
     const bool isOfTheDay = isSameChart && made_->asked.day == now.day;
     auto former = isSameChart && made_->asked.day <= now.day ? made_->answer.chart : nullptr;
     asked_ = now;
-    const auto prepared = std::exchange(prepared_, std::nullopt);
-    if (prepared && prepared->asked == now) {
-        showAnswer(*prepared);
-        if (prepared->book == book)
+    if (prepared_ && prepared_->asked == now) {
+        const Answered prepared = *std::exchange(prepared_, std::nullopt);
+        showAnswer(prepared);
+        if (prepared.book == book)
             return prepareNext();
     }
     asker_.ask(

@@ -242,7 +242,7 @@ void WeighPlace::showDigest()
     auto* seen = dialog->buttons().addButton(tr("All &seen"), QDialogButtonBox::AcceptRole);
     seen->setToolTip(tr("The next time tells what came after this day"));
     connect(seen, &QPushButton::clicked, dialog, [this, dialog, day] {
-        desk_.work().edit(tr("See what is new about those followed"), [&](Work& work) {
+        desk_.work().edit(tr("Mark the news of those followed as seen"), [&](Work& work) {
             for (watchlists::Followed& each : work.weighing.edit().followed)
                 each.seenTo = std::max(each.seenTo, day);
         });

@@ -199,22 +199,27 @@ void dropUnknown(Part& part)
     std::erase_if(part.tables, [](const Table& table) { return table.rows.empty(); });
 }
 
+Dossier emptyDossier(const Subject& subject)
+{
+    const market::Market& market = subject.evaluator.market();
+    const market::Instrument& instrument = market.instrument(subject.stock);
+    return {.stock = subject.stock,
+            .day = subject.day,
+            .symbol = market::symbolOn(instrument, subject.day),
+            .name = instrument.name,
+            .currency = instrument.currency.empty() ? market.currency() : instrument.currency,
+            .marketCurrency = market.currency()};
+}
+
 Dossier makeDossier(const Subject& subject, std::span<const std::string> parts,
                     const Progress& progress)
 {
-    const market::Market& market = subject.evaluator.market();
     require(std::ranges::all_of(parts,
                                 [](const std::string& key) {
                                     return std::ranges::count(rows, key, &PartRow::key) > 0;
                                 }),
             "makeDossier: no such part");
-    const market::Instrument& instrument = market.instrument(subject.stock);
-    Dossier made{.stock = subject.stock,
-                 .day = subject.day,
-                 .symbol = market::symbolOn(instrument, subject.day),
-                 .name = instrument.name,
-                 .currency = instrument.currency.empty() ? market.currency() : instrument.currency,
-                 .marketCurrency = market.currency()};
+    Dossier made = emptyDossier(subject);
     std::vector<const PartRow*> asked;
     for (const PartRow& row : rows)
         if (parts.empty() || std::ranges::find(parts, row.key) != parts.end())

@@ -23,8 +23,8 @@ constexpr std::array shown{MarkKind::Report, MarkKind::Dividend, MarkKind::Split
 constexpr std::array told{MarkKind::Report, MarkKind::Dividend, MarkKind::Split, MarkKind::News,
                           MarkKind::Rating}; ///< not what the person did
 
-/// A day's change in units of the mean size of the daily changes of the sixty bars before it.
 constexpr const char* dayChange = "change(close, 1)";
+/// A day's change in units of the mean size of the daily changes of the sixty bars before it.
 constexpr const char* inUsualMoves =
     "abs(change(close, 1)) / prior(sma(abs(change(close, 1)), 60))";
 
@@ -99,18 +99,6 @@ Table happeningsOf(const Subject& subject, std::span<const MarkKind> kinds,
     return table;
 }
 
-Dossier begun(const Subject& subject)
-{
-    const market::Market& market = subject.evaluator.market();
-    const market::Instrument& instrument = market.instrument(subject.stock);
-    return {.stock = subject.stock,
-            .day = subject.day,
-            .symbol = market::symbolOn(instrument, subject.day),
-            .name = instrument.name,
-            .currency = instrument.currency.empty() ? market.currency() : instrument.currency,
-            .marketCurrency = market.currency()};
-}
-
 struct Mover {
     const char* title;
     const char* meaning;
@@ -162,7 +150,7 @@ void layOutEvents(Part& part, const Subject& subject, const Progress& progress)
 Dossier whyItMoved(const Subject& subject, Day day, const Progress& progress)
 {
     const market::Market& market = subject.evaluator.market();
-    Dossier made = begun(subject);
+    Dossier made = emptyDossier(subject);
     Part part{"move", "Why did it move on " + day.iso() + "?"};
     const auto bar = market::barOn(market, subject.stock, std::min(day, subject.day));
     if (!bar || market.bars(subject.stock).days[*bar] != day) {
@@ -214,7 +202,7 @@ Dossier digestOf(const Subject& subject, std::span<const FollowedStock> followed
                  const Progress& progress)
 {
     const market::Market& market = subject.evaluator.market();
-    Dossier made = begun(subject);
+    Dossier made = emptyDossier(subject);
     Part part{"digest", "New about those you follow"};
     std::vector<std::string> silent;
     for (const FollowedStock& each : followed) {

@@ -33,6 +33,9 @@ void layOutEvents(Part&, const Subject&, const Progress&);
 void layOutListing(Part&, const Subject&, const Progress&);
 void tellListing(Part&, const Subject&);
 
+/// Whom a dossier is of and as of which day, without a part yet.
+Dossier emptyDossier(const Subject& subject);
+
 /// Gives every cell that has an expression its value, kind, unit and decimals, as of the subject's
 /// day.
 void evaluate(std::vector<Part>& parts, const Subject& subject, const Progress& progress);

@@ -56,12 +56,19 @@ Things draftsOf(const Work& work)
     return things;
 }
 
-Things fieldsOf(const Work& work)
+/// Things of which no two bear one name, with what toText(thing) says of each.
+template <class All, class ToText> Things namedThings(const All& all, ToText toText)
 {
     Things things;
-    for (const language::Field& field : work.fields->fields())
-        things[field.name] = {field.name, toToml(field)};
+    for (const auto& each : all)
+        things[each.name] = {each.name, toText(each)};
     return things;
+}
+
+Things fieldsOf(const Work& work)
+{
+    return namedThings(work.fields->fields(),
+                       [](const language::Field& field) { return toToml(field); });
 }
 
 Things candidatesOf(const Work& work)
@@ -76,18 +83,15 @@ Things candidatesOf(const Work& work)
 
 Things columnSetsOf(const Work& work)
 {
-    Things things;
-    for (const screens::ColumnSet& set : *work.columnSets)
-        things[set.name] = {set.name, screens::toToml(std::span(&set, 1))};
-    return things;
+    return namedThings(*work.columnSets, [](const screens::ColumnSet& set) {
+        return screens::toToml(std::span(&set, 1));
+    });
 }
 
 Things chartSetUpsOf(const Work& work)
 {
-    Things things;
-    for (const charts::SetUp& setUp : *work.chartSetUps)
-        things[setUp.name] = {setUp.name, charts::toToml(setUp)};
-    return things;
+    return namedThings(*work.chartSetUps,
+                       [](const charts::SetUp& setUp) { return charts::toToml(setUp); });
 }
 
 Things weighingOf(const Work& work)
@@ -108,10 +112,9 @@ Things weighingOf(const Work& work)
 
 Things checklistsOf(const Work& work)
 {
-    Things things;
-    for (const watchlists::Checklist& list : *work.checklists)
-        things[list.name] = {list.name, watchlists::toToml(std::span(&list, 1))};
-    return things;
+    return namedThings(*work.checklists, [](const watchlists::Checklist& list) {
+        return watchlists::toToml(std::span(&list, 1));
+    });
 }
 
 Things verdictsOf(const Work& work)

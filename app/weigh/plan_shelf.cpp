@@ -39,20 +39,20 @@ void PlanShelf::setTerms(const watchlists::PlanTerms& terms)
     refresh();
 }
 
-std::optional<TradePlan> PlanShelf::planOf(std::size_t stock) const
+std::optional<TradePlan> PlanShelf::plan() const
 {
     const Work& work = desk_.work().now();
     return market_ ? watchlists::planOf(*work.tray, work.findList(list_.value_or(0)), *market_,
-                                        stock, day_)
+                                        stock_, day_)
                    : std::nullopt;
 }
 
 void PlanShelf::refresh()
 {
-    const auto plan = planOf(stock_);
-    view_.setPlan(plan, terms_);
-    if (dialog_ && plan)
-        dialog_->setPlan(*plan);
+    const auto now = plan();
+    view_.setPlan(now, terms_);
+    if (dialog_ && now)
+        dialog_->setPlan(*now);
 }
 
 /// What one would begin with: in at the close, out eight percent below, up by twice that.
@@ -94,7 +94,7 @@ void PlanShelf::open(QWidget* window)
 {
     if (!market_ || isMissing(watchlists::priceOn(*market_, stock_, day_)))
         return;
-    const auto own = planOf(stock_);
+    const auto own = plan();
     dialog_ = new PlanDialog(text(market::symbolOn(market_->instrument(stock_), day_)),
                              own.value_or(proposed()), terms_, window);
     dialog_->setAttribute(Qt::WA_DeleteOnClose);

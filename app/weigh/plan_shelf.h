@@ -26,12 +26,11 @@ public:
     void setStock(market::MarketPtr market, std::size_t stock, Day day,
                   std::optional<std::int64_t> list);
     void setTerms(const watchlists::PlanTerms& terms);
-    /// In the prices of the day that is shown.
-    std::optional<watchlists::TradePlan> planOf(std::size_t stock) const;
     /// Asks for entry, stop, targets and size.
     void open(QWidget* window);
 
 private:
+    std::optional<watchlists::TradePlan> plan() const; ///< in the prices of the day that is shown
     void refresh();
     void keep(const std::optional<watchlists::TradePlan>& plan, Workbench::Step step);
     watchlists::TradePlan proposed() const;

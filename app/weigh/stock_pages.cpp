@@ -1,19 +1,23 @@
 #include "app/weigh/stock_pages.h"
 
+#include "app/chart/chart_picture.h"
 #include "app/chart/drawing_picture.h"
 #include "app/chart/plan_gauge.h"
 #include "app/look/look.h"
 #include "app/parts/number_text.h"
+#include "app/weigh/choices.h"
 #include "app/weigh/dossier_picture.h"
 #include "core/dossier/brief.h"
 #include "core/drawings/stock.h"
 #include "core/market/as_of.h"
+#include "core/watchlists/stocks.h"
 
 #include <QCoreApplication>
 #include <QFontMetricsF>
 #include <QPainter>
 #include <QPdfWriter>
 #include <QSaveFile>
+#include <QStringList>
 #include <algorithm>
 #include <numeric>
 
@@ -25,6 +29,15 @@ constexpr double sheetWidth = 920.0; // so wide as on a screen, whatever the pag
 constexpr double gutter = 12.0;
 constexpr double leastScale = 0.55; ///< of the columns: below it nobody reads
 constexpr double mostScale = 0.84;  ///< above it names do not find room
+
+/// What the page of one stock is made of.
+struct StockPage {
+    std::size_t stock = 0;
+    dossier::Choices choices;
+    QStringList words; ///< the person's own: reasons, with where they were given
+};
+
+StockPage pageOf(std::size_t stock, const StockPages& pages, const market::Market& market);
 
 /// What stands over the page of one stock, and in the contents.
 struct Heading {
@@ -41,12 +54,12 @@ struct Shown {
 };
 
 /// Paints page after page of one booklet.
-class Press {
+class PagePainter {
     Q_DECLARE_TR_FUNCTIONS(StockPages)
 public:
-    Press(QPdfWriter& writer, const StockPages& pages, engine::Evaluator& evaluator)
-        : writer_(writer), pages_(pages), market_(evaluator.marketPtr()), colours_(paperPalette()),
-          painter_(&writer)
+    PagePainter(QPdfWriter& writer, const StockPages& pages)
+        : writer_(writer), pages_(pages), market_(pages.evaluator->marketPtr()),
+          colours_(paperPalette()), painter_(&writer)
     {
         if (!painter_.isActive())
             return;
@@ -59,7 +72,7 @@ public:
     void end() { painter_.end(); }
     int written() const { return written_; }
 
-    void contents(const std::vector<Heading>& all);
+    void contents(const std::vector<Heading>& all, const std::vector<StockPage>& pages);
     void page(const Heading& heading, const Shown& shown, const StockPage& of);
 
 private:
@@ -80,14 +93,14 @@ private:
     int written_ = 0;
 };
 
-void Press::begin()
+void PagePainter::begin()
 {
     if (written_++ > 0)
         writer_.newPage();
 }
 
-void Press::text(const QRectF& place, Qt::Alignment alignment, const QFont& font,
-                 const QColor& colour, const QString& words)
+void PagePainter::text(const QRectF& place, Qt::Alignment alignment, const QFont& font,
+                       const QColor& colour, const QString& words)
 {
     painter_.setFont(font);
     painter_.setPen(colour);
@@ -95,7 +108,7 @@ void Press::text(const QRectF& place, Qt::Alignment alignment, const QFont& font
                       QFontMetricsF(font).elidedText(words, Qt::ElideRight, place.width()));
 }
 
-void Press::foot()
+void PagePainter::foot()
 {
     const QRectF place(0.0, height_ - 18.0, sheetWidth, 18.0);
     painter_.fillRect(QRectF(0.0, place.top() - 4.0, sheetWidth, 0.8), colours_.rule);
@@ -108,7 +121,7 @@ void Press::foot()
 }
 
 /// The stocks with their page, close, change, and what the person said of each.
-void Press::contents(const std::vector<Heading>& all)
+void PagePainter::contents(const std::vector<Heading>& all, const std::vector<StockPage>& pages)
 {
     constexpr double line = 24.0;
     constexpr double top = 150.0;
@@ -135,7 +148,7 @@ void Press::contents(const std::vector<Heading>& all)
                  of.change < 0.0 ? colours_.fall : colours_.rise,
                  signedText(of.change, Unit::Percent, 1));
             text({478.0, y, sheetWidth - 520.0, line}, Qt::AlignLeft, fontOf(Weight::Regular, 0.92),
-                 colours_.softInk, pages_.pages[i].words.value(0));
+                 colours_.softInk, pages[i].words.value(0));
             text({sheetWidth - 40.0, y, 40.0, line}, Qt::AlignRight, fontOf(Weight::Regular),
                  colours_.softInk, QString::number(own + i + 1));
             painter_.fillRect(QRectF(0.0, y + line - 1.0, sheetWidth, 0.5), colours_.rule);
@@ -144,7 +157,7 @@ void Press::contents(const std::vector<Heading>& all)
     }
 }
 
-double Press::head(const Heading& heading, const Shown& shown)
+double PagePainter::head(const Heading& heading, const Shown& shown)
 {
     const market::Instrument& instrument = market_->instrument(shown.dossier.stock);
     text({0.0, 0.0, 260.0, 34.0}, Qt::AlignLeft, fontOf(Weight::SemiBold, 2.0), colours_.ink,
@@ -171,7 +184,7 @@ double Press::head(const Heading& heading, const Shown& shown)
     return 90.0;
 }
 
-void Press::chart(const Shown& shown, const StockPage& of, const QRectF& area)
+void PagePainter::chart(const Shown& shown, const StockPage& of, const QRectF& area)
 {
     if (shown.chart->size() == 0)
         return text(area, Qt::AlignHCenter, fontOf(Weight::Regular), colours_.softInk,
@@ -201,7 +214,7 @@ void Press::chart(const Shown& shown, const StockPage& of, const QRectF& area)
     picture.paint(painter_, colours_);
     std::vector<QRectF> taken;
     for (const drawings::Drawing& drawing :
-         drawings::drawingsOn(*pages_.drawings, *market_, shown.dossier.stock, pages_.day))
+         drawings::drawingsOn(*pages_.work.drawings, *market_, shown.dossier.stock, pages_.day))
         if (!drawing.isHidden)
             DrawingPicture::of(drawing, picture, small).paint(painter_, colours_, taken);
     gauge.paint(painter_, picture, colours_, small);
@@ -230,7 +243,7 @@ std::vector<std::size_t> splitOf(const std::vector<int>& heights)
 }
 
 /// The parts in three columns of like height, as small as it takes to have all of them.
-void Press::columns(const Shown& shown, const QRectF& area)
+void PagePainter::columns(const Shown& shown, const QRectF& area)
 {
     constexpr int columns = 3;
     DossierPicture picture;
@@ -283,7 +296,7 @@ void Press::columns(const Shown& shown, const QRectF& area)
     painter_.restore();
 }
 
-void Press::page(const Heading& heading, const Shown& shown, const StockPage& of)
+void PagePainter::page(const Heading& heading, const Shown& shown, const StockPage& of)
 {
     begin();
     const double top = head(heading, shown);
@@ -311,18 +324,41 @@ Heading headingOf(std::size_t stock, const market::Market& market, Day day)
     return heading;
 }
 
-Shown shownOf(const StockPage& page, const StockPages& pages, engine::Evaluator& evaluator,
-              const language::Names& names, const Progress& progress)
+/// What is chosen for a stock, and what the person said of it.
+StockPage pageOf(std::size_t stock, const StockPages& pages, const market::Market& market)
 {
+    StockPage page{
+        stock, choicesOf(pages.choices, pages.work, market, stock, pages.day, pages.list), {}};
+    const auto add = [&](const std::string& reason, const QString& where) {
+        if (!reason.empty())
+            page.words << PagePainter::tr("%1: %2").arg(where, text(reason));
+    };
+    if (const auto place = placeIn(*pages.work.tray, market, stock))
+        add(pages.work.tray->cards()[*place].reason, PagePainter::tr("In hand"));
+    for (const auto& list : pages.work.lists)
+        if (const auto place = placeOn(*list, market, stock)) {
+            const watchlists::Entry& entry = list->entries[*place];
+            add(entry.reason,
+                PagePainter::tr("%1, since %2").arg(text(list->name), shortDayText(entry.addedOn)));
+            if (!page.choices.planned && entry.plan)
+                page.choices.planned = watchlists::onDay(*entry.plan, market, stock, pages.day);
+        }
+    return page;
+}
+
+Shown shownOf(const StockPage& page, const StockPages& pages, const Progress& progress)
+{
+    const language::Names names = pages.book->names();
     Shown shown;
     shown.chart = std::make_shared<const charts::Chart>(charts::makeChart(
-        evaluator, names, pages.setUp, page.stock, pages.day, progress, pages.lists));
-    const dossier::Subject subject{evaluator,    names,       page.stock,     pages.day,
-                                   page.choices, pages.lists, *pages.verdicts};
+        *pages.evaluator, names, pages.setUp, page.stock, pages.day, progress, pages.work.lists));
+    const dossier::Subject subject{*pages.evaluator,    names,        page.stock,
+                                   pages.day,           page.choices, pages.work.lists,
+                                   *pages.work.verdicts};
     const std::string parts[] = {"verdict", "figures", "score", "value", "results", "plan"};
     shown.dossier = dossier::briefOf(dossier::makeDossier(subject, parts, progress));
     if (!page.words.isEmpty()) {
-        dossier::Part own{"words", utf8(Press::tr("Your words"))};
+        dossier::Part own{"words", utf8(PagePainter::tr("Your words"))};
         for (const QString& words : page.words)
             own.words.push_back(utf8(words));
         shown.dossier.parts.push_back(std::move(own));
@@ -332,36 +368,39 @@ Shown shownOf(const StockPage& page, const StockPages& pages, engine::Evaluator&
 
 } // namespace
 
-int writeStockPages(const QString& file, const StockPages& pages, engine::Evaluator& evaluator,
-                    const language::Names& names, const Progress& progress)
+int writeStockPages(const QString& file, const StockPages& pages, const Progress& progress)
 {
     QSaveFile out(file);
-    if (pages.pages.empty() || !out.open(QIODevice::WriteOnly))
+    if (pages.stocks.empty() || !out.open(QIODevice::WriteOnly))
         return 0;
     std::vector<Heading> all;
-    for (const StockPage& page : pages.pages)
-        all.push_back(headingOf(page.stock, evaluator.market(), pages.day));
+    std::vector<StockPage> each;
+    for (const std::size_t stock : pages.stocks) {
+        if (progress.stopRequested())
+            throw Stopped{};
+        all.push_back(headingOf(stock, pages.evaluator->market(), pages.day));
+        each.push_back(pageOf(stock, pages, pages.evaluator->market()));
+    }
     int written = 0;
     {
         QPdfWriter writer(&out);
         writer.setPageSize(QPageSize(QPageSize::A4));
         writer.setPageMargins(QMarginsF(14.0, 12.0, 14.0, 12.0), QPageLayout::Millimeter);
         writer.setTitle(pages.title.isEmpty() ? all.front().symbol : pages.title);
-        Press press(writer, pages, evaluator);
-        if (!press.isReady())
+        PagePainter painter(writer, pages);
+        if (!painter.isReady())
             return 0;
         if (!pages.title.isEmpty())
-            press.contents(all);
+            painter.contents(all, each);
         for (std::size_t i = 0; i < all.size(); ++i) { // one in memory at a time
             if (progress.stopRequested())
                 throw Stopped{};
             progress.report(static_cast<double>(i) / static_cast<double>(all.size()),
                             "Pages of stocks");
-            press.page(all[i], shownOf(pages.pages[i], pages, evaluator, names, progress),
-                       pages.pages[i]);
+            painter.page(all[i], shownOf(each[i], pages, progress), each[i]);
         }
-        press.end();
-        written = press.written();
+        painter.end();
+        written = painter.written();
     }
     return out.commit() ? written : 0;
 }

@@ -15,6 +15,7 @@
 #include "app/parts/number_text.h"
 #include "app/parts/remembered.h"
 #include "app/wall/chart_wall.h"
+#include "app/weigh/choices.h"
 #include "app/weigh/dossier.h"
 #include "app/weigh/dossier_page.h"
 #include "app/weigh/plan_shelf.h"
@@ -313,16 +314,19 @@ Answer answered(engine::Evaluator& evaluator, const screens::NameBook& book, con
 
 } // namespace
 
-/// What is shown, with the peers that were chosen for the stock.
-dossier::Choices WeighPlace::choicesFor(std::size_t stock) const
+/// What is chosen to see of any stock.
+dossier::Choices WeighPlace::generalChoices() const
 {
     dossier::Choices choices = dossier_->choices();
-    if (const auto* peers = watchlists::peersOf(*desk_.work().now().weighing, *market_, stock))
-        choices.peers = peers->symbols;
     choices.checklist = verdicts_->checklist();
     choices.weights = blend_->weights();
-    choices.planned = plans_->planOf(stock);
     return choices;
+}
+
+dossier::Choices WeighPlace::choicesFor(std::size_t stock) const
+{
+    return choicesOf(generalChoices(), desk_.work().now(), *market_, stock, desk_.focus().day(),
+                     dossier_->chosenList());
 }
 
 void WeighPlace::askFigures()

@@ -22,15 +22,17 @@ class DrawingShelf;
 class EmptyPage;
 class PlanShelf;
 class VerdictShelf;
-struct StockPage;
+struct StockPages;
 
 /// The candidates one by one: chart on the left, dossier on the right, a key for each decision.
 class WeighPlace : public Place {
     Q_OBJECT
 public:
     explicit WeighPlace(Desk& desk, QWidget* parent = nullptr);
-    /// Writes the pages of stocks as PDF; with a title as a booklet.
-    void writePages(std::vector<std::size_t> stocks, const QString& title, const QString& file);
+    /// The pages of stocks as they would be printed now; with a title as a booklet.
+    StockPages pagesOf(std::vector<std::size_t> stocks, const QString& title) const;
+    /// Writes them as PDF, beside the window's thread, and tells how that went.
+    void writePages(const StockPages& pages, const QString& file);
 
 protected:
     void bringUp() override;
@@ -61,6 +63,7 @@ private:
     void goOn(std::size_t from);
     void askLists();
     void askFigures();
+    dossier::Choices generalChoices() const;
     dossier::Choices choicesFor(std::size_t stock) const;
     void explain(const QString& expression, const QString& title);
     void explainOf(std::size_t stock, Day day, const QString& expression, const QString& title);
@@ -77,8 +80,7 @@ private:
     void showMove();
     void follow();
     void showDigest();
-    StockPage pageOf(std::size_t stock) const;
-    void print(std::vector<std::size_t> stocks, const QString& title, const QString& name);
+    void print(const StockPages& pages, const QString& name);
     void printStock();
     void printBooklet();
     void countDecision(std::size_t openBefore);

@@ -4,6 +4,7 @@
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
 #include "app/parts/number_text.h"
+#include "app/weigh/choices.h"
 #include "app/weigh/dossier.h"
 #include "app/weigh/dossier_dialog.h"
 #include "app/weigh/dossier_page.h"
@@ -129,7 +130,7 @@ void WeighPlace::scatterPeers()
     dialog->show();
 }
 
-/// Beside the next ones in hand, failing them beside its peers.
+/// Beside those in hand that were kept, failing them beside its peers.
 void WeighPlace::compareStocks()
 {
     if (!shown_)
@@ -150,17 +151,14 @@ void WeighPlace::compareStocks()
     for (const std::size_t stock : stocks)
         symbols << text(market::symbolOn(market_->instrument(stock), day));
     auto make = [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
-                 lists = desk_.work().now().lists, verdicts = desk_.work().now().verdicts, day,
-                 chosen = choicesFor(*shown_),
-                 own = *shown_](std::size_t stock, const Progress& progress) {
-        dossier::Choices of = chosen;
-        if (stock != own) { // what was chosen for the one stock alone
-            of.peers.clear();
-            of.planned.reset();
-        }
+                 work = desk_.work().now(), day, general = generalChoices(),
+                 list = dossier_->chosenList()](std::size_t stock, const Progress& progress) {
         const language::Names names = book->names();
-        return dossier::makeDossier({*evaluator, names, stock, day, of, lists, *verdicts}, {},
-                                    progress);
+        return dossier::makeDossier(
+            {*evaluator, names, stock, day,
+             choicesOf(general, work, evaluator->market(), stock, day, list), work.lists,
+             *work.verdicts},
+            {}, progress);
     };
     auto* dialog =
         new SideBySideDialog(desk_, day, symbols, dossier_->isByYear(), std::move(make), this);
@@ -255,54 +253,33 @@ void WeighPlace::showDigest()
     dialog->show();
 }
 
-/// The page of a stock: what is chosen for it, and what the person said of it.
-StockPage WeighPlace::pageOf(std::size_t stock) const
+StockPages WeighPlace::pagesOf(std::vector<std::size_t> stocks, const QString& title) const
 {
-    StockPage page{stock, choicesFor(stock), {}};
-    const Work& work = desk_.work().now();
-    const auto add = [&](const std::string& reason, const QString& where) {
-        if (!reason.empty())
-            page.words << tr("%1: %2").arg(where, text(reason));
-    };
-    if (const auto place = placeIn(*work.tray, *market_, stock))
-        add(work.tray->cards()[*place].reason, tr("In hand"));
-    for (const auto& list : work.lists)
-        if (const auto place = placeOn(*list, *market_, stock)) {
-            const watchlists::Entry& entry = list->entries[*place];
-            add(entry.reason,
-                tr("%1, since %2").arg(text(list->name), shortDayText(entry.addedOn)));
-            if (!page.choices.planned && entry.plan)
-                page.choices.planned =
-                    watchlists::onDay(*entry.plan, *market_, stock, desk_.focus().day());
-        }
-    return page;
+    return {.evaluator = desk_.market().evaluator(),
+            .book = desk_.work().nameBook(),
+            .stocks = std::move(stocks),
+            .day = desk_.focus().day(),
+            .title = title,
+            .setUp = chart_->view().setUp(),
+            .choices = generalChoices(),
+            .list = dossier_->chosenList(),
+            .work = desk_.work().now()};
 }
 
-void WeighPlace::print(std::vector<std::size_t> stocks, const QString& title, const QString& name)
+/// While the question is open another market or day may come: the pages are of those asked about.
+void WeighPlace::print(const StockPages& pages, const QString& name)
 {
     const QString file = QFileDialog::getSaveFileName(
-        this, tr("Write as PDF"), name + QStringLiteral(".pdf"), tr("PDF (*.pdf)"));
+        this, tr("Write as PDF"), QStringLiteral("%1 %2.pdf").arg(name, text(pages.day.iso())),
+        tr("PDF (*.pdf)"));
     if (!file.isEmpty())
-        writePages(std::move(stocks), title, file);
+        writePages(pages, file);
 }
 
-void WeighPlace::writePages(std::vector<std::size_t> stocks, const QString& title,
-                            const QString& file)
+void WeighPlace::writePages(const StockPages& pages, const QString& file)
 {
-    StockPages pages;
-    for (const std::size_t stock : stocks)
-        pages.pages.push_back(pageOf(stock));
-    pages.day = desk_.focus().day();
-    pages.title = title;
-    pages.setUp = chart_->view().setUp();
-    pages.drawings = desk_.work().now().drawings;
-    pages.lists = desk_.work().now().lists;
-    pages.verdicts = desk_.work().now().verdicts;
     printAsker_.ask(
-        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
-         pages = std::move(pages), file](const Progress& progress) {
-            return writeStockPages(file, pages, *evaluator, book->names(), progress);
-        },
+        [pages, file](const Progress& progress) { return writeStockPages(file, pages, progress); },
         [this, file](int written) {
             Q_EMIT desk_.noticed(
                 written == 1  ? tr("The page is in %1.").arg(file)
@@ -315,10 +292,9 @@ void WeighPlace::writePages(std::vector<std::size_t> stocks, const QString& titl
 
 void WeighPlace::printStock()
 {
-    if (!shown_)
-        return;
-    const std::string symbol = market::symbolOn(market_->instrument(*shown_), desk_.focus().day());
-    print({*shown_}, {}, text(symbol) + QLatin1Char(' ') + text(desk_.focus().day().iso()));
+    if (shown_)
+        print(pagesOf({*shown_}, {}),
+              text(market::symbolOn(market_->instrument(*shown_), desk_.focus().day())));
 }
 
 /// Of those in hand that were not dropped, or of a list.
@@ -326,30 +302,35 @@ void WeighPlace::printBooklet()
 {
     if (!market_)
         return;
-    const Work& work = desk_.work().now();
-    QStringList offered{tr("Those in hand, without the dropped")};
-    for (const auto& list : work.lists)
+    StockPages pages = pagesOf({}, tr("Candidates"));
+    const QString inHand = tr("Those in hand, without the dropped");
+    QStringList offered{inHand};
+    for (const auto& list : pages.work.lists)
         offered << text(list->name);
     bool isChosen = false;
     const QString chosen = QInputDialog::getItem(this, tr("Booklet"), tr("A page a stock, of:"),
                                                  offered, 0, false, &isChosen);
     if (!isChosen)
         return;
-    std::vector<std::size_t> stocks;
-    const qsizetype at = offered.indexOf(chosen);
-    if (at == 0)
-        for (const watchlists::Card& card : work.tray->cards())
+    const market::Market& market = pages.evaluator->market();
+    const auto add = [&](const auto& each) {
+        if (const auto stock = stockOf(each, market))
+            pages.stocks.push_back(*stock);
+    };
+    if (chosen == inHand)
+        for (const watchlists::Card& card : pages.work.tray->cards()) {
             if (card.mark != watchlists::Mark::Dropped)
-                if (const auto stock = stockOf(card, *market_))
-                    stocks.push_back(*stock);
-    if (at > 0)
-        for (const watchlists::Entry& entry : work.lists[static_cast<std::size_t>(at) - 1]->entries)
-            if (const auto stock = stockOf(entry, *market_))
-                stocks.push_back(*stock);
-    if (stocks.empty())
+                add(card);
+        }
+    else
+        for (const auto& list : pages.work.lists)
+            if (text(list->name) == chosen) {
+                pages.title = chosen;
+                std::ranges::for_each(list->entries, add);
+            }
+    if (pages.stocks.empty())
         return Q_EMIT desk_.noticed(tr("There is no stock of which a page could be made."));
-    const QString title = at == 0 ? tr("Candidates") : chosen;
-    print(std::move(stocks), title, title + QLatin1Char(' ') + text(desk_.focus().day().iso()));
+    print(pages, pages.title);
 }
 
 } // namespace sieve::app

@@ -6,6 +6,7 @@
 #include "app/weigh/peers_scatter_dialog.h"
 #include "app/weigh/plan_dialog.h"
 #include "app/weigh/side_by_side_dialog.h"
+#include "app/weigh/stock_pages.h"
 #include "app/weigh/verdict_dialog.h"
 #include "app/weigh/weigh_place.h"
 #include "core/watchlists/stocks.h"
@@ -84,9 +85,9 @@ void takeWeighing(const QDir& folder)
     takeDialog<app::PeersScatterDialog>(bench, folder, "weighing_scatter", Qt::Key_T);
     takeDialog<app::SideBySideDialog>(bench, folder, "weighing_side_by_side", Qt::Key_C);
     auto* place = qobject_cast<app::WeighPlace*>(bench.window->place(QStringLiteral("weigh")));
-    place->writePages({stock}, {}, folder.filePath(QStringLiteral("page.pdf")));
+    place->writePages(place->pagesOf({stock}, {}), folder.filePath(QStringLiteral("page.pdf")));
     waitUntil([&] { return QFile::exists(folder.filePath(QStringLiteral("page.pdf"))); }, "a page");
-    place->writePages({stock, 10, 11, 12}, QStringLiteral("Harbour names"),
+    place->writePages(place->pagesOf({stock, 10, 11, 12}, QStringLiteral("Harbour names")),
                       folder.filePath(QStringLiteral("booklet.pdf")));
     waitUntil([&] { return QFile::exists(folder.filePath(QStringLiteral("booklet.pdf"))); },
               "a booklet");

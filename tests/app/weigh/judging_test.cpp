@@ -7,6 +7,7 @@
 #include "app/weigh/peers_scatter_dialog.h"
 #include "app/weigh/plan_dialog.h"
 #include "app/weigh/side_by_side_dialog.h"
+#include "app/weigh/stock_pages.h"
 #include "app/weigh/verdict_dialog.h"
 #include "app/weigh/weigh_place.h"
 #include "core/watchlists/stocks.h"
@@ -448,7 +449,7 @@ TEST_CASE("Pages: one stock, a booklet, and a folder that cannot be written", "[
     const auto write = [&](std::vector<std::size_t> stocks, const QString& title,
                            const std::string& name) {
         noticed.clear();
-        place.writePages(std::move(stocks), title, QString::fromStdString(name));
+        place.writePages(place.pagesOf(std::move(stocks), title), QString::fromStdString(name));
         test::waitUntil([&] { return !noticed.isEmpty(); }, "a notice");
         return noticed;
     };

@@ -146,6 +146,7 @@ void Workbench::show(const library::LoadedWork& from)
 {
     work_ = from.work;
     book_.reset();
+    checklists_.reset();
     isLoaded_ = true;
     Q_EMIT loaded();
     Q_EMIT trayChanged();
@@ -244,8 +245,12 @@ screens::NameBookPtr Workbench::nameBook() const
             named[drawing->name].drawings.push_back(drawing.pointer());
     for (auto& [name, drawings] : named)
         book->drawings[name] = std::make_shared<const drawings::Named>(std::move(drawings));
-    for (const watchlists::Checklist& checklist : *work_.checklists)
-        book->checklists[checklist.name] = watchlists::meaningOf(checklist, *work_.verdicts);
+    if (!checklists_) {
+        checklists_.emplace();
+        for (const watchlists::Checklist& checklist : *work_.checklists)
+            (*checklists_)[checklist.name] = watchlists::meaningOf(checklist, *work_.verdicts);
+    }
+    book->checklists = *checklists_;
     book_ = book;
     return book;
 }
@@ -282,6 +287,8 @@ void Workbench::tellChanges(const Work& before)
                                before.verdicts != work_.verdicts;
     if (areNamesOther)
         book_.reset();
+    if (before.checklists != work_.checklists || before.verdicts != work_.verdicts)
+        checklists_.reset();
     const Work now = work_; // who hears of a change may make another
     if (before.fields != now.fields)
         Q_EMIT fieldsChanged();

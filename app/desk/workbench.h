@@ -99,6 +99,8 @@ private:
     using Members = std::map<std::shared_ptr<const watchlists::Watchlist>,
                              std::shared_ptr<const engine::ListMembers>>;
     mutable Members members_; ///< those of the book's lists
+    using Meanings = std::map<std::string, language::ChecklistMeaning, std::less<>>;
+    mutable std::optional<Meanings> checklists_; ///< empty when one or a verdict changed since
     QUndoStack undoStack_;
 };
 

@@ -13,48 +13,41 @@ namespace sieve::dossier {
 
 namespace {
 
-struct Stop {
+/// A price that a purchase is measured by.
+struct PriceRow {
     const char* title;
     const char* meaning;
     const char* price;
 };
 constexpr std::array stops{
-    Stop{"Two true ranges", "Two average true ranges of 14 bars below the close",
-         "close - 2 * atr(14)"},
-    Stop{"Three true ranges", "Three average true ranges of 14 bars below the close",
-         "close - 3 * atr(14)"},
-    Stop{"Low of 10 bars", "The lowest price of the last 10 bars", "lowest(low, 10)"},
-    Stop{"Low of 20 bars", "The lowest price of the last 20 bars", "lowest(low, 20)"},
-    Stop{"Average of 50", "The mean close of 50 bars, where the price is above it",
-         "sma(close, 50)"},
-    Stop{"Eight percent", "Eight percent below the close", "close * 0.92"},
-    Stop{"Your drawing “stop”", "The line that you drew and called “stop”", "drawing(\"stop\")"},
+    PriceRow{"Two true ranges", "Two average true ranges of 14 bars below the close",
+             "close - 2 * atr(14)"},
+    PriceRow{"Three true ranges", "Three average true ranges of 14 bars below the close",
+             "close - 3 * atr(14)"},
+    PriceRow{"Low of 10 bars", "The lowest price of the last 10 bars", "lowest(low, 10)"},
+    PriceRow{"Low of 20 bars", "The lowest price of the last 20 bars", "lowest(low, 20)"},
+    PriceRow{"Average of 50", "The mean close of 50 bars, where the price is above it",
+             "sma(close, 50)"},
+    PriceRow{"Eight percent", "Eight percent below the close", "close * 0.92"},
+    PriceRow{"Your drawing “stop”", "The line that you drew and called “stop”",
+             "drawing(\"stop\")"},
 };
 
-struct Goal {
-    const char* title;
-    const char* meaning;
-    const char* price;
-};
 constexpr std::array goals{
-    Goal{"High of a year", "The highest price of 252 bars", "highest(high, 252)"},
-    Goal{"Analysts' target", "Mean of the targets that research houses gave within a half year",
-         "price_target"},
-    Goal{"Fair value", "Mean of the worths of the part Value", "fair_value"},
-    Goal{"Your drawing “target”", "The line that you drew and called “target”",
-         "drawing(\"target\")"},
+    PriceRow{"High of a year", "The highest price of 252 bars", "highest(high, 252)"},
+    PriceRow{"Analysts' target", "Mean of the targets that research houses gave within a half year",
+             "price_target"},
+    PriceRow{"Fair value", "Mean of the worths of the part Value", "fair_value"},
+    PriceRow{"Your drawing “target”", "The line that you drew and called “target”",
+             "drawing(\"target\")"},
 };
 
-bool isOwnDrawing(std::string_view price)
+/// Whether it asks for a drawing that the person has not made.
+bool isAbsentDrawing(const PriceRow& row, const Subject& subject)
 {
-    return price.starts_with("drawing");
-}
-
-bool hasDrawing(std::string_view price, const Subject& subject)
-{
-    const std::size_t from = price.find('"') + 1;
-    const std::string_view name = price.substr(from, price.rfind('"') - from);
-    return subject.names.drawing && subject.names.drawing(name);
+    engine::Plan plan;
+    return std::string_view(row.price).starts_with("drawing(") &&
+           !language::check(row.price, subject.names, plan);
 }
 
 /// The last rise, once more from the low that followed it: A to B again from C, where A, B and C
@@ -77,21 +70,20 @@ double measuredMove(const Subject& subject)
 Table goalsTable(const Subject& subject)
 {
     Table table{"plan.goals", "What it may reach", Form::Table, {"price", "over the close"}};
-    const auto add = [&](Row row, Cell price) {
-        row.cells = {std::move(price), {.unit = Unit::Percent, .decimals = 1}};
+    const auto add = [&](std::string title, std::string meaning, std::string_view price) {
+        Row row{.title = std::move(title), .meaning = std::move(meaning)};
+        const std::string above = fmt::format("if({0} > close, {0}, no_data)", price);
+        row.cells = {{.expression = above, .unit = Unit::Money, .decimals = 2},
+                     {.expression = above + " / close - 1", .unit = Unit::Percent, .decimals = 1}};
         table.rows.push_back(std::move(row));
     };
-    add({.title = "Measured move",
-         .meaning = "The last rise once more, from the low after it; turns of eight percent"},
-        {.value = measuredMove(subject), .unit = Unit::Money, .decimals = 2});
-    for (const Goal& goal : goals) {
-        if (isOwnDrawing(goal.price) && !hasDrawing(goal.price, subject))
-            continue;
-        add({.title = goal.title, .meaning = goal.meaning},
-            {.expression = fmt::format("if({0} > close, {0}, no_data)", goal.price),
-             .unit = Unit::Money,
-             .decimals = 2});
-    }
+    if (const double move = measuredMove(subject); !isMissing(move))
+        add("Measured move",
+            "The last rise once more, from the low after it; turns of eight percent",
+            fmt::format("{:.6f}", move));
+    for (const PriceRow& goal : goals)
+        if (!isAbsentDrawing(goal, subject))
+            add(goal.title, goal.meaning, goal.price);
     return table;
 }
 
@@ -142,8 +134,8 @@ void layOutPlan(Part& part, const Subject& subject, const Progress&)
                 Form::Table,
                 {"stop", "under the price", "shares", "half", "worth", "of the account",
                  "days to get out", "twice the risk", "three times"}};
-    for (const Stop& stop : stops) {
-        if (isOwnDrawing(stop.price) && !hasDrawing(stop.price, subject))
+    for (const PriceRow& stop : stops) {
+        if (isAbsentDrawing(stop, subject))
             continue;
         Row row{.title = stop.title, .meaning = stop.meaning};
         const std::string price = fmt::format("if({0} < close, {0}, no_data)", stop.price);
@@ -189,20 +181,9 @@ void layOutPlan(Part& part, const Subject& subject, const Progress&)
 
 void tellPlan(Part& part, const Subject& subject)
 {
-    const double close =
-        market::barOn(subject.evaluator.market(), subject.stock, subject.day)
-            ? historiesOf(std::array{std::string("close")}, subject, {}, 1)[0].back()
-            : missing;
-    for (Table& table : part.tables) {
-        if (table.key == "plan.goals")
-            for (Row& row : table.rows) {
-                Cell& price = row.cells[0];
-                price.value = price.value > close ? price.value : missing;
-                row.cells[1].value = price.value / close - 1.0;
-            }
+    for (Table& table : part.tables)
         if (table.key != "plan.own")
             std::erase_if(table.rows, [](const Row& row) { return isMissing(row.cells[0].value); });
-    }
     std::erase_if(part.tables, [](const Table& table) { return table.rows.empty(); });
     const auto hasStops = std::ranges::count(part.tables, "plan.stops", &Table::key) > 0;
     if (!hasStops && !subject.evaluator.market().isIndex(subject.stock))

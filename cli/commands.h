@@ -58,6 +58,10 @@ struct Request {
     dossier::DiscountModel model;           ///< of a dossier: by which growth is told
     studies::Terms terms;                   ///< of occurrences
     bool isTable = false;    ///< of occurrences: case by case; of a screen: the matches with its columns instead of its counts
+    std::filesystem::path library; ///< empty: the one of the window
+    std::string list;              ///< its name; empty: all lists
+    bool isMoves = false;          ///< of a list: who came and who went
+    bool isWrite = false;          ///< of alerts: what they tell is kept in the library
     /// Told beside the answer, such as that it is of an earlier day than the one asked for.
     std::function<void(const std::string&)> tell = [](const std::string&) {};
 };
@@ -90,6 +94,14 @@ Answer value(const Request& request, const Progress& progress);
 /// What followed each time that a condition began to hold: in sum, of the symbol (if given) and of
 /// all stocks, or case by case.
 Answer occurrences(const Request& request, const Progress& progress);
+
+// A person's library. It is only read, unless alerts are to be written.
+
+/// All lists, or the entries of one as of a day, or who came to it and went.
+Answer lists(const Request& request, const Progress& progress);
+/// What alerts told; with a market: what they tell of the sessions to which they were not put yet
+/// (or after `from`).
+Answer alerts(const Request& request, const Progress& progress);
 
 // The state of the market, by the standard rules or those of a book in `file`.
 

@@ -58,6 +58,7 @@ public:
         addExpressionCommands();
         addStockCommands();
         addConditionsCommand();
+        addLibraryCommands();
     }
 
     int run(int count, char** arguments)
@@ -243,6 +244,24 @@ private:
             ->check(CLI::Range(1, 5000));
         market->add_option("--book", request_.file, "Rules of your own, as TOML")
             ->check(CLI::ExistingFile);
+    }
+
+    void addLibraryCommands()
+    {
+        CLI::App* lists = add("lists", "Your lists, or the entries of one as of a day",
+                              [this] { return cli::lists(request_, progressOnTerminal()); });
+        lists->add_option("--list", request_.list, "Name of a list; without, all are told");
+        lists->add_flag("--moves", request_.isMoves, "Who came to the list and who went");
+        CLI::App* alerts = add("alerts", "What your alerts told, or tell of a market",
+                               [this] { return cli::alerts(request_, progressOnTerminal()); });
+        addDay(alerts, "--from", request_.from, "Of the sessions after this day");
+        alerts->add_flag("--write", request_.isWrite, "Keep in the library what they tell");
+        for (CLI::App* command : {lists, alerts}) {
+            command->add_option("--library", request_.library,
+                                "The file of your work; without, the window's");
+            command->add_option("--market", request_.market, "Folder of the market");
+            addDay(command, "--as-of", request_.day, "As known on this day");
+        }
     }
 
     CLI::App app_{"Wise Sieve from the command line", "wise-sieve-cli"};

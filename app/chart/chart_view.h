@@ -87,6 +87,7 @@ Q_SIGNALS:
     void setUpForgotten(const QString& name);
     void failed(const QString& message);
     void planMoved(const sieve::watchlists::TradePlan& plan);
+    void alertWanted(double price); ///< at the price under the pointer, else at the close
 
 protected:
     bool event(QEvent* event) override;
@@ -119,6 +120,7 @@ private:
     void paintOn(QPainter& painter, const QRectF& area, const Palette& colours) const;
     bool paintPage(QPagedPaintDevice& page) const;
     void print();
+    double priceMeant() const;
     void offerTools();
     void offerMarks();
     void offerSetUps();

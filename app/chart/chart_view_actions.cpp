@@ -183,11 +183,21 @@ void ChartView::keepContent()
     std::erase_if(checked_, [this](const auto& each) { return !actions().contains(each.first); });
 }
 
+/// Under the pointer where it is among the prices, else the close that is read.
+double ChartView::priceMeant() const
+{
+    const auto pane = pointer_ ? picture_.paneAt(pointer_->y()) : std::nullopt;
+    if (pane && *pane == 0)
+        return picture_.valueAt(*pane, pointer_->y());
+    return chart().size() == 0 ? missing : chart().bars->close[barRead()];
+}
+
 void ChartView::allowDrawing()
 {
     isDrawable_ = true;
     makeAction(this, ActionId::Draw, [this] { offerTools(); });
     makeAction(this, ActionId::Measure, [this] { pen_->beginMeasuring(); });
+    makeAction(this, ActionId::AlertAtPrice, [this] { Q_EMIT alertWanted(priceMeant()); });
     makeAction(this, ActionId::NextDrawing, [this] { pen_->chooseNext(1); });
     makeAction(this, ActionId::DrawingBefore, [this] { pen_->chooseNext(-1); });
     makeAction(this, ActionId::RemoveDrawing, [this] { pen_->removeChosen(); });

@@ -1,5 +1,6 @@
 #include "app/desk/desk.h"
 
+#include "app/desk/alert_keeper.h"
 #include "app/desk/day_player.h"
 #include "app/desk/field_shelf.h"
 #include "app/desk/focus.h"
@@ -28,7 +29,7 @@ Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject
       navigator_(new Navigator(this)),
       work_(new Workbench(*keeper_, *settings_, *navigator_, this)),
       screens_(new ScreenShelf(*keeper_, *work_, this)), fields_(new FieldShelf(*work_, this)),
-      reader_(new MarketReader(*this))
+      reader_(new MarketReader(*this)), alerts_(new AlertKeeper(*this))
 {
     connectParts();
     keeper_->start();
@@ -57,6 +58,7 @@ void Desk::connectParts()
     connect(focus_, &Focus::told, this, &Desk::told);
     connect(player_, &DayPlayer::told, this, &Desk::told);
     connect(reader_, &MarketReader::failed, this, &Desk::noticed);
+    connect(alerts_, &AlertKeeper::failed, this, &Desk::noticed);
     connect(keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
     connect(
         keeper_, &LibraryKeeper::opened, this,

@@ -10,6 +10,7 @@
 //   set_up_shelf.h    a person's set-ups on a chart, likewise
 //   settings.h        what is remembered of the window
 //   market_reader.h   how the market is doing
+//   alert_keeper.h    what alerts told
 //   navigator.h       the way to another place
 //   asker.h           questions to the core, beside the window's thread
 //   library_keeper.h, market_keeper.h   files, on threads of their own
@@ -19,6 +20,7 @@
 
 namespace sieve::app {
 
+class AlertKeeper;
 class DayPlayer;
 class FieldShelf;
 class Focus;
@@ -47,6 +49,7 @@ public:
     FieldShelf& fieldShelf() const { return *fields_; }
     Settings& settings() const { return *settings_; }
     MarketReader& conditions() const { return *reader_; } ///< the market by the person's rules
+    AlertKeeper& alerts() const { return *alerts_; }
     Navigator& navigator() const { return *navigator_; }
     LibraryKeeper& keeper() const { return *keeper_; }
 
@@ -68,6 +71,7 @@ private:
     ScreenShelf* screens_;
     FieldShelf* fields_;
     MarketReader* reader_;
+    AlertKeeper* alerts_;
 };
 
 } // namespace sieve::app

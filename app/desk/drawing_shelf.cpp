@@ -3,10 +3,13 @@
 #include "app/chart/chart_view.h"
 #include "app/chart/drawing_pen.h"
 #include "app/chart/drawings_dialog.h"
+#include "app/desk/alerts_dialog.h"
 #include "app/desk/desk.h"
 #include "app/desk/workbench.h"
 #include "app/parts/number_text.h"
 #include "core/drawings/stock.h"
+
+#include <cmath>
 
 namespace sieve::app {
 
@@ -17,6 +20,7 @@ DrawingShelf::DrawingShelf(Desk& desk, ChartView& view)
 {
     view.allowDrawing();
     connect(&desk.work(), &Workbench::drawingsChanged, this, &DrawingShelf::refresh);
+    connect(&view, &ChartView::alertWanted, this, &DrawingShelf::makeAlertAt);
     connect(&pen_, &DrawingPen::made, this, &DrawingShelf::add);
     connect(&pen_, &DrawingPen::moved, this, &DrawingShelf::move);
     connect(&pen_, &DrawingPen::removed, this, &DrawingShelf::remove);
@@ -46,6 +50,18 @@ void DrawingShelf::refresh()
         drawings::drawingsOn(*desk_.work().now().drawings, *market_, instrument_, day_);
     dialog_->setDrawings(own);
     pen_.setDrawings(std::move(own));
+}
+
+void DrawingShelf::makeAlertAt(double price)
+{
+    if (!market_ || isMissing(price))
+        return;
+    watchlists::Alert begun;
+    begun.what = watchlists::Alert::What::Level;
+    begun.about.symbol = market::symbolOn(market_->instrument(instrument_), day_);
+    const double step = price < 1.0 ? 1e-4 : 0.01; // as a price is written
+    begun.level = std::round(price / step) * step;
+    makeAlert(desk_, begun, view_.window());
 }
 
 QString DrawingShelf::titled(const QString& what, drawings::Tool tool) const

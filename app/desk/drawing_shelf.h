@@ -25,6 +25,7 @@ public:
 
 private:
     void refresh();
+    void makeAlertAt(double price);
     void add(const drawings::Drawing& drawing);
     void move(const drawings::Drawing& drawing);
     void takeLooks(const drawings::Drawing& drawing);

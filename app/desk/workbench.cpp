@@ -30,16 +30,6 @@ PlaceId placeOf(const Work& before, const Work& after, PlaceId madeIn)
     return before.screen != after.screen ? PlaceId::Sift : madeIn;
 }
 
-std::shared_ptr<const engine::ListMembers> membersOf(const watchlists::Watchlist& list)
-{
-    auto members = std::make_shared<engine::ListMembers>();
-    for (const watchlists::Entry& entry : list.entries)
-        members->stays.push_back({entry.symbol, entry.addedOn});
-    for (const watchlists::FormerEntry& former : list.former)
-        members->stays.push_back({former.entry.symbol, former.entry.addedOn, former.leftOn});
-    return members;
-}
-
 } // namespace
 
 /// What the library holds, as far as its thread knows: each saving starts from it.
@@ -146,7 +136,6 @@ void Workbench::show(const library::LoadedWork& from)
 {
     work_ = from.work;
     book_.reset();
-    checklists_.reset();
     isLoaded_ = true;
     Q_EMIT loaded();
     Q_EMIT trayChanged();
@@ -159,6 +148,8 @@ void Workbench::show(const library::LoadedWork& from)
     Q_EMIT weighingChanged();
     Q_EMIT checklistsChanged();
     Q_EMIT verdictsChanged();
+    Q_EMIT termsChanged();
+    Q_EMIT alertsChanged();
     Q_EMIT marketBookChanged();
     Q_EMIT drawingsChanged();
     tellProblems(from);
@@ -208,6 +199,17 @@ void Workbench::tellProblems(const library::LoadedWork& from)
         case What::Plan:
             told << tr("A plan of yours could not be read. %1").arg(why) + kept;
             break;
+        case What::EntryPage:
+            told << tr("What you wrote to an entry of a list could not be read. %1").arg(why) +
+                        kept;
+            break;
+        case What::Alert:
+            told << tr("An alert of yours cannot be read and is left as it is. %1").arg(why);
+            break;
+        case What::TradingTerms:
+            told << tr("Your account and the limits of plans could not be read. %1").arg(why) +
+                        kept;
+            break;
         case What::MarketBook:
             told << tr("Your rules for the market could not be read, and the standard ones are in "
                        "their place. %1")
@@ -224,35 +226,7 @@ screens::NameBookPtr Workbench::nameBook() const
 {
     if (book_)
         return book_;
-    auto book = std::make_shared<screens::NameBook>();
-    book->fields = work_.fields.pointer();
-    for (const screens::Screen& screen : screens::starterScreens())
-        book->screens[screen.name] = screens::conditionOf(screen);
-    for (const auto& kept : work_.screens)
-        book->screens[kept->screen.name] = screens::conditionOf(kept->screen);
-    Members members; // of a list that did not change they are those of before
-    for (const auto& list : work_.lists) {
-        const auto known = members_.find(list.pointer());
-        book->lists[list->name] =
-            members
-                .emplace(list.pointer(), known == members_.end() ? membersOf(*list) : known->second)
-                .first->second;
-    }
-    members_ = std::move(members);
-    std::map<std::string, drawings::Named, std::less<>> named;
-    for (const auto& drawing : *work_.drawings)
-        if (!drawing->name.empty())
-            named[drawing->name].drawings.push_back(drawing.pointer());
-    for (auto& [name, drawings] : named)
-        book->drawings[name] = std::make_shared<const drawings::Named>(std::move(drawings));
-    if (!checklists_) {
-        checklists_.emplace();
-        for (const watchlists::Checklist& checklist : *work_.checklists)
-            (*checklists_)[checklist.name] = watchlists::meaningOf(checklist, *work_.verdicts);
-    }
-    book->checklists = *checklists_;
-    book_ = book;
-    return book;
+    return book_ = books_.of(work_);
 }
 
 bool Workbench::edit(const QString& what, const std::function<void(Work&)>& change, Step step)
@@ -287,8 +261,6 @@ void Workbench::tellChanges(const Work& before)
                                before.verdicts != work_.verdicts;
     if (areNamesOther)
         book_.reset();
-    if (before.checklists != work_.checklists || before.verdicts != work_.verdicts)
-        checklists_.reset();
     const Work now = work_; // who hears of a change may make another
     if (before.fields != now.fields)
         Q_EMIT fieldsChanged();
@@ -308,6 +280,10 @@ void Workbench::tellChanges(const Work& before)
         Q_EMIT checklistsChanged();
     if (before.verdicts != now.verdicts)
         Q_EMIT verdictsChanged();
+    if (before.terms != now.terms)
+        Q_EMIT termsChanged();
+    if (before.alerts != now.alerts)
+        Q_EMIT alertsChanged();
     if (before.chartSetUps != now.chartSetUps)
         Q_EMIT chartSetUpsChanged();
     if (before.marketBook != now.marketBook)

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/desk/navigator.h"
+#include "core/library/name_books.h"
 #include "core/library/work.h"
 #include "core/screens/name_book.h"
 
@@ -64,6 +65,8 @@ Q_SIGNALS:
     void weighingChanged();
     void checklistsChanged();
     void verdictsChanged();
+    void alertsChanged();
+    void termsChanged(); ///< the account, the risk, the limits of plans
     void marketBookChanged();
     void drawingsChanged();
     void noticed(const QString& notice); ///< something that the person must know
@@ -96,11 +99,7 @@ private:
     QTimer retry_;
     QTimer slow_;                       ///< runs while something is being saved
     mutable screens::NameBookPtr book_; ///< empty when a name changed since it was made
-    using Members = std::map<std::shared_ptr<const watchlists::Watchlist>,
-                             std::shared_ptr<const engine::ListMembers>>;
-    mutable Members members_; ///< those of the book's lists
-    using Meanings = std::map<std::string, language::ChecklistMeaning, std::less<>>;
-    mutable std::optional<Meanings> checklists_; ///< empty when one or a verdict changed since
+    mutable library::NameBooks books_;
     QUndoStack undoStack_;
 };
 

@@ -1,5 +1,6 @@
 #include "app/frame/as_of_bar.h"
 
+#include "app/desk/alert_keeper.h"
 #include "app/desk/day_player.h"
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
@@ -24,7 +25,7 @@ namespace sieve::app {
 AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), earlier_(new QToolButton), day_(new QToolButton),
       later_(new QToolButton), latest_(new QToolButton), play_(new QToolButton),
-      lookingBack_(new ElidedLabel), stance_(new QToolButton)
+      lookingBack_(new ElidedLabel), stance_(new QToolButton), alerts_(new QToolButton)
 {
     setObjectName(QStringLiteral("asOfBar"));
     setAttribute(Qt::WA_StyledBackground);
@@ -59,6 +60,8 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     layout->addStretch(1);
     layout->addWidget(stance_);
     layout->addSpacing(16);
+    layout->addWidget(alerts_);
+    layout->addSpacing(16);
     layout->addWidget(finder);
 
     connect(earlier_, &QToolButton::clicked, this, [this] { desk_.focus().stepSessions(-1); });
@@ -70,10 +73,22 @@ AsOfBar::AsOfBar(Desk& desk, QWidget* parent)
     connect(finder, &QToolButton::clicked, this, &AsOfBar::finderWanted);
     connect(stance_, &QToolButton::clicked, this,
             [this] { desk_.navigator().show(PlaceId::Market); });
+    connect(alerts_, &QToolButton::clicked, this, &AsOfBar::alertsWanted);
+    connect(&desk_.alerts(), &AlertKeeper::logChanged, this, &AsOfBar::showAlerts);
     connect(&desk_.conditions(), &MarketReader::changed, this, &AsOfBar::showStance);
     connect(&desk_.focus(), &Focus::dayChanged, this, &AsOfBar::showDay);
     connect(&desk_.market(), &OpenMarket::opened, this, &AsOfBar::showDay);
     showDay();
+    showAlerts();
+}
+
+void AsOfBar::showAlerts()
+{
+    const std::size_t unseen = desk_.alerts().unseen();
+    alerts_->setText(unseen == 0 ? tr("Alerts") : tr("Alerts: %1").arg(unseen));
+    alerts_->setFont(fontOf(unseen == 0 ? Weight::Regular : Weight::SemiBold));
+    alerts_->setToolTip(tipOf(ActionId::ShowAlerts));
+    alerts_->setAccessibleName(tr("Alerts"));
 }
 
 void AsOfBar::showDay()

@@ -18,11 +18,13 @@ public:
 
 Q_SIGNALS:
     void finderWanted();
+    void alertsWanted();
 
 private:
     void showDay();
     void showPlay();
     void showStance();
+    void showAlerts();
     void openCalendar();
 
     Desk& desk_;
@@ -33,6 +35,7 @@ private:
     QToolButton* play_;
     ElidedLabel* lookingBack_;
     QToolButton* stance_;
+    QToolButton* alerts_; ///< how many of them were not seen yet
 };
 
 } // namespace sieve::app

@@ -1,5 +1,7 @@
 #include "app/frame/main_window.h"
 
+#include "app/desk/alert_keeper.h"
+#include "app/desk/alerts_dialog.h"
 #include "app/desk/day_player.h"
 #include "app/desk/desk.h"
 #include "app/desk/field_shelf.h"
@@ -11,6 +13,7 @@
 #include "app/desk/settings.h"
 #include "app/desk/workbench.h"
 #include "app/frame/as_of_bar.h"
+#include "app/frame/desktop_notice.h"
 #include "app/frame/finder.h"
 #include "app/frame/intake_report_dialog.h"
 #include "app/frame/keys_dialog.h"
@@ -179,6 +182,14 @@ void MainWindow::addActions()
     makeAction(this, ActionId::PlayDays, [this] { desk_.player().toggle(); });
     makeAction(this, ActionId::PlaySlower, [this] { desk_.player().changePace(-1); });
     makeAction(this, ActionId::PlayFaster, [this] { desk_.player().changePace(1); });
+    makeAction(this, ActionId::ShowAlerts, [this] { showAlerts(); });
+    makeAction(this, ActionId::NewAlert, [this] {
+        watchlists::Alert begun;
+        if (desk_.market().isOpen() && desk_.focus().selected())
+            begun.about.symbol = market::symbolOn(
+                desk_.market().data().instrument(*desk_.focus().selected()), desk_.focus().day());
+        makeAlert(desk_, begun, this);
+    });
     makeAction(this, ActionId::FindAnything, [this] { finder_->openOver(this); });
     makeAction(this, ActionId::LightPalette, [this] { usePalette(QStringLiteral("paper")); });
     makeAction(this, ActionId::DarkPalette, [this] { usePalette(QStringLiteral("harbour")); });
@@ -220,6 +231,7 @@ void MainWindow::makeMenus()
     }
     connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
     finder_ = new Finder(desk_, std::move(commands), this);
+    connect(asOf_, &AsOfBar::alertsWanted, this, &MainWindow::showAlerts);
     connect(asOf_, &AsOfBar::finderWanted, this, [this] { finder_->openOver(this); });
 }
 
@@ -269,6 +281,7 @@ void MainWindow::connectDesk()
     connect(&desk_.fieldShelf(), &FieldShelf::changed, this,
             [this] { offerOwnFields(desk_.fieldShelf().all()->fields()); });
     connect(&desk_, &Desk::noticed, this, &MainWindow::showNotice);
+    connect(&desk_.alerts(), &AlertKeeper::raised, this, &MainWindow::tellAlerts);
     connect(&desk_, &Desk::told, this, &MainWindow::showFact);
     connect(&desk_.work(), &Workbench::loaded, this, &MainWindow::restore);
     connect(&desk_.work(), &Workbench::savingEnded, this, &MainWindow::closeWhenSaved);
@@ -350,6 +363,37 @@ void MainWindow::endJob()
     progress_->hide();
     stop_->hide();
     jobs_->clear();
+}
+
+/// One dialog, which stays open beside the window.
+void MainWindow::showAlerts()
+{
+    if (!alerts_) {
+        alerts_ = new AlertsDialog(desk_, this);
+        alerts_->setAttribute(Qt::WA_DeleteOnClose);
+    }
+    alerts_->show();
+    alerts_->raise();
+    alerts_->activateWindow();
+}
+
+/// In the window, and on the desktop where the person wants that: one notice for all.
+void MainWindow::tellAlerts(const std::vector<watchlists::Raised>& fresh)
+{
+    constexpr std::size_t mostNamed = 4;
+    QStringList told;
+    for (std::size_t i = fresh.size(); i-- > 0 && told.size() < static_cast<int>(mostNamed);)
+        told << (fresh[i].symbol.empty()
+                     ? text(fresh[i].words)
+                     : text(fresh[i].symbol) + QStringLiteral(": ") + text(fresh[i].words));
+    if (fresh.size() > mostNamed)
+        told << tr("and %1 more").arg(fresh.size() - mostNamed);
+    const QString words = told.join(QStringLiteral("; "));
+    showFact(tr("Alerts told: %1").arg(words));
+    if (desk_.settings().value(alertsOnDesktopKey) != "0")
+        showOnDesktop(tr("Alerts told: %1").arg(fresh.size()), words);
+    if (desk_.settings().value(alertsWithSoundKey) == "1")
+        QApplication::beep();
 }
 
 void MainWindow::showNotice(const QString& notice)

@@ -1,8 +1,12 @@
 #pragma once
 
+#include "core/watchlists/alert.h"
+
 #include <QMainWindow>
+#include <QPointer>
 #include <filesystem>
 #include <map>
+#include <vector>
 
 class QButtonGroup;
 class QLabel;
@@ -12,6 +16,7 @@ class QToolButton;
 
 namespace sieve::app {
 
+class AlertsDialog;
 class AsOfBar;
 class Desk;
 class Finder;
@@ -48,6 +53,8 @@ private:
     void showNotice(const QString& notice); ///< what must be known
     void showFact(const QString& fact);     ///< what is good to know
     void restore();
+    void showAlerts();
+    void tellAlerts(const std::vector<watchlists::Raised>& fresh);
     void openDataset();
     void takeInPrices();
     void updateMarket();
@@ -72,6 +79,7 @@ private:
     QLabel* jobs_;
     QProgressBar* progress_;
     QToolButton* stop_;
+    QPointer<AlertsDialog> alerts_;
     QMenu* recent_ = nullptr;
     QAction* update_ = nullptr; ///< both: of the open market
     QAction* again_ = nullptr;

@@ -59,6 +59,10 @@ QString kindText(library::KindDifference::Kind kind)
         return RestoreBackupDialog::tr("Checklists");
     case Kind::Verdicts:
         return RestoreBackupDialog::tr("Verdicts on stocks");
+    case Kind::Alerts:
+        return RestoreBackupDialog::tr("Alerts");
+    case Kind::TradingTerms:
+        return RestoreBackupDialog::tr("Account, risk and limits of plans");
     case Kind::MarketRules:
         return RestoreBackupDialog::tr("The rules of Market");
     }
@@ -71,7 +75,8 @@ QString previewText(const std::vector<library::KindDifference>& differences)
         return RestoreBackupDialog::tr("It holds the same work as is here now.");
     QStringList lines;
     for (const library::KindDifference& difference : differences) {
-        if (difference.kind == library::KindDifference::Kind::MarketRules) {
+        if (difference.kind == library::KindDifference::Kind::MarketRules ||
+            difference.kind == library::KindDifference::Kind::TradingTerms) {
             lines << RestoreBackupDialog::tr("%1 change").arg(kindText(difference.kind));
             continue;
         }

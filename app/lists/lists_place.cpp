@@ -3,32 +3,32 @@
 #include "app/chart/chart_view.h"
 #include "app/desk/desk.h"
 #include "app/desk/drawing_shelf.h"
-#include "app/desk/dropped_stocks.h"
 #include "app/desk/focus.h"
 #include "app/desk/in_hand.h"
+#include "app/desk/market_reader.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
+#include "app/desk/plan_shelf.h"
 #include "app/desk/set_up_shelf.h"
-#include "app/desk/workbench.h"
-#include "app/lists/entries_model.h"
-#include "app/lists/former_entries_dialog.h"
+#include "app/lists/entry_page.h"
+#include "app/lists/entry_words.h"
+#include "app/lists/list_tree.h"
+#include "app/lists/plan_bar.h"
 #include "app/look/look.h"
+#include "app/look/tone.h"
 #include "app/parts/actions.h"
 #include "app/parts/empty_page.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 #include "app/parts/remembered.h"
 #include "app/wall/chart_wall.h"
-#include "core/watchlists/stocks.h"
 
 #include <QAction>
-#include <QDragEnterEvent>
 #include <QHeaderView>
-#include <QInputDialog>
 #include <QLabel>
-#include <QListWidget>
-#include <QMimeData>
+#include <QPainter>
 #include <QSplitter>
+#include <QStyledItemDelegate>
 #include <QTableView>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -38,37 +38,77 @@ namespace sieve::app {
 
 namespace {
 
-constexpr int idRole = Qt::UserRole;
+/// The sign and the plan of an entry, painted.
+class EntryDelegate : public QStyledItemDelegate {
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override
+    {
+        if (option.state & QStyle::State_Selected)
+            painter->fillRect(option.rect, option.palette.highlight());
+        if (const QVariant bar = index.data(planBarRole); bar.isValid())
+            paintPlanBar(*painter, option.rect, bar.value<PlanBar>());
+        if (const QVariant sign = index.data(signRole); sign.isValid())
+            paintSign(*painter, option.rect, static_cast<watchlists::Sign>(sign.toInt()));
+    }
+};
+
+/// The columns that a set of that name shows; none where there is none.
+std::vector<std::string> columnsNamed(const Work& work, const std::string& name)
+{
+    for (const auto* sets : {&*work.columnSets, &screens::readyColumnSets()})
+        for (const screens::ColumnSet& set : *sets)
+            if (set.name == name && !name.empty())
+                return set.columns;
+    return {};
+}
+
+/// All that is asked of a list, to be answered beside the window's thread.
+struct ListJob {
+    std::shared_ptr<engine::Evaluator> evaluator; ///< null: no market is open
+    screens::NameBookPtr book;
+    Shared<watchlists::Watchlist> list;
+    Shared<watchlists::TradingTerms> terms;
+    Shared<std::vector<Shared<watchlists::Verdict>>> verdicts;
+    std::shared_ptr<const conditions::Reading> reading;
+    std::vector<std::string> columns;
+    Day day = Day::fromSerial(0);
+
+    ShownList answer(const Progress& progress) const
+    {
+        ShownList shown;
+        if (!evaluator) {
+            shown.told.list = *list;
+            shown.told.entries.resize(list->entries.size());
+            return shown;
+        }
+        shown.market = evaluator->marketPtr();
+        shown.told =
+            watchlists::tell(*list, *evaluator, book->names(), {*terms, *verdicts}, day, progress);
+        if (reading)
+            shown.call = watchlists::marketCallOn(*reading, *terms, day);
+        std::vector<std::size_t> stocks;
+        for (const watchlists::EntryTold& told : shown.told.entries)
+            if (told.result.stock)
+                stocks.push_back(*told.result.stock);
+        if (!columns.empty())
+            shown.figures =
+                screens::makeTable(stocks, columns, book->names(), *evaluator, day, {}, progress);
+        return shown;
+    }
+};
 
 } // namespace
 
-/// The names of the lists; stocks can be dropped on one.
-class ListNames : public QListWidget {
-public:
-    ListNames()
-    {
-        setDragDropMode(DropOnly);
-        setDragDropOverwriteMode(true); // on a name, not between two
-    }
-    std::function<void(std::int64_t, const QString&)> taken;
-
-protected:
-    QStringList mimeTypes() const override { return {QStringLiteral("text/plain")}; }
-    bool dropMimeData(int row, const QMimeData* dropped, Qt::DropAction) override
-    {
-        const QListWidgetItem* list = item(row);
-        if (list)
-            taken(list->data(idRole).toLongLong(), dropped->text());
-        return list != nullptr;
-    }
-    Qt::DropActions supportedDropActions() const override { return Qt::CopyAction; }
-};
-
 ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), entriesAsker_(this, Asker::About::Else), chartAsker_(this),
-      names_(new ListNames), title_(new QLabel), entries_(new QTableView),
-      model_(new EntriesModel(this)), chart_(new PriceChart),
-      drawings_(new DrawingShelf(desk, chart_->view())), empty_(new EmptyPage),
+      lists_(new ListTree), title_(new QLabel), told_(new QLabel), entries_(new QTableView),
+      model_(new EntriesModel(this)), order_(new EntriesOrder(this)), chart_(new PriceChart),
+      drawings_(new DrawingShelf(desk, chart_->view())),
+      plans_(new PlanShelf(desk, chart_->view(), PlanShelf::Of::List)), page_(new EntryPage),
+      empty_(new EmptyPage), read_(new QSplitter),
       wall_(new ChartWall(desk, QStringLiteral("lists.wall")))
 {
     auto* split = new QSplitter;
@@ -83,47 +123,45 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(12, 8, 12, 8);
     layout->addWidget(split);
+    setAcceptDrops(true);
+    addListActions();
+    addEntryActions();
+    listen();
+    showLists();
+}
 
+void ListsPlace::listen()
+{
     for (Asker* asker : {&entriesAsker_, &chartAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
-    connect(&desk_.work(), &Workbench::listsChanged, this, &ListsPlace::showLists);
+    Workbench& work = desk_.work();
+    connect(&work, &Workbench::listsChanged, this, &ListsPlace::showLists);
+    for (const auto signal :
+         {&Workbench::termsChanged, &Workbench::verdictsChanged, &Workbench::columnSetsChanged,
+          &Workbench::screensChanged, &Workbench::fieldsChanged, &Workbench::drawingsChanged})
+        connect(&work, signal, this, &ListsPlace::refresh);
+    connect(&desk_.conditions(), &MarketReader::changed, this, &ListsPlace::refresh);
     connect(&desk_.market(), &OpenMarket::opened, this, [this] {
-        model_->setEntries({}, {}, nullptr); // its stocks are numbers of the former market
+        // its stocks are numbers of the former market
+        model_->setShown(std::make_shared<const ShownList>());
+        page_->show(nullptr, -1);
         refresh();
     });
     connect(&desk_.focus(), &Focus::dayChanged, this, &ListsPlace::refresh);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &ListsPlace::showSelection);
-    connect(&desk_.navigator(), &Navigator::listWanted, this, [this](qint64 id) {
-        for (int row = 0; row < names_->count(); ++row)
-            if (names_->item(row)->data(idRole).toLongLong() == id)
-                names_->setCurrentRow(row);
-    });
-    connect(names_, &QListWidget::currentRowChanged, this, &ListsPlace::showEntries);
-    connect(model_, &EntriesModel::reasonChanged, this,
-            [this](const watchlists::Entry& entry, const QString& reason) {
-                editEntry(tr("Give a reason for %1").arg(text(entry.symbol)), model_->list().id,
-                          entry, [&](watchlists::Watchlist& list, std::size_t place) {
-                              list.entries[place].reason = utf8(reason);
-                          });
-            });
-    names_->taken = [this](std::int64_t list, const QString& symbols) { putOnto(list, symbols); };
-    setAcceptDrops(true);
+    connect(&desk_.navigator(), &Navigator::listWanted, this,
+            [this](qint64 id) { lists_->choose(id); });
+    connect(lists_, &ListTree::listChosen, this, &ListsPlace::showEntries);
     connect(empty_, &EmptyPage::stepTaken, this, [this] { desk_.navigator().show(PlaceId::Sift); });
-    showLists();
 }
 
 QWidget* ListsPlace::makeSide()
 {
     auto* side = new QWidget;
-    names_->setAccessibleName(tr("Watchlists"));
-    names_->setContextMenuPolicy(Qt::ActionsContextMenu);
+    lists_->setContextMenuPolicy(Qt::ActionsContextMenu);
     auto* add = new QToolButton;
     add->setText(plainTitleOf(ActionId::NewList));
-    connect(add, &QToolButton::clicked, makeAction(this, ActionId::NewList, [this] { addList(); }),
-            &QAction::trigger);
-    makeAction(names_, ActionId::RenameList, [this] { renameList(); });
-    makeAction(names_, ActionId::RemoveList, [this] { removeList(); });
-    left_ = makeAction(names_, ActionId::ShowLeft, [this] { showLeft(); });
+    add->setObjectName(QStringLiteral("newList"));
     auto* layout = new QVBoxLayout(side);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(4);
@@ -133,59 +171,61 @@ QWidget* ListsPlace::makeSide()
     head->addWidget(label, 1);
     head->addWidget(add);
     layout->addLayout(head);
-    layout->addWidget(names_, 1);
+    layout->addWidget(lists_, 1);
     return side;
 }
 
 QWidget* ListsPlace::makeMiddle()
 {
     title_->setFont(fontOf(Weight::SemiBold, 1.15));
-    entries_->setModel(model_);
+    title_->setTextFormat(Qt::PlainText);
+    told_->setTextFormat(Qt::PlainText);
+    told_->setWordWrap(true);
+    setTone(told_, Tone::Soft);
+    order_->setSourceModel(model_);
+    order_->setDynamicSortFilter(true);
+    entries_->setModel(order_);
     entries_->setAccessibleName(tr("Entries"));
     prepareTable(entries_);
-    remember(entries_->horizontalHeader(), "lists.entries");
+    entries_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+    entries_->setItemDelegateForColumn(EntriesModel::Sign, new EntryDelegate(entries_));
+    entries_->setItemDelegateForColumn(EntriesModel::Plan, new EntryDelegate(entries_));
+    entries_->setSortingEnabled(true);
+    entries_->sortByColumn(-1, Qt::AscendingOrder); // as the person put them
+    entries_->horizontalHeader()->setSortIndicatorClearable(true);
     entries_->setEditTriggers(QAbstractItemView::EditKeyPressed |
                               QAbstractItemView::SelectedClicked);
-    makeAction(entries_, ActionId::TakeOffList, [this] { removeEntry(); });
-    connect(entries_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
-            [this](const QModelIndex& now) {
-                if (const auto stock = now.isValid() ? model_->stock(now.row()) : std::nullopt)
-                    desk_.focus().select(*stock);
-            });
-    connect(entries_, &QTableView::doubleClicked, this, [this](const QModelIndex& at) {
-        if (at.column() != EntriesModel::Reason)
+    entries_->setDragDropMode(QAbstractItemView::DragDrop);
+    entries_->setDragDropOverwriteMode(false);
+    entries_->setDropIndicatorShown(true);
+    entries_->viewport()->installEventFilter(this);
+    remember(entries_->horizontalHeader(), "lists.entries_2");
+    connect(entries_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this] {
+        const auto row = chosenRow();
+        page_->show(model_->shownNow(), row.value_or(-1));
+        if (const auto stock = row ? model_->stock(*row) : std::nullopt)
+            desk_.focus().select(*stock);
+    });
+    connect(entries_, &QTableView::activated, this, [this](const QModelIndex& at) {
+        if (!(at.flags() & Qt::ItemIsEditable))
             desk_.navigator().show(PlaceId::Weigh);
     });
-    auto* chartSheet = new QFrame;
-    chartSheet->setObjectName(QStringLiteral("sheet"));
-    auto* chartLayout = new QVBoxLayout(chartSheet);
-    chartLayout->setContentsMargins(1, 1, 1, 1);
-    chartLayout->addWidget(chart_);
-    auto* split = new QSplitter(Qt::Vertical);
-    remember(split, "lists.chart");
-    remember(&chart_->view(), "lists.chart_set_up");
-    connect(&chart_->view(), &ChartView::setUpChanged, this, [this](bool needsFigures) {
-        if (needsFigures)
-            askChart();
-    });
-    connect(&desk_.work(), &Workbench::drawingsChanged, this, [this] {
-        if (charts::asksForDrawings(chart_->view().setUp()))
-            askChart();
-    });
-    connect(&chart_->view(), &ChartView::failed, &desk_, &Desk::noticed);
-    new SetUpShelf(desk_, chart_->view());
-    split->setChildrenCollapsible(false);
-    split->setHandleWidth(8);
-    split->addWidget(entries_);
-    split->addWidget(chartSheet);
-    split->setSizes({280, 300});
-    split->setObjectName(QStringLiteral("entriesAndChart"));
+    read_->setObjectName(QStringLiteral("entriesAndChart"));
+    remember(read_, "lists.read");
+    read_->setChildrenCollapsible(false);
+    read_->setHandleWidth(8);
+    read_->addWidget(entries_);
+    read_->addWidget(makeRight());
+    read_->setSizes({560, 430});
+    read_->setStretchFactor(0, 1);
+    read_->setStretchFactor(1, 1);
     auto* middle = new QWidget;
     auto* layout = new QVBoxLayout(middle);
     layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(6);
+    layout->setSpacing(4);
     layout->addWidget(title_);
-    layout->addWidget(split, 1);
+    layout->addWidget(told_);
+    layout->addWidget(read_, 1);
     layout->addWidget(wall_, 1);
     layout->addWidget(empty_, 1);
     connect(wall_, &ChartWall::decided, this, [this](std::size_t stock, watchlists::Mark mark) {
@@ -200,31 +240,36 @@ QWidget* ListsPlace::makeMiddle()
     return middle;
 }
 
-std::int64_t ListsPlace::shownList() const
+QWidget* ListsPlace::makeRight()
 {
-    const QListWidgetItem* item = names_->currentItem();
-    return item ? item->data(idRole).toLongLong() : 0;
+    const auto sheetOf = [](QWidget* inside) {
+        auto* sheet = new QFrame;
+        sheet->setObjectName(QStringLiteral("sheet"));
+        auto* layout = new QVBoxLayout(sheet);
+        layout->setContentsMargins(1, 1, 1, 1);
+        layout->addWidget(inside);
+        return sheet;
+    };
+    remember(&chart_->view(), "lists.chart_set_up");
+    connect(&chart_->view(), &ChartView::setUpChanged, this, [this](bool needsFigures) {
+        if (needsFigures)
+            askChart();
+    });
+    connect(&chart_->view(), &ChartView::failed, &desk_, &Desk::noticed);
+    new SetUpShelf(desk_, chart_->view());
+    auto* right = new QSplitter(Qt::Vertical);
+    remember(right, "lists.chart_and_page");
+    right->setChildrenCollapsible(false);
+    right->setHandleWidth(8);
+    right->addWidget(sheetOf(chart_));
+    right->addWidget(sheetOf(page_));
+    right->setSizes({300, 340});
+    return right;
 }
 
-void ListsPlace::showLists()
+std::int64_t ListsPlace::shownList() const
 {
-    const std::int64_t former = shownList();
-    {
-        const QSignalBlocker quiet(names_);
-        names_->clear();
-        for (const auto& list : desk_.work().now().lists) {
-            auto* item = new QListWidgetItem(
-                QStringLiteral("%1  (%2)").arg(text(list->name)).arg(list->entries.size()));
-            item->setData(idRole, static_cast<qlonglong>(list->id));
-            item->setFlags(item->flags() | Qt::ItemIsDropEnabled);
-            names_->addItem(item);
-            if (list->id == former)
-                names_->setCurrentItem(item);
-        }
-        if (!names_->currentItem() && names_->count() > 0)
-            names_->setCurrentRow(0);
-    }
-    showEntries();
+    return lists_->chosen().value_or(0);
 }
 
 const Shared<watchlists::Watchlist>* ListsPlace::shown() const
@@ -235,54 +280,161 @@ const Shared<watchlists::Watchlist>* ListsPlace::shown() const
     return found == lists.end() ? nullptr : &*found;
 }
 
+std::optional<int> ListsPlace::chosenRow() const
+{
+    const QModelIndex at = order_->mapToSource(entries_->currentIndex());
+    return at.isValid() ? std::optional(at.row()) : std::nullopt;
+}
+
+std::vector<int> ListsPlace::chosenRows() const
+{
+    std::vector<int> rows;
+    for (int row = 0; row < order_->rowCount(); ++row)
+        if (entries_->selectionModel()->isRowSelected(row))
+            rows.push_back(order_->mapToSource(order_->index(row, 0)).row());
+    return rows;
+}
+
+QStringList ListsPlace::categories() const
+{
+    QStringList categories;
+    for (const auto& list : desk_.work().now().lists)
+        for (const Entry& entry : list->entries)
+            if (const QString category = text(entry.page.category);
+                !category.isEmpty() && !categories.contains(category))
+                categories << category;
+    categories.sort(Qt::CaseInsensitive);
+    return categories;
+}
+
+void ListsPlace::showLists()
+{
+    lists_->setLists(desk_.work().now().lists, archive_->isChecked());
+    page_->setCategories(categories());
+    showEntries();
+}
+
 void ListsPlace::showEntries()
 {
     const Shared<watchlists::Watchlist>* list = shown();
-    const bool hasEntries = list && !(*list)->entries.empty();
+    const bool hasEntries = list && (!(*list)->entries.empty() || (*list)->isKeptByRule());
     const bool isOnWall = onWall_->isChecked();
-    findChild<QSplitter*>(QStringLiteral("entriesAndChart"))->setVisible(hasEntries && !isOnWall);
+    read_->setVisible(hasEntries && !isOnWall);
     wall_->setVisible(hasEntries && isOnWall);
     empty_->setVisible(!hasEntries);
     title_->setText(list ? text((*list)->name) : QString());
-    left_->setEnabled(list && !(*list)->former.empty());
+    told_->setVisible(hasEntries);
+    left_->setEnabled(list && (!(*list)->former.empty() || (*list)->isKeptByRule()));
     if (!hasEntries) {
         empty_->setTexts(
             !list ? tr("There is no watchlist yet") : tr("This list is empty"),
             tr("What you keep in Weigh comes here, with the day, the price then and your "
-               "reason, and stays until you take it off."),
+               "reason, and stays until you take it off. A list can also be kept by a screen: "
+               "then it holds, on each day, all that pass it."),
             tr("Go to Sift"));
         entriesAsker_.stop();
-        model_->setEntries({}, {}, nullptr);
+        model_->setShown(std::make_shared<const ShownList>());
+        page_->show(nullptr, -1);
         return;
     }
-    const auto market = desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr;
-    entriesAsker_.ask(
-        [list = *list, market, day = desk_.focus().day()](const Progress& progress) {
-            return resultsOf(list->entries, market.get(), day, progress);
-        },
-        [this, list = *list, market](std::vector<watchlists::EntryResult> results) {
-            setEntries(list, std::move(results), market);
-        });
+    const Work& work = desk_.work().now();
+    const bool isOpen = desk_.market().isOpen();
+    const ListJob job{isOpen ? desk_.market().evaluator() : nullptr,
+                      desk_.work().nameBook(),
+                      *list,
+                      work.terms,
+                      work.verdicts,
+                      isOpen ? desk_.conditions().reading() : nullptr,
+                      columnsNamed(work, (*list)->head.columns),
+                      desk_.focus().day()};
+    entriesAsker_.ask([job](const Progress& progress) { return job.answer(progress); },
+                      [this](ShownList shown) { setShown(std::move(shown)); });
 }
 
-void ListsPlace::setEntries(const Shared<watchlists::Watchlist>& list,
-                            std::vector<watchlists::EntryResult> results, market::MarketPtr market)
+void ListsPlace::setShown(ShownList shown)
 {
-    model_->setEntries(list, std::move(results), std::move(market));
+    // Rows are others now: who was chosen stays so by symbol and day.
+    std::vector<Entry> chosen = chosenEntries();
+    const bool isSameList = shown.told.list.id == model_->list().id;
+    const int columns = model_->columnCount();
+    model_->setShown(std::make_shared<const ShownList>(std::move(shown)));
+    lists_->setCount(model_->list().id, model_->list().entries.size());
+    tellList();
     showWall();
-    fitColumns(entries_);
-    entries_->horizontalHeader()->setSectionResizeMode(EntriesModel::Reason, QHeaderView::Stretch);
+    if (!isSameList || columns != model_->columnCount())
+        fitColumns(entries_);
+    entries_->setColumnWidth(EntriesModel::Sign, 26);
+    if (entries_->columnWidth(EntriesModel::Plan) < 110)
+        entries_->setColumnWidth(EntriesModel::Plan, 130);
+    if (isSameList) {
+        const QSignalBlocker quiet(entries_->selectionModel());
+        for (int row = 0; row < order_->rowCount(); ++row) {
+            const Entry& entry = model_->entry(order_->mapToSource(order_->index(row, 0)).row());
+            const bool wasChosen = std::ranges::any_of(chosen, [&](const Entry& each) {
+                return each.symbol == entry.symbol && each.addedOn == entry.addedOn;
+            });
+            if (wasChosen)
+                entries_->selectionModel()->select(
+                    order_->index(row, 0), QItemSelectionModel::Select | QItemSelectionModel::Rows);
+        }
+    }
     showSelection();
 }
 
-/// The stocks of the list that the market has.
+/// One line on the whole list: who keeps it, how many are in which state, what is held.
+void ListsPlace::tellList()
+{
+    using watchlists::PlanState;
+    const ShownList& shown = model_->shown();
+    const watchlists::ListTold& told = shown.told;
+    QStringList said;
+    if (told.error)
+        said << tr("The screen “%1” cannot be asked: %2")
+                    .arg(text(told.list.head.screen), text(sentence(*told.error)));
+    else if (told.list.isKeptByRule())
+        said << tr("kept by the screen “%1”: %2 pass it")
+                    .arg(text(told.list.head.screen))
+                    .arg(told.entries.size());
+    else
+        said << tr("%1 entries").arg(told.entries.size());
+    for (const auto& [state, count] : watchlists::statesOf(told))
+        if (state != PlanState::None && state != PlanState::TargetReached)
+            said << QStringLiteral("%1 %2").arg(count).arg(stateText(state));
+        else if (state == PlanState::TargetReached)
+            said << tr("%1 at a target").arg(count);
+    const auto& reading = desk_.conditions().reading();
+    double stance = missing;
+    if (reading && shown.market)
+        if (const auto bar = reading->market().barBy(told.day);
+            bar && *bar < reading->stance.size())
+            stance = reading->stance[*bar];
+    if (shown.market)
+        if (const QString held = holdingsText(told.holdings, desk_.work().now().terms->plan,
+                                              shown.market->currency(), stance);
+            !held.isEmpty())
+            said << held;
+    if (told.holdings.stocks > 0 && shown.call && shown.call->saysLeave)
+        said << tr("the market says leave since %1").arg(shortDayText(*shown.call->since));
+    told_->setText(said.join(QStringLiteral(" · ")));
+    setTone(told_, told.error || (told.holdings.stocks > 0 && shown.call && shown.call->saysLeave)
+                       ? Tone::Caution
+                       : Tone::Soft);
+    QStringList sectors;
+    for (const watchlists::Holdings::Part& part : told.holdings.parts)
+        sectors << tr("%1: worth %2, lost at the stops %3")
+                       .arg(text(part.sector), numberText(part.worth, Unit::Plain, 0),
+                            numberText(part.lossAtStops, Unit::Plain, 0));
+    told_->setToolTip(sectors.join(QLatin1Char('\n')));
+}
+
+/// The stocks of the list that the market has, as they stand in the table.
 void ListsPlace::showWall()
 {
     if (!onWall_->isChecked() || !desk_.market().isOpen())
         return;
     std::vector<std::size_t> stocks;
-    for (int row = 0; row < model_->rowCount(); ++row)
-        if (const auto stock = model_->stock(row))
+    for (int row = 0; row < order_->rowCount(); ++row)
+        if (const auto stock = model_->stock(order_->mapToSource(order_->index(row, 0)).row()))
             stocks.push_back(*stock);
     wall_->show(
         {desk_.market().evaluator(), desk_.focus().day(), std::move(stocks), title_->text()});
@@ -295,13 +447,17 @@ void ListsPlace::showSelection()
     const int row = desk_.focus().selected() ? model_->rowOf(*desk_.focus().selected()) : -1;
     {
         const QSignalBlocker quiet(entries_->selectionModel());
-        if (row < 0)
+        const QModelIndex at =
+            row < 0 ? QModelIndex() : order_->mapFromSource(model_->index(row, 0));
+        if (!at.isValid())
             entries_->clearSelection();
-        else if (entries_->currentIndex().row() !=
-                 row) // else the cell in use stays the current one
-            entries_->setCurrentIndex(model_->index(row, 0));
+        else if (entries_->currentIndex().row() != at.row())
+            entries_->setCurrentIndex(at); // else the cell in use stays the current one
+        else if (!entries_->selectionModel()->isRowSelected(at.row()))
+            entries_->selectRow(at.row());
         entries_->viewport()->update();
     }
+    page_->show(model_->shownNow(), row);
     askChart();
 }
 
@@ -316,40 +472,6 @@ void ListsPlace::showEvent(QShowEvent* event)
     showSelection(); // what is selected stays: to look at the lists is no choice
 }
 
-void ListsPlace::dragEnterEvent(QDragEnterEvent* event)
-{
-    if (desk_.market().isOpen() && shownList() != 0 && event->mimeData()->hasText())
-        event->acceptProposedAction();
-}
-
-/// Beside the names, a drop is for the list that is shown.
-void ListsPlace::dropEvent(QDropEvent* event)
-{
-    event->acceptProposedAction();
-    putOnto(shownList(), event->mimeData()->text());
-}
-
-/// Puts the stocks that a text names for certain at the end of a list.
-void ListsPlace::putOnto(std::int64_t list, const QString& symbols)
-{
-    if (!desk_.market().isOpen())
-        return;
-    findDropped(desk_, this, symbols,
-                [this, list](const std::vector<std::size_t>& stocks) { putOnto(list, stocks); });
-}
-
-void ListsPlace::putOnto(std::int64_t list, const std::vector<std::size_t>& stocks)
-{
-    if (stocks.empty())
-        return Q_EMIT desk_.noticed(tr("No symbol of this market was in what was dropped."));
-    const std::string source = utf8(tr("dropped, %1").arg(shortDayText(desk_.focus().day())));
-    desk_.work().edit(tr("Put %1 on a list").arg(stocks.size()), [&](Work& work) {
-        if (watchlists::Watchlist* to = work.editList(list))
-            watchlists::putOnto(*to, desk_.market().data(), stocks, desk_.focus().day(), {},
-                                source);
-    });
-}
-
 void ListsPlace::askChart()
 {
     if (!isVisible() || !desk_.market().isOpen() || !desk_.focus().selected() ||
@@ -362,100 +484,12 @@ void ListsPlace::askChart()
             return charts::makeChart(*evaluator, book->names(), setUp, stock, day, progress, lists);
         },
         [this, market = desk_.market().evaluator()->marketPtr(), stock = *desk_.focus().selected(),
-         day = desk_.focus().day()](charts::Chart shown) {
+         day = desk_.focus().day(), list = shownList()](charts::Chart shown) {
             chart_->setChart(std::make_shared<const charts::Chart>(std::move(shown)));
             drawings_->setStock(market, stock, day);
+            plans_->setTerms(desk_.work().now().terms->plan);
+            plans_->setStock(market, stock, day, list);
         });
-}
-
-QString ListsPlace::askName(const QString& title, const QString& initial)
-{
-    bool isAccepted = false;
-    const QString name =
-        QInputDialog::getText(this, title, tr("Name:"), QLineEdit::Normal, initial, &isAccepted)
-            .trimmed();
-    const bool isTaken = std::ranges::any_of(desk_.work().now().lists, [&](const auto& list) {
-        return text(list->name) == name && name != initial;
-    });
-    if (isTaken)
-        Q_EMIT desk_.noticed(tr("There is a list “%1” already; choose another name.").arg(name));
-    return isAccepted && !isTaken ? name : QString();
-}
-
-void ListsPlace::addList()
-{
-    const QString name = askName(tr("New list"), {});
-    if (name.isEmpty())
-        return;
-    desk_.work().edit(tr("Add the list “%1”").arg(name), [&](Work& work) {
-        work.lists.emplace_back(watchlists::Watchlist{desk_.work().newId(), utf8(name), {}, {}});
-    });
-    names_->setCurrentRow(names_->count() - 1);
-}
-
-void ListsPlace::renameList()
-{
-    const std::int64_t id = shownList();
-    const watchlists::Watchlist* list = desk_.work().now().findList(id);
-    if (!list)
-        return;
-    const QString name = askName(tr("Rename the list"), text(list->name));
-    if (!name.isEmpty())
-        desk_.work().edit(tr("Rename a list"),
-                          [&](Work& work) { work.editList(id)->name = utf8(name); });
-}
-
-void ListsPlace::removeList()
-{
-    const std::int64_t id = shownList();
-    desk_.work().edit(tr("Remove a list"), [id](Work& work) {
-        std::erase_if(work.lists, [id](const auto& list) { return list->id == id; });
-    });
-}
-
-/// Takes the chosen entry off the list, with the reason if the person has one to give.
-void ListsPlace::removeEntry()
-{
-    const QModelIndex at = entries_->currentIndex();
-    if (!at.isValid())
-        return;
-    const std::int64_t list = model_->list().id;
-    const watchlists::Entry entry = model_->entry(at.row());
-    const QString symbol = at.siblingAtColumn(EntriesModel::Symbol).data().toString();
-    bool isMeant = false;
-    const QString reason = QInputDialog::getText(this, tr("Take %1 off the list").arg(symbol),
-                                                 tr("Why it leaves (may stay empty):"),
-                                                 QLineEdit::Normal, {}, &isMeant)
-                               .trimmed();
-    if (!isMeant)
-        return;
-    const market::MarketPtr market =
-        desk_.market().isOpen() ? desk_.market().evaluator()->marketPtr() : nullptr;
-    const Day day = market ? desk_.focus().day() : dayOf(QDate::currentDate());
-    editEntry(tr("Take %1 off the list").arg(symbol), list, entry,
-              [&](watchlists::Watchlist& left, std::size_t place) {
-                  takeOff(left, place, market.get(), day, utf8(reason));
-              });
-}
-
-/// Changes an entry where it stands by now; nothing when it is gone meanwhile.
-void ListsPlace::editEntry(const QString& what, std::int64_t list, const watchlists::Entry& entry,
-                           const std::function<void(watchlists::Watchlist&, std::size_t)>& change)
-{
-    desk_.work().edit(what, [&](Work& work) {
-        const watchlists::Watchlist* now = work.findList(list);
-        if (!now)
-            return;
-        const auto place = std::ranges::find(now->entries, entry) - now->entries.begin();
-        if (place < std::ssize(now->entries))
-            change(*work.editList(list), static_cast<std::size_t>(place));
-    });
-}
-
-void ListsPlace::showLeft()
-{
-    if (const auto* list = shown())
-        FormerEntriesDialog(desk_, *list, this).exec();
 }
 
 } // namespace sieve::app

@@ -3,14 +3,18 @@
 #include "app/chart/price_chart.h"
 #include "app/desk/asker.h"
 #include "app/desk/place.h"
+#include "app/desk/workbench.h"
+#include "app/lists/entries_model.h"
 #include "core/base/shared.h"
-#include "core/watchlists/stocks.h"
 
 #include <cstdint>
 #include <functional>
+#include <memory>
+#include <optional>
 
 class QAction;
 class QLabel;
+class QSplitter;
 class QTableView;
 
 namespace sieve::app {
@@ -19,11 +23,15 @@ class ChartWall;
 class Desk;
 class DrawingShelf;
 class EmptyPage;
-class EntriesModel;
-class ListNames;
+class EntryPage;
+class ListTree;
+class PlanShelf;
 
-/// The watchlists: their names on the left, the entries of one in the middle with what became of
-/// them, the chart of the selected one below.
+/// The watchlists: their names in folders on the left, the entries of one in the middle with how
+/// their plans stand, the chart and the page of the chosen one on the right.
+///   lists_place.cpp       what is shown
+///   lists_commands.cpp    what is done to lists
+///   entries_commands.cpp  what is done to entries
 class ListsPlace : public Place {
     Q_OBJECT
 public:
@@ -34,41 +42,86 @@ protected:
     void showEvent(QShowEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
+    using Entry = watchlists::Entry;
+    using EntryChange = std::function<void(Entry&)>;
+
+    // What is shown
     QWidget* makeSide();
     QWidget* makeMiddle();
+    QWidget* makeRight();
+    void listen();
     void showLists();
     void showEntries();
-    void setEntries(const Shared<watchlists::Watchlist>& list,
-                    std::vector<watchlists::EntryResult> results, market::MarketPtr market);
+    void setShown(ShownList shown);
+    void tellList();
     void showWall();
     void showSelection();
     void askChart();
-    void editEntry(const QString& what, std::int64_t list, const watchlists::Entry& entry,
-                   const std::function<void(watchlists::Watchlist&, std::size_t)>& change);
     const Shared<watchlists::Watchlist>* shown() const; ///< null when there is none
+    std::int64_t shownList() const;                     ///< 0 when there is none
+    std::optional<int> chosenRow() const;               ///< of the model
+    std::vector<int> chosenRows() const;                ///< of the model, in the order shown
+    QStringList categories() const;
+
+    // What is done to lists
+    void addListActions();
+    void addList();
+    void editList();
+    void combineLists();
+    void copyList();
+    void archiveList();
+    void removeList();
+    void moveList(int by);
+    void placeList(std::int64_t list, const QString& folder, std::int64_t before);
+    void takeListInHand();
+    void showLeft();
+    void showMoves();
+    void editTerms();
+    QString freeName(const QString& wanted) const;
+
+    // What is done to entries
+    void addEntryActions();
+    /// Changes an entry where it stands by now; nothing when it is gone meanwhile.
+    void editEntry(const QString& what, const Entry& entry, const EntryChange& change,
+                   Workbench::Step step = Workbench::Step::Own);
+    void editEntries(const QString& what, const std::vector<Entry>& entries,
+                     const EntryChange& change);
+    void takeTyped(const Entry& entry, int column, const QString& typed);
+    void changeEntries();
+    void trade(bool isSale);
+    void nextSign();
+    void takeOff();
+    void moveEntries(int by);
+    void moveEntriesTo(const std::vector<int>& rows, int before);
+    void keepOrder();
+    void transfer(std::int64_t to, const DraggedEntries& entries, bool isMove);
+    void transferTo(std::size_t number, bool isMove);
+    void take(std::int64_t list, const QMimeData& data, bool isMove);
     void putOnto(std::int64_t list, const QString& symbols);
     void putOnto(std::int64_t list, const std::vector<std::size_t>& stocks);
-    void addList();
-    void renameList();
-    void removeList();
-    void removeEntry();
-    void showLeft();
-    QString askName(const QString& title, const QString& initial);
-    std::int64_t shownList() const; ///< 0 when there is none
+    bool isByHand(std::int64_t list); ///< tells the person where it is not
+    std::vector<Entry> chosenEntries() const;
 
     Desk& desk_;
-    Asker entriesAsker_; ///< what became of the entries
+    Asker entriesAsker_; ///< how the entries stand
     Asker chartAsker_;
-    ListNames* names_;
+    ListTree* lists_;
     QLabel* title_;
+    QLabel* told_;
     QTableView* entries_;
     EntriesModel* model_;
+    EntriesOrder* order_;
     PriceChart* chart_;
     DrawingShelf* drawings_;
+    PlanShelf* plans_;
+    EntryPage* page_;
     EmptyPage* empty_;
-    QAction* left_ = nullptr; ///< who left the list
+    QSplitter* read_;            ///< entries and what is told of the chosen one
+    QAction* left_ = nullptr;    ///< who left the list
+    QAction* archive_ = nullptr; ///< is shown
     ChartWall* wall_;
     QAction* onWall_ = nullptr; ///< the wall is shown in place of the entries
 };

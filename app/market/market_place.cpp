@@ -292,6 +292,9 @@ void MarketPlace::drawList(const QString& name)
     const auto list = book->lists.find(utf8(name));
     if (list == book->lists.end() || name.contains(QLatin1Char('"')))
         return; // the language cannot say such a name
+    if (book->listScreens.contains(list->first))
+        return Q_EMIT desk_.noticed(
+            tr("“%1” is kept by a screen and has no line of its own.").arg(name));
     for (const auto& each : desk_.work().now().lists)
         if (each->name == list->first)
             drawn_ = {each->id, {}};

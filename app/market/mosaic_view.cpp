@@ -379,7 +379,7 @@ void MosaicView::offerParts()
     for (std::size_t i = 0; i < groups_->all.size(); ++i)
         if (!groups_->all[i].sector)
             part_->addItem(text(groups_->all[i].name), QVariant::fromValue<qulonglong>(i));
-    for (const auto& list : desk_.work().now().lists) {
+    for (const auto& list : library::listsByHand(desk_.work().now())) {
         part_->addItem(tr("List: %1").arg(text(list->name)));
         part_->setItemData(part_->count() - 1, QVariant::fromValue<qlonglong>(list->id), listRole);
     }

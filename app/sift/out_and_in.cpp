@@ -125,7 +125,7 @@ void OutAndIn::importText(const QString& typed)
 void OutAndIn::addToList(const std::vector<std::string>& symbols)
 {
     QStringList names;
-    for (const auto& list : desk_.work().now().lists)
+    for (const auto& list : library::listsByHand(desk_.work().now()))
         names << text(list->name);
     bool isAccepted = false;
     const QString name =
@@ -134,6 +134,12 @@ void OutAndIn::addToList(const std::vector<std::string>& symbols)
             .trimmed();
     if (!isAccepted || name.isEmpty())
         return;
+    const auto& lists = desk_.work().now().lists;
+    const auto known =
+        std::ranges::find(lists, utf8(name), [](const auto& each) { return each->name; });
+    if (known != lists.end() && (*known)->isKeptByRule())
+        return Q_EMIT desk_.noticed(
+            tr("“%1” is kept by a screen; nothing was put onto it.").arg(name));
     desk_.work().edit(tr("Put %1 onto %2").arg(symbols.size()).arg(name), [&](Work& work) {
         auto list = std::ranges::find_if(
             work.lists, [&](const auto& each) { return each->name == utf8(name); });

@@ -225,7 +225,8 @@ QWidget* Dossier::makeModel(QWidget* blend)
     const dossier::DiscountModel standard;
     const auto add = [&](QDoubleSpinBox* box, const QString& title, double least, double most,
                          double step, double value, const QString& unit, const char* key) {
-        remember(box, key);
+        if (key)
+            remember(box, key);
         box->setButtonSymbols(QAbstractSpinBox::NoButtons); // the keys step it
         box->setRange(least, most);
         box->setSingleStep(step);
@@ -234,7 +235,8 @@ QWidget* Dossier::makeModel(QWidget* blend)
         box->setSuffix(unit);
         box->setAccessibleName(title);
         form->addRow(title, box);
-        connect(box, &QDoubleSpinBox::valueChanged, this, &Dossier::choicesChanged);
+        if (key)
+            connect(box, &QDoubleSpinBox::valueChanged, this, &Dossier::choicesChanged);
     };
     const QString percent = QStringLiteral(" %");
     add(years_, tr("Years of growth"), 1.0, 100.0, 1.0, standard.years, {}, "weigh.model_years");
@@ -242,12 +244,23 @@ QWidget* Dossier::makeModel(QWidget* blend)
         "weigh.model_discount");
     add(lasting_, tr("Growth after that, a year"), -20.0, 20.0, 0.5, 100.0 * standard.lasting,
         percent, "weigh.model_lasting");
-    const watchlists::PlanTerms plan;
-    add(account_, tr("Account"), 100.0, 1e10, 1000.0, plan.account, {}, "weigh.plan_account");
+    const watchlists::PlanTerms plan; // part of the person's work, not of the window's
+    add(account_, tr("Account"), 100.0, 1e10, 1000.0, plan.account, {}, nullptr);
     add(risk_, tr("Share of it lost at a stop"), 0.1, 100.0, 0.1, 100.0 * plan.risk, percent,
-        "weigh.plan_risk");
+        nullptr);
+    for (QDoubleSpinBox* box : {account_, risk_})
+        connect(box, &QDoubleSpinBox::valueChanged, this, [this] {
+            Q_EMIT termsChosen({account_->value(), risk_->value() / 100.0});
+        });
     form->addRow(tr("Sides of the score"), blend);
     return sheet;
+}
+
+void Dossier::setTerms(const watchlists::PlanTerms& terms)
+{
+    const QSignalBlocker blockers[] = {QSignalBlocker(account_), QSignalBlocker(risk_)};
+    account_->setValue(terms.account);
+    risk_->setValue(100.0 * terms.risk);
 }
 
 void Dossier::setColumnSets(std::span<const screens::ColumnSet> sets)

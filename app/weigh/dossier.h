@@ -46,6 +46,7 @@ public:
     void setDecision(const std::optional<watchlists::Card>& card);
     void setOnLists(const QString& onLists); ///< the lists it is on, since when and why
     void setLists(std::span<const Shared<watchlists::Watchlist>> lists);
+    void setTerms(const watchlists::PlanTerms& terms);
     void setReason(const QString& reason);
     void setFollowed(bool isFollowed);
     bool isByYear() const;
@@ -63,7 +64,8 @@ Q_SIGNALS:
     void reasonLeft(); ///< by Return
     void listChosen(); ///< by the person
     void choicesChanged();
-    void figuresChosen(const QString& set); ///< by the person
+    void termsChosen(const sieve::watchlists::PlanTerms& terms); ///< by the person
+    void figuresChosen(const QString& set);                      ///< by the person
 
 private:
     QLabel* symbol_;

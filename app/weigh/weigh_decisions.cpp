@@ -145,7 +145,7 @@ bool WeighPlace::drop(std::size_t stock, Mark mark, const QString& reason)
 
 void WeighPlace::keepOntoPlace(std::size_t place)
 {
-    const auto& lists = desk_.work().now().lists;
+    const auto lists = library::listsByHand(desk_.work().now());
     const bool isFirstOfAll = lists.empty() && place == 0;
     if (place >= lists.size() && !isFirstOfAll)
         return;
@@ -189,7 +189,7 @@ bool WeighPlace::keep(std::size_t stock, std::optional<std::int64_t> list,
             if (isReasonTyped)
                 entry.reason = reason;
             if (place && work.tray->cards()[*place].plan)
-                entry.plan = work.tray->cards()[*place].plan;
+                watchlists::setPlan(entry, work.tray->cards()[*place].plan);
             verdicts_->recordIn(work, stock, desk_.focus().day());
         });
 }

@@ -7,6 +7,7 @@
 #include "app/desk/focus.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
+#include "app/desk/plan_shelf.h"
 #include "app/desk/set_up_shelf.h"
 #include "app/desk/settings.h"
 #include "app/desk/workbench.h"
@@ -18,7 +19,6 @@
 #include "app/weigh/choices.h"
 #include "app/weigh/dossier.h"
 #include "app/weigh/dossier_page.h"
-#include "app/weigh/plan_shelf.h"
 #include "app/weigh/verdict_shelf.h"
 #include "core/watchlists/stocks.h"
 
@@ -37,8 +37,8 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
       empty_(new EmptyPage), wall_(new ChartWall(desk, QStringLiteral("weigh.wall"))),
       chart_(new PriceChart), blend_(new BlendButton(desk)), dossier_(new Dossier(blend_)),
       drawings_(new DrawingShelf(desk, chart_->view())),
-      plans_(new PlanShelf(desk, chart_->view())), verdicts_(new VerdictShelf(desk, this)),
-      printAsker_(this), aheadAsker_(this)
+      plans_(new PlanShelf(desk, chart_->view(), PlanShelf::Of::Hand)),
+      verdicts_(new VerdictShelf(desk, this)), printAsker_(this), aheadAsker_(this)
 {
     auto* chartSheet = new QFrame;
     chartSheet->setObjectName(QStringLiteral("sheet"));
@@ -128,11 +128,22 @@ WeighPlace::WeighPlace(Desk& desk, QWidget* parent)
 void WeighPlace::connectDossier()
 {
     connect(blend_, &BlendButton::changed, this, &WeighPlace::refresh);
-    connect(dossier_, &Dossier::choicesChanged, this, [this] {
-        plans_->setTerms(dossier_->choices().plan);
+    connect(dossier_, &Dossier::choicesChanged, this, &WeighPlace::refresh);
+    connect(dossier_, &Dossier::termsChosen, this, [this](const watchlists::PlanTerms& terms) {
+        desk_.work().edit(
+            tr("Change account or risk"), [&](Work& work) { work.terms.edit().plan = terms; },
+            Workbench::Step::MayJoin);
+    });
+    const auto showTerms = [this] {
+        const watchlists::PlanTerms& terms = desk_.work().now().terms->plan;
+        dossier_->setTerms(terms);
+        plans_->setTerms(terms);
+    };
+    showTerms();
+    connect(&desk_.work(), &Workbench::termsChanged, this, [this, showTerms] {
+        showTerms();
         refresh();
     });
-    plans_->setTerms(dossier_->choices().plan);
     DossierPage& page = dossier_->page();
     connect(&page, &DossierPage::explanationAsked, this, &WeighPlace::explain);
     connect(&page, &DossierPage::tableAsked, this, &WeighPlace::showTable);
@@ -239,7 +250,7 @@ void WeighPlace::showSelection()
         return refresh();
     const market::Market& market = *market_;
     dossier_->setInstrument(market.instrument(*shown_));
-    dossier_->setLists(desk_.work().now().lists);
+    dossier_->setLists(library::listsByHand(desk_.work().now()));
     const watchlists::Tray& tray = *desk_.work().now().tray;
     const auto place = placeIn(tray, market, *shown_);
     dossier_->setDecision(place ? std::optional(tray.cards()[*place]) : std::nullopt);

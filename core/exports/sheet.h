@@ -25,7 +25,8 @@ struct Sheet {
 };
 
 /// CSV with a header line: figures with 17 digits, which are all that a double has, "yes" and "no",
-/// ISO days, and an empty cell for what is not known.
+/// ISO days, and an empty cell for what is not known. A text cell that a spreadsheet would run as a
+/// formula begins with an apostrophe.
 std::string toCsv(const Sheet& sheet);
 /// The same with tabs between the cells and nothing in quotes: what a spreadsheet takes pasted.
 /// Tabs and line breaks inside a text become spaces.

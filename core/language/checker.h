@@ -41,6 +41,9 @@ struct Names {
     /// that name.
     std::function<std::optional<ScreenCondition>(std::string_view)> screen = {};
     std::function<std::shared_ptr<const engine::ListMembers>(std::string_view)> list = {};
+    /// The screen that keeps a list; nothing for a list that the person keeps, or that is not
+    /// there.
+    std::function<std::optional<std::string>(std::string_view)> listScreen = {};
     std::function<std::optional<ChecklistMeaning>(std::string_view)> checklist = {};
     std::function<std::shared_ptr<const drawings::Named>(std::string_view)> drawing = {};
 };

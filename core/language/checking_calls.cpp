@@ -361,6 +361,9 @@ NodeId Checker::otherBars(const Syntax& tree, const Operator& function, const Ar
 std::shared_ptr<const engine::ListMembers> Checker::listNamed(const Syntax& tree,
                                                               const std::string& name) const
 {
+    if (names_.listScreen && names_.listScreen(name))
+        fail(tree.where, fmt::format("the list '{}' is kept by a screen and has no line", name),
+             "copy it onto a list of your own");
     auto list = names_.list ? names_.list(name) : nullptr;
     if (!list)
         fail(tree.where, fmt::format("no list '{}'", name),
@@ -370,6 +373,8 @@ std::shared_ptr<const engine::ListMembers> Checker::listNamed(const Syntax& tree
 
 NodeId Checker::listNode(const Syntax& tree, const std::string& name)
 {
+    if (const auto screen = names_.listScreen ? names_.listScreen(name) : std::nullopt)
+        return screenNode(tree, *screen); // with who passes on each day
     const auto list = listNamed(tree, name);
     Node made;
     made.op = Op::OnList;

@@ -21,9 +21,11 @@ constexpr const char* bookKey = "market_book";
 constexpr const char* columnSetsKey = "column_sets";
 constexpr const char* weighingKey = "weighing";
 constexpr const char* checklistsKey = "checklists";
+constexpr const char* termsKey = "trading_terms";
 constexpr const char* chartSetUpsKey = "chart_set_ups";
 constexpr const char* drawingTable = "drawing";
 constexpr const char* verdictTable = "verdict";
+constexpr const char* alertTable = "alert";
 constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
 
 /// Reads a thing that is kept as one text, if there is one. A text that cannot be read is kept as a
@@ -52,11 +54,13 @@ LoadedWork loadWork(Library& library)
 {
     LoadedWork loaded;
     Work& work = loaded.work;
-    const UnreadPlan unreadPlan = [&](const LocatedError& error, const std::string& text) {
-        loaded.problems.push_back({What::Plan, error, library.setAside("plan", text)});
+    const UnreadText unread = [&](TextOf what, const LocatedError& error, const std::string& text) {
+        const bool isPlan = what == TextOf::Plan;
+        loaded.problems.push_back({isPlan ? What::Plan : What::EntryPage, error,
+                                   library.setAside(isPlan ? "plan" : "entry", text)});
     };
-    work.tray = loadTray(library, unreadPlan);
-    work.lists = loadLists(library, unreadPlan);
+    work.tray = loadTray(library, unread);
+    work.lists = loadLists(library, unread);
     LoadedScreens screens = loadScreens(library);
     work.screens = std::move(screens.screens);
     addProblems(loaded, What::Screen, screens.problems);
@@ -73,6 +77,9 @@ LoadedWork loadWork(Library& library)
     auto judged = loadNumbered(library, verdictTable, watchlists::verdictFromToml);
     work.verdicts = std::move(judged.things);
     addProblems(loaded, What::Verdict, judged.problems);
+    auto alerts = loadNumbered(library, alertTable, watchlists::alertFromToml);
+    work.alerts = std::move(alerts.things);
+    addProblems(loaded, What::Alert, alerts.problems);
     for (const screens::Screen& screen : screens::starterScreens())
         if (screen.name == firstScreen)
             work.screen = screen;
@@ -88,6 +95,8 @@ LoadedWork loadWork(Library& library)
              [&](watchlists::Weighing weighing) { work.weighing = std::move(weighing); });
     readText(library, loaded, What::Checklists, checklistsKey, watchlists::checklistsFromToml,
              [&](std::vector<watchlists::Checklist> lists) { work.checklists = std::move(lists); });
+    readText(library, loaded, What::TradingTerms, termsKey, watchlists::tradingTermsFromToml,
+             [&](watchlists::TradingTerms terms) { work.terms = std::move(terms); });
     return loaded;
 }
 
@@ -110,6 +119,8 @@ void saveWork(Library& library, const Work& before, const Work& after)
         if (before.verdicts != after.verdicts)
             saveNumbered<watchlists::Verdict>(library, verdictTable, *before.verdicts,
                                               *after.verdicts);
+        if (before.alerts != after.alerts)
+            saveNumbered<watchlists::Alert>(library, alertTable, *before.alerts, *after.alerts);
         if (before.screen != after.screen)
             setSetting(library, screenKey, toToml(*after.screen));
         if (before.columnSets != after.columnSets)
@@ -120,6 +131,8 @@ void saveWork(Library& library, const Work& before, const Work& after)
             setSetting(library, weighingKey, watchlists::toToml(*after.weighing));
         if (before.checklists != after.checklists)
             setSetting(library, checklistsKey, watchlists::toToml(*after.checklists));
+        if (before.terms != after.terms)
+            setSetting(library, termsKey, watchlists::toToml(*after.terms));
         if (before.marketBook != after.marketBook)
             setSetting(library, bookKey, toToml(*after.marketBook));
     });

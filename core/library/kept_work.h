@@ -23,10 +23,13 @@ struct LoadedWork {
             Drawing,
             Verdict,
             Plan,
+            EntryPage,
             ColumnSets,
             ChartSetUps,
             Weighing,
             Checklists,
+            TradingTerms,
+            Alert,
             MarketBook
         };
         What what = What::Screen;

@@ -3,6 +3,7 @@
 #include "core/library/library.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 
 namespace sieve::library {
 
@@ -27,14 +28,14 @@ double priceIn(SQLite::Statement& row, int at)
 }
 
 std::optional<watchlists::TradePlan> planIn(SQLite::Statement& row, int at,
-                                            const UnreadPlan& unread)
+                                            const UnreadText& unread)
 {
     const std::string toml = row.getColumn(at).getString();
     if (toml.empty())
         return std::nullopt;
     const auto plan = watchlists::tradePlanFromToml(toml);
     if (!plan) {
-        unread(plan.error(), toml);
+        unread(TextOf::Plan, plan.error(), toml);
         return std::nullopt;
     }
     return *plan;
@@ -45,14 +46,28 @@ std::string tomlOf(const std::optional<watchlists::TradePlan>& plan)
     return plan ? toToml(*plan) : std::string();
 }
 
-Entry entryIn(SQLite::Statement& row, const UnreadPlan& unread)
+watchlists::EntryPage pageIn(SQLite::Statement& row, int at, const UnreadText& unread)
+{
+    const std::string toml = row.getColumn(at).getString();
+    if (toml.empty()) // of most entries
+        return {};
+    auto page = watchlists::entryPageFromToml(toml);
+    if (!page) {
+        unread(TextOf::Page, page.error(), toml);
+        return {};
+    }
+    return *std::move(page);
+}
+
+Entry entryIn(SQLite::Statement& row, const UnreadText& unread)
 {
     return {row.getColumn(0).getString(),
             Day::fromSerial(row.getColumn(1).getInt()),
             priceIn(row, 2),
             row.getColumn(3).getString(),
             row.getColumn(4).getString(),
-            planIn(row, 5, unread)};
+            planIn(row, 5, unread),
+            pageIn(row, 6, unread)};
 }
 
 void bindEntry(SQLite::Statement& insert, std::int64_t list, int position, const Entry& entry)
@@ -65,6 +80,7 @@ void bindEntry(SQLite::Statement& insert, std::int64_t list, int position, const
     insert.bind(6, entry.reason);
     insert.bind(7, entry.source);
     insert.bind(8, tomlOf(entry.plan));
+    insert.bind(9, toToml(entry.page));
 }
 
 /// All lists' entries by one statement, which is ordered by list: `add(list, row)` for each.
@@ -75,34 +91,47 @@ template <class Add> void eachRow(Library& library, const char* select, Add add)
         add(query);
 }
 
-void writeEntries(Library& library, const Watchlist& list)
+/// Writes the rows from `before` to `after` that differ, by their place, and removes those behind
+/// the last.
+template <class Row, class Write> void writeRows(Library& library, const char* table,
+                                                 std::int64_t list, const std::vector<Row>& before,
+                                                 const std::vector<Row>& after, Write write)
 {
-    for (const char* clear :
-         {"DELETE FROM entry WHERE watchlist = ?", "DELETE FROM former_entry WHERE watchlist = ?"})
-        library.execute(clear, list.id);
-    constexpr const char* insertEntry =
-        "INSERT INTO entry (watchlist, position, symbol, added_on, price_then, reason, source, "
-        "plan) VALUES (?, ?, ?, ?, ?, ?, ?, ?)";
-    constexpr const char* insertFormer =
-        "INSERT INTO former_entry (watchlist, position, symbol, added_on, price_then, reason, "
-        "source, plan, left_on, price_left, reason_left) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)";
-    int position = 0;
-    SQLite::Statement insert(library.database(), insertEntry);
-    for (const Entry& entry : list.entries) {
-        bindEntry(insert, list.id, position++, entry);
-        insert.exec();
-        insert.reset();
-    }
-    position = 0;
-    SQLite::Statement remember(library.database(), insertFormer);
-    for (const FormerEntry& former : list.former) {
-        bindEntry(remember, list.id, position++, former.entry);
-        remember.bind(9, former.leftOn.serial());
-        bindPrice(remember, 10, former.priceLeft);
-        remember.bind(11, former.reasonLeft);
-        remember.exec();
-        remember.reset();
-    }
+    for (std::size_t place = 0; place < after.size(); ++place)
+        if (place >= before.size() || !(before[place] == after[place]))
+            write(static_cast<int>(place), after[place]);
+    if (after.size() < before.size())
+        library.execute(
+            fmt::format("DELETE FROM {} WHERE watchlist = ? AND position >= ?", table).c_str(),
+            list, static_cast<std::int64_t>(after.size()));
+}
+
+void writeEntries(Library& library, const Watchlist& before, const Watchlist& after)
+{
+    SQLite::Statement insert(
+        library.database(),
+        "INSERT OR REPLACE INTO entry (watchlist, position, symbol, added_on, price_then, reason, "
+        "source, plan, page) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    writeRows(library, "entry", after.id, before.entries, after.entries,
+              [&](int position, const Entry& entry) {
+                  bindEntry(insert, after.id, position, entry);
+                  insert.exec();
+                  insert.reset();
+              });
+    SQLite::Statement remember(
+        library.database(),
+        "INSERT OR REPLACE INTO former_entry (watchlist, position, symbol, added_on, price_then, "
+        "reason, source, plan, page, left_on, price_left, reason_left) "
+        "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    writeRows(library, "former_entry", after.id, before.former, after.former,
+              [&](int position, const FormerEntry& former) {
+                  bindEntry(remember, after.id, position, former.entry);
+                  remember.bind(10, former.leftOn.serial());
+                  bindPrice(remember, 11, former.priceLeft);
+                  remember.bind(12, former.reasonLeft);
+                  remember.exec();
+                  remember.reset();
+              });
 }
 
 const Shared<Watchlist>* listIn(Lists lists, std::int64_t id)
@@ -114,34 +143,42 @@ const Shared<Watchlist>* listIn(Lists lists, std::int64_t id)
 
 } // namespace
 
-std::vector<Shared<Watchlist>> loadLists(Library& library, const UnreadPlan& unread)
+std::vector<Shared<Watchlist>> loadLists(Library& library, const UnreadText& unread)
 {
     std::vector<Watchlist> lists;
-    eachRow(library, "SELECT id, name FROM watchlist ORDER BY position, id", [&](auto& row) {
-        lists.push_back({row.getColumn(0).getInt64(), row.getColumn(1).getString(), {}, {}});
-    });
+    eachRow(library,
+            "SELECT id, name, folder, screen, columns, is_archived FROM watchlist "
+            "ORDER BY position, id",
+            [&](auto& row) {
+                lists.push_back({row.getColumn(0).getInt64(),
+                                 row.getColumn(1).getString(),
+                                 {},
+                                 {},
+                                 {row.getColumn(2).getString(), row.getColumn(3).getString(),
+                                  row.getColumn(4).getString(), row.getColumn(5).getInt() != 0}});
+            });
     std::map<std::int64_t, Watchlist*> byId;
     for (Watchlist& list : lists)
         byId[list.id] = &list;
     eachRow(library,
-            "SELECT symbol, added_on, price_then, reason, source, plan, watchlist FROM entry "
-            "ORDER BY watchlist, position",
+            "SELECT symbol, added_on, price_then, reason, source, plan, page, watchlist "
+            "FROM entry ORDER BY watchlist, position",
             [&](auto& row) {
-                byId.at(row.getColumn(6).getInt64())->entries.push_back(entryIn(row, unread));
+                byId.at(row.getColumn(7).getInt64())->entries.push_back(entryIn(row, unread));
             });
     eachRow(library,
-            "SELECT symbol, added_on, price_then, reason, source, plan, watchlist, left_on, "
+            "SELECT symbol, added_on, price_then, reason, source, plan, page, watchlist, left_on, "
             "price_left, reason_left FROM former_entry ORDER BY watchlist, position",
             [&](auto& row) {
-                byId.at(row.getColumn(6).getInt64())
+                byId.at(row.getColumn(7).getInt64())
                     ->former.push_back({entryIn(row, unread),
-                                        Day::fromSerial(row.getColumn(7).getInt()), priceIn(row, 8),
-                                        row.getColumn(9).getString()});
+                                        Day::fromSerial(row.getColumn(8).getInt()), priceIn(row, 9),
+                                        row.getColumn(10).getString()});
             });
     return {std::make_move_iterator(lists.begin()), std::make_move_iterator(lists.end())};
 }
 
-watchlists::Tray loadTray(Library& library, const UnreadPlan& unread)
+watchlists::Tray loadTray(Library& library, const UnreadText& unread)
 {
     std::vector<watchlists::Card> cards;
     eachRow(library,
@@ -167,9 +204,11 @@ void saveLists(Library& library, Lists before, Lists after)
         if (const auto* former = listIn(before, list->id); former && (*former)->name != list->name)
             library.execute("UPDATE watchlist SET name = char(1) || id WHERE id = ?", list->id);
     SQLite::Statement write(library.database(),
-                            "INSERT INTO watchlist (id, name, position) VALUES (?, ?, ?) ON "
-                            "CONFLICT (id) DO UPDATE SET name = excluded.name, "
-                            "position = excluded.position");
+                            "INSERT INTO watchlist (id, name, position, folder, screen, columns, "
+                            "is_archived) VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE "
+                            "SET name = excluded.name, position = excluded.position, "
+                            "folder = excluded.folder, screen = excluded.screen, "
+                            "columns = excluded.columns, is_archived = excluded.is_archived");
     for (std::size_t place = 0; place < after.size(); ++place) {
         const Shared<Watchlist>& list = after[place];
         const Shared<Watchlist>* former = listIn(before, list->id);
@@ -179,10 +218,14 @@ void saveLists(Library& library, Lists before, Lists after)
         write.bind(1, list->id);
         write.bind(2, list->name);
         write.bind(3, static_cast<int>(place));
+        write.bind(4, list->head.folder);
+        write.bind(5, list->head.screen);
+        write.bind(6, list->head.columns);
+        write.bind(7, list->head.isArchived ? 1 : 0);
         write.exec();
         write.reset();
         if (!isSame)
-            writeEntries(library, *list);
+            writeEntries(library, former ? **former : Watchlist{}, *list);
     }
 }
 

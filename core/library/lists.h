@@ -13,11 +13,14 @@ class Library;
 // Lists and the tray in the library. Writing happens inside the caller's transaction.
 // Errors: SQLite::Exception.
 
-/// Told of a plan that cannot be read, with its text: its entry or card comes without it.
-using UnreadPlan = std::function<void(const LocatedError& error, const std::string& text)>;
+/// Told of a plan or an entry's page that cannot be read, with its text: the entry or card comes
+/// without it.
+enum class TextOf { Plan, Page };
+using UnreadText =
+    std::function<void(TextOf what, const LocatedError& error, const std::string& text)>;
 
-std::vector<Shared<watchlists::Watchlist>> loadLists(Library& library, const UnreadPlan& unread);
-watchlists::Tray loadTray(Library& library, const UnreadPlan& unread);
+std::vector<Shared<watchlists::Watchlist>> loadLists(Library& library, const UnreadText& unread);
+watchlists::Tray loadTray(Library& library, const UnreadText& unread);
 
 /// Brings the library from the lists `before` to the lists `after`: writes those that changed and
 /// their order, removes those that are gone.

@@ -131,6 +131,32 @@ CREATE TABLE verdict (
     toml TEXT NOT NULL
 );
 )sql",
+    // What is kept of a list beside its entries, and the page of each entry (empty: nothing on it).
+    // The account of the plans is part of the person's work. Alerts, and what they told.
+    R"sql(
+ALTER TABLE watchlist ADD COLUMN folder TEXT NOT NULL DEFAULT '';
+ALTER TABLE watchlist ADD COLUMN screen TEXT NOT NULL DEFAULT '';
+ALTER TABLE watchlist ADD COLUMN columns TEXT NOT NULL DEFAULT '';
+ALTER TABLE watchlist ADD COLUMN is_archived INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE entry ADD COLUMN page TEXT NOT NULL DEFAULT '';
+ALTER TABLE former_entry ADD COLUMN page TEXT NOT NULL DEFAULT '';
+INSERT INTO setting (key, value) SELECT 'trading_terms',
+    'account = ' || coalesce((SELECT value FROM setting WHERE key = 'layout.weigh.plan_account'),
+                             '100000') || char(10) ||
+    'risk = ' || (coalesce((SELECT CAST(value AS REAL) FROM setting
+                            WHERE key = 'layout.weigh.plan_risk'), 1.0) / 100.0) || char(10)
+    WHERE EXISTS (SELECT 1 FROM setting
+                  WHERE key IN ('layout.weigh.plan_account', 'layout.weigh.plan_risk'));
+DELETE FROM setting WHERE key IN ('layout.weigh.plan_account', 'layout.weigh.plan_risk');
+CREATE TABLE alert (
+    id INTEGER PRIMARY KEY,
+    toml TEXT NOT NULL
+);
+CREATE TABLE raised (
+    id INTEGER PRIMARY KEY,
+    toml TEXT NOT NULL
+);
+)sql",
 };
 
 } // namespace

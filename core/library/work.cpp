@@ -4,6 +4,7 @@
 #include "core/screens/starter.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace sieve::library {
 
@@ -31,6 +32,30 @@ template <class T> void rename(Shared<T>& value, const Renaming& renaming)
         value = withRenamed(*value, renaming);
 }
 
+bool follow(watchlists::Entry& entry, const Renaming& renaming)
+{
+    const auto follows = [&](watchlists::TradePlan& plan) {
+        return std::exchange(plan, withRenamed(plan, renaming)) != plan;
+    };
+    bool isOther = entry.plan && follows(*entry.plan);
+    for (watchlists::TradePlan& plan : entry.page.formerPlans)
+        isOther = follows(plan) || isOther;
+    return isOther;
+}
+
+/// The screen that keeps it, and the rules of its plans.
+void follow(Shared<watchlists::Watchlist>& list, const Renaming& renaming)
+{
+    watchlists::Watchlist renamed = *list;
+    bool isOther = renaming.what == Renaming::What::Screen && renamed.head.screen == renaming.from;
+    if (isOther)
+        renamed.head.screen = renaming.to;
+    for (watchlists::Entry& entry : renamed.entries)
+        isOther = follow(entry, renaming) || isOther;
+    if (isOther)
+        list = std::move(renamed);
+}
+
 /// Gives what bears another name that name in all texts that ask for it.
 void follow(Work& work, const Renaming& renaming)
 {
@@ -54,6 +79,16 @@ void follow(Work& work, const Renaming& renaming)
             question.rule = renaming.in(question.rule);
     if (checklists != *work.checklists)
         work.checklists = std::move(checklists);
+    for (auto& list : work.lists)
+        follow(list, renaming);
+    for (std::size_t place = 0; place < work.tray->cards().size(); ++place)
+        if (const auto& plan = work.tray->cards()[place].plan)
+            if (auto renamed = withRenamed(*plan, renaming); renamed != *plan)
+                work.tray.edit().setPlan(place, std::move(renamed));
+    for (std::size_t place = 0; place < work.alerts->size(); ++place)
+        if (auto alert = withRenamed(*(*work.alerts)[place], renaming);
+            alert != *(*work.alerts)[place])
+            work.alerts.edit()[place] = std::move(alert);
     auto setUps = *work.chartSetUps;
     for (charts::SetUp& setUp : setUps)
         setUp = withRenamed(std::move(setUp), renaming);
@@ -97,6 +132,16 @@ void keepNumbered(Shared<std::vector<Shared<Thing>>>& things, const Thing& thing
         all.insert(place, thing);
 }
 
+template <class Thing>
+void removeNumbered(Shared<std::vector<Shared<Thing>>>& things, std::int64_t id)
+{
+    const auto own = numberedFrom(*things, id);
+    if (own == things->end() || (*own)->id != id)
+        return;
+    auto& all = things.edit();
+    all.erase(numberedFrom(all, id));
+}
+
 } // namespace
 
 const Shared<language::OwnFields>& Work::noFields()
@@ -117,6 +162,15 @@ watchlists::Watchlist* Work::editList(std::int64_t id)
     const auto found =
         std::ranges::find_if(lists, [id](const auto& list) { return list->id == id; });
     return found == lists.end() ? nullptr : &found->edit();
+}
+
+std::vector<Shared<watchlists::Watchlist>> listsByHand(const Work& work)
+{
+    std::vector<Shared<watchlists::Watchlist>> lists;
+    std::ranges::copy_if(work.lists, std::back_inserter(lists), [](const auto& list) {
+        return !list->isKeptByRule() && !list->head.isArchived;
+    });
+    return lists;
 }
 
 const KeptScreen* Work::findScreen(std::string_view name) const
@@ -188,10 +242,23 @@ void keepDrawing(Work& work, const drawings::Drawing& drawing)
 
 void removeDrawing(Work& work, std::int64_t id)
 {
-    if (!work.findDrawing(id))
-        return;
-    auto& all = work.drawings.edit();
-    all.erase(numberedFrom(all, id));
+    removeNumbered(work.drawings, id);
+}
+
+const watchlists::Alert* Work::findAlert(std::int64_t id) const
+{
+    const auto place = numberedFrom(*alerts, id);
+    return place == alerts->end() || (*place)->id != id ? nullptr : &**place;
+}
+
+void keepAlert(Work& work, const watchlists::Alert& alert)
+{
+    keepNumbered(work.alerts, alert);
+}
+
+void removeAlert(Work& work, std::int64_t id)
+{
+    removeNumbered(work.alerts, id);
 }
 
 void keepSetUp(Work& work, const charts::SetUp& setUp)

@@ -8,7 +8,9 @@
 #include "core/language/renaming.h"
 #include "core/screens/column_sets.h"
 #include "core/screens/screen.h"
+#include "core/watchlists/alert.h"
 #include "core/watchlists/checklist.h"
+#include "core/watchlists/trading_terms.h"
 #include "core/watchlists/tray.h"
 #include "core/watchlists/watchlist.h"
 #include "core/watchlists/weighing.h"
@@ -42,6 +44,8 @@ struct Work {
     Shared<std::vector<watchlists::Checklist>> checklists =
         std::vector{watchlists::standardChecklist()};          ///< by name
     Shared<std::vector<Shared<watchlists::Verdict>>> verdicts; ///< of all stocks, by id
+    Shared<watchlists::TradingTerms> terms;
+    Shared<std::vector<Shared<watchlists::Alert>>> alerts; ///< by id
     Shared<conditions::MarketBook> marketBook = conditions::standardBook();
     Shared<std::vector<Shared<drawings::Drawing>>> drawings; ///< of all stocks, by id
 
@@ -50,6 +54,7 @@ struct Work {
     watchlists::Watchlist* editList(std::int64_t id); ///< to be changed
     const KeptScreen* findScreen(std::string_view name) const;
     const drawings::Drawing* findDrawing(std::int64_t id) const;
+    const watchlists::Alert* findAlert(std::int64_t id) const;
     const watchlists::Checklist* findChecklist(std::string_view name) const;
 
     friend bool operator==(const Work&, const Work&) = default;
@@ -57,6 +62,9 @@ struct Work {
 private:
     static const Shared<language::OwnFields>& noFields();
 };
+
+/// The lists that stocks are put onto: kept by hand, not archived; in the person's order.
+std::vector<Shared<watchlists::Watchlist>> listsByHand(const Work& work);
 
 /// Saves a screen over one of its name, or as a new one with `newId`. A draft of that name is done
 /// with.
@@ -76,6 +84,10 @@ void keepChecklist(Work& work, const std::string& from, const watchlists::Checkl
 void removeChecklist(Work& work, std::string_view name);
 /// Keeps a verdict, in the place of the one of its id where there is one.
 void keepVerdict(Work& work, const watchlists::Verdict& verdict);
+
+/// Keeps an alert, in the place of the one of its id where there is one.
+void keepAlert(Work& work, const watchlists::Alert& alert);
+void removeAlert(Work& work, std::int64_t id);
 
 /// Keeps a set-up of a chart, in the place of the one of its name where there is one.
 void keepSetUp(Work& work, const charts::SetUp& setUp);

@@ -1,5 +1,7 @@
 #include "core/library/work_difference.h"
 
+#include "core/watchlists/alert_watch.h"
+
 #include <algorithm>
 #include <map>
 
@@ -18,11 +20,13 @@ using Things = std::map<std::string, Thing>;
 
 std::string toText(const watchlists::Watchlist& list)
 {
-    std::string all = list.name;
+    const watchlists::ListHead& head = list.head;
+    std::string all = list.name + '\n' + head.folder + '\t' + head.screen + '\t' + head.columns +
+                      (head.isArchived ? "\tarchived" : "");
     const auto add = [&](const watchlists::Entry& entry) {
         all += '\n' + entry.symbol + '\t' + entry.addedOn.iso() + '\t' +
                std::to_string(entry.priceThen) + '\t' + entry.reason + '\t' + entry.source +
-               (entry.plan ? toToml(*entry.plan) : "");
+               (entry.plan ? toToml(*entry.plan) : "") + toToml(entry.page);
     };
     std::ranges::for_each(list.entries, add);
     for (const watchlists::FormerEntry& former : list.former) {
@@ -126,6 +130,15 @@ Things verdictsOf(const Work& work)
     return things;
 }
 
+Things alertsOf(const Work& work)
+{
+    Things things;
+    for (const auto& alert : *work.alerts)
+        things[std::to_string(alert->id)] = {watchlists::sentenceOf(*alert, work.lists),
+                                             toToml(*alert)};
+    return things;
+}
+
 Things drawingsOf(const Work& work)
 {
     Things things;
@@ -168,9 +181,12 @@ std::vector<KindDifference> differences(const Work& now, const Work& then)
         differenceOf(Kind::Drawings, drawingsOf(now), drawingsOf(then)),
         differenceOf(Kind::Weighing, weighingOf(now), weighingOf(then)),
         differenceOf(Kind::Checklists, checklistsOf(now), checklistsOf(then)),
+        differenceOf(Kind::Alerts, alertsOf(now), alertsOf(then)),
         differenceOf(Kind::Verdicts, verdictsOf(now), verdictsOf(then))};
     if (now.marketBook != then.marketBook)
         all.push_back({Kind::MarketRules, {}, {}, {""}});
+    if (now.terms != then.terms)
+        all.push_back({Kind::TradingTerms, {}, {}, {""}});
     std::erase_if(all, [](const KindDifference& each) {
         return each.comes.empty() && each.goes.empty() && each.other.empty();
     });

@@ -21,6 +21,8 @@ struct KindDifference {
         Weighing,
         Checklists,
         Verdicts,
+        Alerts,
+        TradingTerms,
         MarketRules
     };
     Kind kind = Kind::Lists;
@@ -31,7 +33,7 @@ struct KindDifference {
 
 /// What would change if `then` took the place of `now`; kinds that stay the same are left out. Each
 /// thing is known by its name, lists and screens by their numbers too. The market's rules are one
-/// thing, without a name.
+/// thing, without a name; so are the trading terms.
 std::vector<KindDifference> differences(const Work& now, const Work& then);
 
 } // namespace sieve::library

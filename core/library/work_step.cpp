@@ -56,8 +56,8 @@ WorkStep::WorkStep(const Work& before, const Work& after) : before_(before), aft
         change.id = list->id;
         note(change.entries, list->entries, (*other)->entries);
         note(change.former, list->former, (*other)->former);
-        list = Watchlist{list->id, list->name, {}, {}};
-        *other = Watchlist{(*other)->id, (*other)->name, {}, {}};
+        list = Watchlist{list->id, list->name, {}, {}, list->head};
+        *other = Watchlist{(*other)->id, (*other)->name, {}, {}, (*other)->head};
     }
     if (before_.tray.pointer() != after_.tray.pointer()) {
         note(tray_.emplace(), before_.tray->cards(), after_.tray->cards());
@@ -70,6 +70,10 @@ WorkStep::WorkStep(const Work& before, const Work& after) : before_(before), aft
     if (before_.verdicts.pointer() != after_.verdicts.pointer()) {
         note(verdicts_.emplace(), *before_.verdicts, *after_.verdicts);
         before_.verdicts = after_.verdicts = std::vector<Shared<watchlists::Verdict>>();
+    }
+    if (before_.alerts.pointer() != after_.alerts.pointer()) {
+        note(alerts_.emplace(), *before_.alerts, *after_.alerts);
+        before_.alerts = after_.alerts = std::vector<Shared<watchlists::Alert>>();
     }
 }
 
@@ -98,6 +102,8 @@ Work WorkStep::withRows(Work side, const Work& other, bool isBack) const
         side.drawings = exchanged(*other.drawings, *drawings_, isBack);
     if (verdicts_)
         side.verdicts = exchanged(*other.verdicts, *verdicts_, isBack);
+    if (alerts_)
+        side.alerts = exchanged(*other.alerts, *alerts_, isBack);
     return side;
 }
 
@@ -106,6 +112,7 @@ std::size_t WorkStep::rowsHeld() const
     std::size_t rows = tray_ ? tray_->before.size() + tray_->after.size() : 0;
     rows += drawings_ ? drawings_->before.size() + drawings_->after.size() : 0;
     rows += verdicts_ ? verdicts_->before.size() + verdicts_->after.size() : 0;
+    rows += alerts_ ? alerts_->before.size() + alerts_->after.size() : 0;
     for (const ListChange& change : lists_)
         rows += change.entries.before.size() + change.entries.after.size() +
                 change.former.before.size() + change.former.after.size();

@@ -23,25 +23,26 @@ struct ListChange {
 };
 
 /// One step from a state of the work to another, that can be taken back and done again. It shares
-/// with both what the step left alone; of a list, the tray, the drawings or the verdicts, which may
-/// be long, it holds only the rows that changed.
+/// with both what the step left alone; of a list, the tray, the drawings, the verdicts or the
+/// alerts, which may be long, it holds only the rows that changed.
 class WorkStep {
 public:
     WorkStep(const Work& before, const Work& after);
 
     Work undone(const Work& after) const; ///< Requires: the state that the step leads to.
     Work done(const Work& before) const;  ///< Requires: the state that it begins from.
-    std::size_t rowsHeld() const;         ///< of lists, tray, drawings and verdicts
+    std::size_t rowsHeld() const;         ///< of all that
 
 private:
     Work withRows(Work side, const Work& other, bool isBack) const;
 
-    Work before_; ///< what changed of lists, tray, drawings and verdicts stands without its rows
+    Work before_; ///< what changed of all that stands without its rows
     Work after_;
     std::vector<ListChange> lists_;
     std::optional<RowsChange<watchlists::Card>> tray_;
     std::optional<RowsChange<Shared<drawings::Drawing>>> drawings_;
     std::optional<RowsChange<Shared<watchlists::Verdict>>> verdicts_;
+    std::optional<RowsChange<Shared<watchlists::Alert>>> alerts_;
 };
 
 } // namespace sieve::library

@@ -19,6 +19,10 @@ language::Names NameBook::names() const
         const auto found = lists.find(name);
         return found == lists.end() ? nullptr : found->second;
     };
+    names.listScreen = [this](std::string_view name) {
+        const auto found = listScreens.find(name);
+        return found == listScreens.end() ? std::nullopt : std::optional(found->second);
+    };
     names.checklist = [this](std::string_view name) {
         const auto found = checklists.find(name);
         return found == checklists.end() ? std::nullopt : std::optional(found->second);

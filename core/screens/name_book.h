@@ -18,6 +18,7 @@ struct NameBook {
     std::shared_ptr<const language::OwnFields> fields = noOwnFields();
     std::map<std::string, language::ScreenCondition, std::less<>> screens;
     std::map<std::string, std::shared_ptr<const engine::ListMembers>, std::less<>> lists;
+    std::map<std::string, std::string, std::less<>> listScreens; ///< of those that a screen keeps
     std::map<std::string, language::ChecklistMeaning, std::less<>> checklists;
     std::map<std::string, std::shared_ptr<const drawings::Named>, std::less<>> drawings;
 

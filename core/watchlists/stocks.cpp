@@ -1,6 +1,7 @@
 #include "core/watchlists/stocks.h"
 
 #include <algorithm>
+#include <cmath>
 #include <unordered_map>
 
 namespace sieve::watchlists {
@@ -33,6 +34,26 @@ double tradedPrice(const market::Market& market, std::optional<std::size_t> stoc
 {
     const auto bar = stock ? market::lastBarBy(market, *stock, day) : std::nullopt;
     return bar ? market.bars(*stock).close[*bar] : missing;
+}
+
+/// Highest and lowest since, stretch by stretch between splits.
+void addExtremes(EntryResult& result, const Entry& entry, const market::Market& market,
+                 std::size_t bar)
+{
+    const market::BarsView& bars = market.bars(*result.stock);
+    const std::size_t footing = market.footing(*result.stock, bar);
+    const auto days = bars.days.first(bar + 1);
+    const auto after = std::ranges::upper_bound(days, entry.addedOn);
+    std::size_t from = static_cast<std::size_t>(after - days.begin());
+    result.sessions = days.size() - from;
+    while (from <= bar) {
+        const std::size_t own = market.footing(*result.stock, from);
+        const double factor = market.priceFactor(*result.stock, days[from], footing);
+        for (; from <= bar && market.footing(*result.stock, from) == own; ++from) {
+            result.highest = std::fmax(result.highest, factor * bars.high[from]);
+            result.lowest = std::fmin(result.lowest, factor * bars.low[from]);
+        }
+    }
 }
 
 } // namespace
@@ -75,6 +96,7 @@ EntryResult resultOf(const Entry& entry, const market::Market& market, Day day)
     const std::size_t footing = market.footing(*stock, *bar);
     result.priceThen = entry.priceThen * market.priceFactor(*stock, entry.addedOn, footing);
     result.gain = result.price / result.priceThen - 1.0;
+    addExtremes(result, entry, market, *bar);
     return result;
 }
 
@@ -124,8 +146,10 @@ std::optional<TradePlan> planOf(const Tray& tray, const Watchlist* list,
     std::optional<TradePlan> plan;
     if (const auto place = placeIn(tray, market, stock))
         plan = tray.cards()[*place].plan;
+    if (plan && plan->on > day)
+        plan.reset();
     if (const auto place = list && !plan ? placeOn(*list, market, stock) : std::nullopt)
-        plan = list->entries[*place].plan;
+        plan = planInForce(list->entries[*place], day);
     return plan ? std::optional(onDay(*std::move(plan), market, stock, day)) : std::nullopt;
 }
 

@@ -29,11 +29,14 @@ struct EntryResult {
     double price = missing;     ///< newest close by the day; the last one of a delisted stock
     double priceThen = missing; ///< the entry's, on the footing of `price`
     double gain = missing;      ///< since it was added, as a fraction, splits taken out
+    double highest = missing;   ///< since the day after it was added, on the footing of `price`
+    double lowest = missing;
+    std::size_t sessions = 0; ///< bars since it was added
     bool isDelisted = false;
 };
 
 /// Missing: all prices before the entry was added or the stock was listed; priceThen and gain
-///          without a price then.
+///          without a price then; highest and lowest on the day itself.
 EntryResult resultOf(const Entry& entry, const market::Market& market, Day day);
 /// The same for each of many; nothing is known where no market is open (null).
 /// Errors: Stopped.
@@ -54,7 +57,7 @@ void takeOff(Watchlist& list, std::size_t place, const market::Market* market, D
              const std::string& reason);
 
 /// What is planned of a stock: with its card in the tray, else with its entry on the list (null:
-/// none); in the prices of the day. Empty: nothing is.
+/// none); in the prices of the day. Empty: nothing was by then.
 std::optional<TradePlan> planOf(const Tray& tray, const Watchlist* list,
                                 const market::Market& market, std::size_t stock, Day day);
 

@@ -2,6 +2,7 @@
 
 #include "core/base/toml_table.h"
 #include "core/market/as_of.h"
+#include "core/watchlists/plan_table.h"
 
 #include <algorithm>
 #include <cmath>
@@ -34,7 +35,16 @@ double keptBetween(double least, double price, double most, double clear)
 bool operator==(const TradePlan& a, const TradePlan& b)
 {
     return a.on == b.on && isSameFigure(a.entry, b.entry) && isSameFigure(a.stop, b.stop) &&
-           a.targets == b.targets && isSameFigure(a.shares, b.shares) && a.isHalfNow == b.isHalfNow;
+           a.targets == b.targets && isSameFigure(a.shares, b.shares) &&
+           a.isHalfNow == b.isHalfNow && a.entryRule == b.entryRule && a.stopRule == b.stopRule &&
+           a.exitRule == b.exitRule;
+}
+
+TradePlan withRenamed(TradePlan plan, const language::Renaming& renaming)
+{
+    for (std::string* rule : {&plan.entryRule, &plan.stopRule, &plan.exitRule})
+        *rule = renaming.in(*rule);
+    return plan;
 }
 
 std::string faultOf(const TradePlan& plan)
@@ -76,19 +86,26 @@ PlanSize sizeOf(const TradePlan& plan, const PlanTerms& terms)
     return size;
 }
 
+TradePlan onFooting(TradePlan plan, const market::Market& market, std::size_t stock,
+                    std::size_t footing)
+{
+    const double factor = market.priceFactor(stock, plan.on, footing);
+    if (factor == 1.0)
+        return plan;
+    plan.entry *= factor;
+    plan.stop *= factor;
+    for (double& target : plan.targets)
+        target *= factor;
+    plan.shares /= factor;
+    return plan;
+}
+
 TradePlan onDay(TradePlan plan, const market::Market& market, std::size_t stock, Day day)
 {
     const auto bar = market::lastBarBy(market, stock, day);
     if (!bar)
         return plan;
-    const double factor = market.priceFactor(stock, plan.on, market.footing(stock, *bar));
-    if (factor != 1.0) {
-        plan.entry *= factor;
-        plan.stop *= factor;
-        for (double& target : plan.targets)
-            target *= factor;
-        plan.shares /= factor;
-    }
+    plan = onFooting(std::move(plan), market, stock, market.footing(stock, *bar));
     plan.on = day;
     return plan;
 }
@@ -99,9 +116,11 @@ TradePlan withLevel(TradePlan plan, const PlanLevel& level, double price)
     const double clear = plan.entry / 100.0;
     switch (level.what) {
     case PlanLevel::What::Stop:
+        plan.stopRule.clear();
         plan.stop = keptBetween(0.0, price, plan.entry, clear);
         break;
     case PlanLevel::What::Entry:
+        plan.entryRule.clear();
         plan.entry = keptBetween(plan.stop, price,
                                  plan.targets.empty() ? highest : plan.targets.front(), clear);
         break;
@@ -126,34 +145,50 @@ std::string toToml(const TradePlan& plan)
         toml += fmt::format("shares = {}\n", plan.shares);
     if (plan.isHalfNow)
         toml += "half_now = true\n";
+    for (const auto& [key, rule] : {std::pair{"entry_rule", &plan.entryRule},
+                                    {"stop_rule", &plan.stopRule},
+                                    {"exit_rule", &plan.exitRule}})
+        if (!rule->empty())
+            toml += fmt::format("{} = {}\n", key, quotedToml(*rule));
     return toml;
+}
+
+TradePlan readPlan(const toml::table& table)
+{
+    refuseOthers(table, "a plan",
+                 {"on", "entry", "stop", "targets", "shares", "half_now", "entry_rule", "stop_rule",
+                  "exit_rule"});
+    const auto on = Day::parse(valueOr<std::string>(table, "on", {}));
+    if (!on)
+        failAt(table.source(), "a plan without a day", "write on = \"2025-03-14\"");
+    TradePlan plan{*on,
+                   priceIn(table, "entry"),
+                   priceIn(table, "stop"),
+                   {},
+                   priceIn(table, "shares"),
+                   valueOr<bool>(table, "half_now", false),
+                   valueOr<std::string>(table, "entry_rule", {}),
+                   valueOr<std::string>(table, "stop_rule", {}),
+                   valueOr<std::string>(table, "exit_rule", {})};
+    if (const toml::node* targets = table.get("targets")) {
+        if (!targets->is_array())
+            failAt(targets->source(), "'targets' is no list", "write [45.0, 50.0]");
+        for (const toml::node& each : *targets->as_array()) {
+            const auto price = each.value<double>();
+            if (!price || !each.is_number())
+                failAt(each.source(), "'targets' holds something that is no number",
+                       "write [45.0, 50.0]");
+            plan.targets.push_back(*price);
+        }
+    }
+    if (const std::string fault = faultOf(plan); !fault.empty())
+        failAt(table.source(), fault.substr(0, fault.size() - 1), "write stop < entry < targets");
+    return plan;
 }
 
 Result<TradePlan> tradePlanFromToml(std::string_view toml)
 {
-    return readToml(toml, "write entry = 41.5 and stop = 38", [](const toml::table& file) {
-        refuseOthers(file, "a plan", {"on", "entry", "stop", "targets", "shares", "half_now"});
-        const auto on = Day::parse(valueOr<std::string>(file, "on", {}));
-        if (!on)
-            failAt(file.source(), "a plan without a day", "write on = \"2025-03-14\"");
-        TradePlan plan{*on, priceIn(file, "entry"),  priceIn(file, "stop"),
-                       {},  priceIn(file, "shares"), valueOr<bool>(file, "half_now", false)};
-        if (const toml::node* targets = file.get("targets")) {
-            if (!targets->is_array())
-                failAt(targets->source(), "'targets' is no list", "write [45.0, 50.0]");
-            for (const toml::node& each : *targets->as_array()) {
-                const auto price = each.value<double>();
-                if (!price || !each.is_number())
-                    failAt(each.source(), "'targets' holds something that is no number",
-                           "write [45.0, 50.0]");
-                plan.targets.push_back(*price);
-            }
-        }
-        if (const std::string fault = faultOf(plan); !fault.empty())
-            failAt(file.source(), fault.substr(0, fault.size() - 1),
-                   "write stop < entry < targets");
-        return plan;
-    });
+    return readToml(toml, "write entry = 41.5 and stop = 38", readPlan);
 }
 
 } // namespace sieve::watchlists

@@ -3,6 +3,7 @@
 #include "core/base/day.h"
 #include "core/base/missing.h"
 #include "core/base/result.h"
+#include "core/language/renaming.h"
 #include "core/market/market.h"
 
 #include <string>
@@ -13,6 +14,8 @@ namespace sieve::watchlists {
 
 /// A purchase that is planned: at which price, where it was wrong, what it should reach, and how
 /// much of it. Prices are as traded on the day `on`, in the stock's currency; shares likewise.
+/// Entry and stop may follow a rule of the language, such as a drawing or an average; the price
+/// beside the rule is what it came to on the day `on`.
 struct TradePlan {
     Day on = Day::fromSerial(0);
     double entry = missing;
@@ -20,11 +23,17 @@ struct TradePlan {
     std::vector<double> targets = {}; ///< above the entry, rising
     double shares = missing;          ///< missing: as many as the terms allow
     bool isHalfNow = false;           ///< one half at the entry, the other later
+    std::string entryRule = {};       ///< a price, or a condition: bought on the day it comes true
+    std::string stopRule = {};        ///< a price
+    std::string exitRule = {};        ///< a condition: true when it is time to leave
 
     friend bool operator==(const TradePlan& a, const TradePlan& b); ///< two missing are equal
 };
 
 inline constexpr std::size_t mostTargets = 4;
+
+/// The plan with what is renamed by its new name in all rules.
+TradePlan withRenamed(TradePlan plan, const language::Renaming& renaming);
 
 /// What a person is ready to lose.
 struct PlanTerms {
@@ -52,12 +61,16 @@ std::string faultOf(const TradePlan& plan);
 /// Missing: all of a plan that has a fault.
 PlanSize sizeOf(const TradePlan& plan, const PlanTerms& terms);
 
-/// The plan in the prices and shares of a day: splits between the days taken out.
+/// The plan in prices and shares on a footing (market::Market::footing): splits taken out. Its day
+/// stays.
+TradePlan onFooting(TradePlan plan, const market::Market& market, std::size_t stock,
+                    std::size_t footing);
+/// The plan in the prices and shares of a day, as if it were made on it.
 TradePlan onDay(TradePlan plan, const market::Market& market, std::size_t stock, Day day);
 
 /// One level moved to another price; the others give way no further than the order of levels
 /// demands: the stop stays below the entry, targets above it, and rising. Where it cannot be, the
-/// level stops a hundredth of the entry before the next one.
+/// level stops a hundredth of the entry before the next one. A rule that gave the level is gone.
 struct PlanLevel {
     enum class What { Stop, Entry, Target };
     What what = What::Entry;

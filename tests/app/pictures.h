@@ -18,6 +18,7 @@ void takeChart(const QDir& folder);
 void takeMinutes(const QDir& folder);
 void takeDossier(const QDir& folder);
 void takeWeighing(const QDir& folder);
+void takeLists(const QDir& folder);
 void takeWalls(const QDir& folder);
 void takeDrawings(const QDir& folder);
 void takeWeighDrawings(const QDir& folder); ///< of the documentation; so is the next

@@ -511,6 +511,7 @@ const std::map<std::string, void (*)(const QDir&)>& parts()
         {"chart", sieve::test::takeChart},
         {"dossier", sieve::test::takeDossier},
         {"weighing", sieve::test::takeWeighing},
+        {"lists", sieve::test::takeLists},
         {"drawings", sieve::test::takeDrawings},
         {"minutes", sieve::test::takeMinutes},
         {"walls", sieve::test::takeWalls},

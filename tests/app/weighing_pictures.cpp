@@ -1,10 +1,10 @@
 #include "tests/app/pictures.h"
 
+#include "app/desk/plan_dialog.h"
 #include "app/weigh/checklists_dialog.h"
 #include "app/weigh/dossier_dialog.h"
 #include "app/weigh/dossier_page.h"
 #include "app/weigh/peers_scatter_dialog.h"
-#include "app/weigh/plan_dialog.h"
 #include "app/weigh/side_by_side_dialog.h"
 #include "app/weigh/stock_pages.h"
 #include "app/weigh/verdict_dialog.h"

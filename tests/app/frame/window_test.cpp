@@ -1,6 +1,7 @@
 #include "tests/app/opened.h"
 
 #include "app/chart/chart_view.h"
+#include "app/lists/list_tree.h"
 #include "app/parts/expression_edit.h"
 #include "core/screens/run.h"
 #include "core/watchlists/stocks.h"
@@ -387,7 +388,8 @@ TEST_CASE("Finder: a few letters lead to a stock, Escape closes", "[app]")
     QTest::keyClick(words, Qt::Key_Return);
     bench.settle();
     CHECK(bench.window->shownPlace() == QStringLiteral("lists"));
-    CHECK(bench.find<QListWidget>(QStringLiteral("Watchlists"))->currentRow() == 1);
+    CHECK(bench.find<ListTree>(QStringLiteral("Watchlists"))->chosen() ==
+          bench.desk->work().now().lists.at(1)->id);
     QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
     QTest::keyClick(words, Qt::Key_Escape);
     CHECK_FALSE(words->isVisible());
@@ -423,7 +425,7 @@ TEST_CASE("Finder: Escape gives the focus back, so that the place's keys work on
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("lists");
-    auto* lists = bench.find<QListWidget>(QStringLiteral("Watchlists"));
+    auto* lists = bench.find<ListTree>(QStringLiteral("Watchlists"));
     lists->setFocus();
     QTest::keyClick(bench.window.get(), Qt::Key_K, Qt::ControlModifier);
     auto* words = bench.find<QLineEdit>(QStringLiteral("Find anything"));

@@ -1,9 +1,11 @@
+#include "app/lists/list_dialog.h"
+#include "app/lists/list_tree.h"
 #include "app/parts/number_text.h"
 #include "tests/app/opened.h"
 
 #include <QHeaderView>
-#include <QInputDialog>
-#include <QListWidget>
+#include <QLabel>
+#include <QLineEdit>
 #include <QSignalSpy>
 #include <QTableView>
 #include <QToolButton>
@@ -16,6 +18,14 @@ namespace sieve::app {
 namespace {
 
 using namespace test;
+
+template <class Widget> Widget* childNamed(const QWidget& parent, const QString& name)
+{
+    for (auto* child : parent.findChildren<Widget*>())
+        if (child->accessibleName() == name)
+            return child;
+    throw std::runtime_error("no child " + name.toStdString());
+}
 
 QAction* actionOf(const QWidget* widget, const QString& words)
 {
@@ -33,43 +43,48 @@ TEST_CASE("Lists: a new one and a new name are typed, a taken name is refused an
     const WindowBench bench(own.path() / "library.sqlite");
     bench.go("lists");
     const auto lists = [&] { return bench.desk->work().now().lists; };
-    QSignalSpy notices(bench.desk.get(), &Desk::noticed);
     const auto answer = [&](const std::function<void()>& open, const QString& name, bool isTaken) {
-        inOpened<QInputDialog>(bench, open, [&](QInputDialog& dialog) {
-            dialog.setTextValue(name);
-            isTaken ? accept(dialog) : dialog.reject();
+        QString told;
+        inOpened<ListDialog>(bench, open, [&](ListDialog& dialog) {
+            auto* line = childNamed<QLineEdit>(dialog, QStringLiteral("Name"));
+            line->setFocus();
+            line->selectAll();
+            QTest::keyClicks(line, name.isEmpty() ? QStringLiteral(" ") : name);
+            if (isTaken)
+                accept(dialog);
+            for (auto* label : dialog.findChildren<QLabel*>())
+                if (dialog.isVisible() && label->wordWrap())
+                    told = label->text();
+            dialog.reject();
         });
+        return told;
     };
     const auto add = [&](const QString& name, bool isTaken = true) {
-        answer([&] { buttonOf<QToolButton>(*bench.window, QStringLiteral("New list…"))->click(); },
-               name, isTaken);
+        return answer(
+            [&] { buttonOf<QToolButton>(*bench.window, QStringLiteral("New list…"))->click(); },
+            name, isTaken);
     };
     const std::size_t before = lists().size();
     add(QStringLiteral("  Harbour "));
     add(QStringLiteral("Hills"));
     add(QStringLiteral("Moor"), false);
-    add(QString());
+    CHECK(add(QString()).contains(QStringLiteral("needs a name")));
     REQUIRE(lists().size() == before + 2);
     CHECK(lists()[before]->name == "Harbour");
     CHECK(lists()[before]->id != lists()[before + 1]->id);
-    CHECK(notices.count() == 0);
-    add(QStringLiteral("Hills"));
+    CHECK(add(QStringLiteral("Hills")).contains(QStringLiteral("already")));
     CHECK(lists().size() == before + 2);
-    REQUIRE(notices.count() == 1);
-    CHECK(notices[0][0].toString().contains(QStringLiteral("“Hills”")));
 
-    auto* names = bench.find<QListWidget>(QStringLiteral("Watchlists"));
-    CHECK(names->currentItem()->text().startsWith(QStringLiteral("Hills"))); // the newest is shown
+    auto* names = bench.find<ListTree>(QStringLiteral("Watchlists"));
+    CHECK(names->currentItem()->text(0) == QStringLiteral("Hills")); // the newest is shown
     const auto rename = [&](const QString& name, bool isTaken = true) {
-        answer([&] { actionOf(names, QStringLiteral("Rename the list…"))->trigger(); }, name,
-               isTaken);
+        answer([&] { actionOf(names, QStringLiteral("Name, folder and columns…"))->trigger(); },
+               name, isTaken);
         return lists()[before + 1]->name;
     };
     CHECK(rename(QStringLiteral("Downs")) == "Downs");
     CHECK(rename(QStringLiteral("Harbour")) == "Downs");
-    CHECK(notices.count() == 2);
     CHECK(rename(QStringLiteral("Downs")) == "Downs"); // its own name is not taken
-    CHECK(notices.count() == 2);
     CHECK(rename(QStringLiteral("Fells"), false) == "Downs");
     actionOf(names, QStringLiteral("Remove the list"))->trigger();
     CHECK(lists().size() == before + 1);
@@ -107,7 +122,7 @@ TEST_CASE("Lists: a double click on an entry leads to Weigh, on its reason into 
     };
     doubleClick(reason);
     CHECK(bench.window->place(QStringLiteral("lists"))->isVisible());
-    doubleClick(0);
+    doubleClick(1);
     CHECK(bench.window->place(QStringLiteral("weigh"))->isVisible());
     CHECK(bench.desk->focus().selected() == bench.desk->market().data().find(symbolOf(6)));
 }

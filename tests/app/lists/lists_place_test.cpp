@@ -1,6 +1,7 @@
 #include "app/lists/lists_place.h"
 
 #include "app/lists/entries_model.h"
+#include "app/lists/list_tree.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 #include "tests/app/window_bench.h"
@@ -10,7 +11,6 @@
 #include <QDragEnterEvent>
 #include <QLabel>
 #include <QLineEdit>
-#include <QListWidget>
 #include <QMimeData>
 #include <QSignalSpy>
 #include <QTableView>
@@ -43,11 +43,16 @@ TEST_CASE("Entries model: shows what became of each, and lets the reason be edit
     record.actions.push_back({record.bars.days[2], market::ActionKind::Split, 2.0});
     watchlists::Watchlist list = listOfTwo();
     list.entries[0].priceThen = 20.0;
+    list.entries[0].plan = watchlists::TradePlan{record.bars.days[0], 24.0, 18.0, {30.0}};
+    list.entries[0].page.tags = {"one", "two"};
     EntriesModel model;
     const QAbstractItemModelTester tester(&model);
-    const auto market = test::marketOf({record});
-    model.setEntries(list, resultsOf(list.entries, market.get(), record.bars.days[2], Progress()),
-                     market);
+    engine::Evaluator evaluator(test::marketOf({record}));
+    const screens::NameBook book;
+    ShownList told;
+    told.market = evaluator.marketPtr();
+    told.told = watchlists::tell(list, evaluator, book.names(), {}, record.bars.days[2]);
+    model.setShown(std::make_shared<const ShownList>(told));
     const auto shown = [&](int row, int column) {
         return model.index(row, column).data().toString();
     };
@@ -55,6 +60,12 @@ TEST_CASE("Entries model: shows what became of each, and lets the reason be edit
     CHECK(shown(0, EntriesModel::Gain) == QStringLiteral("+20.0 %"));
     CHECK(shown(0, EntriesModel::PriceThen) == QStringLiteral("10.00")); // as the close stands
     CHECK(shown(0, EntriesModel::Price) == QStringLiteral("12.00"));
+    CHECK(shown(0, EntriesModel::State).startsWith(QStringLiteral("triggered, 3 Jan 2024")));
+    CHECK(shown(0, EntriesModel::Tags) == QStringLiteral("one, two"));
+    CHECK(model.index(0, EntriesModel::Plan)
+              .data(Qt::ToolTipRole)
+              .toString()
+              .contains(QStringLiteral("Stop 9.00, entry 12.00, target 15.00, close 12.00")));
     CHECK(model.index(0, EntriesModel::PriceThen)
               .data(Qt::ToolTipRole)
               .toString()
@@ -64,14 +75,16 @@ TEST_CASE("Entries model: shows what became of each, and lets the reason be edit
     CHECK(shown(1, EntriesModel::Gain) == QStringLiteral("–"));
     CHECK(shown(1, EntriesModel::PriceThen) == QStringLiteral("–"));
     CHECK(shown(1, EntriesModel::Source) == QStringLiteral("by hand"));
-    const QSignalSpy changed(&model, &EntriesModel::reasonChanged);
+    const QSignalSpy typed(&model, &EntriesModel::typed);
     CHECK_FALSE(
         model.setData(model.index(0, EntriesModel::Name), QStringLiteral("x"), Qt::EditRole));
     CHECK(model.setData(model.index(1, EntriesModel::Reason), QStringLiteral("  new "),
                         Qt::EditRole));
-    CHECK(shown(1, EntriesModel::Reason) == QStringLiteral("new"));
-    REQUIRE(changed.count() == 1);
-    CHECK(changed.first()[0].value<watchlists::Entry>().symbol == "GONE.C");
+    CHECK(model.setData(model.index(0, EntriesModel::Tags), QStringLiteral("one, two"),
+                        Qt::EditRole)); // the same is no change
+    REQUIRE(typed.count() == 1);
+    CHECK(typed.first()[0].value<watchlists::Entry>().symbol == "GONE.C");
+    CHECK(typed.first()[2].toString() == QStringLiteral("new"));
     CHECK(model.rowOf(0) == 0);
     CHECK(model.rowOf(1) == -1);
     CHECK_FALSE(model.stock(1));
@@ -97,9 +110,9 @@ TEST_CASE("Lists: several lists, their entries and the selected stock", "[app]")
                       entries->visualRect(entries->model()->index(1, 0)).center());
     CHECK(bench.desk->focus().selected() == std::optional<std::size_t>(7));
 
-    auto* names = bench.find<QListWidget>(QStringLiteral("Watchlists"));
-    REQUIRE(names->count() == 2);
-    names->setCurrentRow(1);
+    auto* names = bench.find<ListTree>(QStringLiteral("Watchlists"));
+    REQUIRE(names->topLevelItemCount() == 2);
+    names->choose(2);
     CHECK_FALSE(entries->isVisible()); // an empty list says what goes there
     names->setFocus();
     QTest::keyClick(names, Qt::Key_Delete);
@@ -128,8 +141,8 @@ TEST_CASE("Lists: stocks are dropped on a list's name or on the one that is show
         work.lists = {test::listOf(1, "Harbour"), test::listOf(2, "Hills")};
     });
     bench.go("lists");
-    auto* names = bench.find<QListWidget>(QStringLiteral("Watchlists"));
-    names->setCurrentRow(0);
+    auto* names = bench.find<ListTree>(QStringLiteral("Watchlists"));
+    names->choose(1);
     QMimeData two;
     two.setText(text(symbolOf(3) + "\n" + symbolOf(5) + "\n" + symbolOf(3)));
     const auto drop = [&](QWidget& on, const QPoint& at, const QMimeData& what) {
@@ -141,7 +154,7 @@ TEST_CASE("Lists: stocks are dropped on a list's name or on the one that is show
         QApplication::sendEvent(&on, &event);
         bench.settle();
     };
-    drop(*names->viewport(), names->visualItemRect(names->item(1)).center(), two);
+    drop(*names->viewport(), names->visualItemRect(names->topLevelItem(1)).center(), two);
     const auto entries = [&](std::size_t list) {
         return bench.desk->work().now().lists[list]->entries;
     };
@@ -150,14 +163,14 @@ TEST_CASE("Lists: stocks are dropped on a list's name or on the one that is show
     CHECK(entries(1)[1].addedOn == bench.desk->focus().day());
     CHECK(entries(1)[1].priceThen > 0.0);
     CHECK(entries(0).empty());
-    CHECK(names->currentRow() == 0); // what is shown stays
+    CHECK(names->chosen() == 1); // what is shown stays
 
     drop(*bench.window->findChild<ListsPlace*>(), QPoint(600, 300), two);
     CHECK(entries(0).size() == 2);
     const QSignalSpy notices(bench.desk.get(), &Desk::noticed);
     QMimeData novel;
     novel.setText(QStringLiteral("nothing here is a symbol of any stock"));
-    drop(*names->viewport(), names->visualItemRect(names->item(1)).center(), novel);
+    drop(*names->viewport(), names->visualItemRect(names->topLevelItem(1)).center(), novel);
     CHECK(notices.count() == 1);
     CHECK(entries(1).size() == 2);
     bench.desk->work().undoStack().undo();

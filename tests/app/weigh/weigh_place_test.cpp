@@ -8,6 +8,7 @@
 #include "core/watchlists/stocks.h"
 #include "tests/app/opened.h"
 
+#include "app/lists/list_tree.h"
 #include <QComboBox>
 #include <QInputDialog>
 #include <QLineEdit>
@@ -241,7 +242,8 @@ TEST_CASE("Weigh: what is drawn on a stock is kept, undone, seen again and asked
                 bench.desk->focus().day(), {}, {});
     });
     bench.go("lists");
-    bench.find<QListWidget>(QStringLiteral("Watchlists"))->setCurrentRow(0);
+    bench.find<ListTree>(QStringLiteral("Watchlists"))
+        ->choose(bench.desk->work().now().lists.at(0)->id);
     bench.desk->focus().selectSymbol(sitting.symbols[0]);
     bench.settle();
     auto* listed = bench.chartIn("lists");

@@ -130,4 +130,16 @@ TEST_CASE("Workbook: a day is that day", "[exports]")
     CHECK(valueOf("A3") == std::to_string(45292 + 335));
 }
 
+TEST_CASE("Sheet: a text that a spreadsheet would run is harmless", "[exports]")
+{
+    const Sheet sheet{{"note"},
+                      {{std::string("=1+1")},
+                       {std::string("@SUM(A1)")},
+                       {std::string("-cmd")},
+                       {std::string("a=b")},
+                       {-2.5}}};
+    CHECK(toCsv(sheet) == "note\n'=1+1\n'@SUM(A1)\n'-cmd\na=b\n-2.5\n");
+    CHECK(toTabs(sheet) == toCsv(sheet));
+}
+
 } // namespace sieve::exports

@@ -73,6 +73,27 @@ watchlists::TradePlan plannedAt(double entry)
     return {test::day("2024-05-02"), entry, entry - 1.0, {entry + 2.0}};
 }
 
+watchlists::EntryPage writtenPage()
+{
+    watchlists::EntryPage page{"base", {"harbour", "second \"base\""}, watchlists::Sign::Square};
+    page.reviewOn = test::day("2024-08-01");
+    page.notes = {{test::day("2024-05-03"), "Tight.\nDry."}};
+    page.trades = {{test::day("2024-05-06"), 12.25, 100.0, "pivot"}};
+    page.formerPlans = {plannedAt(11.5)};
+    return page;
+}
+
+Shared<watchlists::Alert> levelAlert(std::int64_t id, double level)
+{
+    watchlists::Alert alert;
+    alert.id = id;
+    alert.what = watchlists::Alert::What::Level;
+    alert.about.symbol = "AAAA.C";
+    alert.since = test::day("2024-05-02");
+    alert.level = level;
+    return alert;
+}
+
 /// Something of every kind.
 Work richWork()
 {
@@ -81,6 +102,10 @@ Work richWork()
         {{"AAAA.C", test::day("2024-05-02"), watchlists::Mark::Kept, "Pullback", "cheap"},
          {"BBBB.T", test::day("2024-05-02"), watchlists::Mark::Later, "", "", plannedAt(12.5)}});
     work.lists = {listNamed(5, "Harbour names"), listNamed(3, "Quay")};
+    work.lists[1].edit().head = {"Trading/Long", "Dips", "Prices", true};
+    work.lists[0].edit().entries[0].page = writtenPage();
+    work.lists[0].edit().former[0].entry.page.category = "failed base";
+    work.terms = watchlists::TradingTerms{{25'000.0, 0.02}, 0.04, 0.06, "Breadth \"first\""};
     work.screen = screenNamed("In hand");
     work.drafts = {screenNamed("Begun"), screenNamed("Left")};
     work.screens = {KeptScreen{9, screenNamed("Dips")}, KeptScreen{8, screenNamed("Jumps")}};
@@ -98,6 +123,7 @@ Work richWork()
     work.checklists = std::vector<watchlists::Checklist>{
         {"Mine", {{"Cheap?", "half < 10"}, {"Liked?"}}}, watchlists::standardChecklist()};
     work.verdicts = std::vector{judged(21, "AAAA.C", true), judged(22, "BBBB.T", std::nullopt)};
+    work.alerts = std::vector{levelAlert(31, 12.5), levelAlert(33, 13.5)};
     work.marketBook.edit().rules.pop_back();
     work.drawings = std::vector{levelAt(11, 12.5), levelAt(14, 13.0), levelAt(15, 0.1)};
     return work;
@@ -128,6 +154,8 @@ TEST_CASE("Work: all of it comes back as it was", "[library]")
     CHECK(*loaded.work.weighing == *work.weighing);
     CHECK(*loaded.work.checklists == *work.checklists);
     CHECK(*loaded.work.verdicts == *work.verdicts);
+    CHECK(*loaded.work.terms == *work.terms);
+    CHECK(*loaded.work.alerts == *work.alerts);
     CHECK(*loaded.work.marketBook == *work.marketBook);
     CHECK(*loaded.work.drawings == *work.drawings);
     CHECK(loaded.work == work);
@@ -166,6 +194,14 @@ TEST_CASE("Work: from any state to any other, and back as undo does", "[library]
     states.back().lists[0].edit().entries.push_back(
         {"DDDD.C", test::day("2024-05-02"), 3.0, {}, {}, plannedAt(3.0)});
     REQUIRE_FALSE(states.back().fields.edit().rename("half", "my_half"));
+    states.push_back(richWork()); // rows that moved up, heads and pages that changed
+    states.back().lists[0].edit().entries.erase(states.back().lists[0]->entries.begin());
+    states.back().lists[0].edit().entries[0].page = writtenPage();
+    states.back().lists[0].edit().former[1].entry.page.sign = watchlists::Sign::Cross;
+    states.back().lists[1].edit().head = {};
+    states.back().terms = watchlists::TradingTerms{};
+    keepAlert(states.back(), *levelAlert(32, 1.0));
+    removeAlert(states.back(), 31);
     states.push_back(none);
     states.back().lists = {listNamed(12, "Harbour names")}; // a name that a removed one bore
 
@@ -204,6 +240,28 @@ TEST_CASE("Work: a plan that cannot be read is kept as a file, and its entry com
           "of a later version");
     CHECK_FALSE(loaded.work.findList(5)->entries[0].plan);
     CHECK(loaded.work.tray->cards()[1].plan == plannedAt(12.5));
+}
+
+TEST_CASE("Work: an entry's page that cannot be read is kept as a file, and the entry stays",
+          "[library]")
+{
+    const OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    const Work work = richWork();
+    {
+        const auto opened = Library::open(file);
+        saveWork(*opened.library, loadWork(*opened.library).work, work);
+        opened.library->database().exec("UPDATE entry SET page = 'of a later version' "
+                                        "WHERE page <> ''");
+    }
+    const auto opened = Library::open(file);
+    const LoadedWork loaded = loadWork(*opened.library);
+    REQUIRE(loaded.problems.size() == 1);
+    CHECK(loaded.problems[0].what == What::EntryPage);
+    CHECK(own.read(std::filesystem::relative(loaded.problems[0].keptAs, own.path()).string()) ==
+          "of a later version");
+    CHECK(loaded.work.findList(5)->entries[0].page == watchlists::EntryPage{});
+    CHECK(loaded.work.findList(5)->entries[0].reason == work.findList(5)->entries[0].reason);
 }
 
 TEST_CASE("Work: a checklist that bears another name is found by who asked for it", "[library]")
@@ -416,7 +474,11 @@ TEST_CASE("Work: another name is followed wherever the person asked for it", "[l
 {
     Work work;
     REQUIRE_FALSE(work.fields.edit().put(ownField("half", "close / 2")));
-    work.lists = {listNamed(1, "Quay")};
+    work.lists = {listNamed(1, "Quay"),
+                  watchlists::Watchlist{2, "By rule", {}, {}, {.screen = "Dips"}}};
+    watchlists::Entry& planned = work.lists[0].edit().entries[0];
+    planned.plan = plannedAt(12.5);
+    planned.plan->exitRule = "half < 5 or not passes(\"Dips\")";
     work.screen = screenNamed("In hand", "half > 1 and on_list(\"Quay\") and passes(\"Dips\")");
     work.drafts = {screenNamed("Begun", "half > 2")};
     work.screens = {KeptScreen{5, screenNamed("Dips", "half > 3")},
@@ -435,6 +497,8 @@ TEST_CASE("Work: another name is followed wherever the person asked for it", "[l
     CHECK(work.findScreen("Deep dips")->id == 5);
     CHECK(work.findScreen("Jumps")->screen.criteria[0].text ==
           "passes(\"Deep dips\") and on_list(\"Quay\")");
+    CHECK(work.lists[0]->entries[0].plan->exitRule == "my_half < 5 or not passes(\"Deep dips\")");
+    CHECK(work.lists[1]->head.screen == "Deep dips");
     CHECK(work.columnSets->front().columns[0] == "my_half");
     CHECK(work.chartSetUps->front().panes[0].layers[0].show == "my_half");
     CHECK(work.chartSetUps->front().panes[0].layers[1].show == "passes(\"Deep dips\")");

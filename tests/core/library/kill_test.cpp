@@ -233,6 +233,10 @@ TEST_CASE("Library: files of every former version are brought up with all that t
             CHECK(versions.back().screen.keep == 0);
             CHECK(loaded.work.screens[0]->screen.keep == 20);
         }
+        // The account stood among the settings of the window.
+        CHECK(*loaded.work.terms == (version >= 6 ? watchlists::TradingTerms{{25'000.0, 0.02}}
+                                                  : watchlists::TradingTerms{}));
+        CHECK_FALSE(setting(*opened.library, "layout.weigh.plan_account"));
         const std::int64_t next = opened.library->reserveIds(1);
         for (const auto& list : loaded.work.lists)
             CHECK(list->id < next);

@@ -1,6 +1,7 @@
-#include "app/weigh/plan_dialog.h"
+#include "app/desk/plan_dialog.h"
 
 #include "app/look/tone.h"
+#include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
 
 #include <QCheckBox>
@@ -34,10 +35,14 @@ int decimalsFor(double entry)
 } // namespace
 
 PlanDialog::PlanDialog(const QString& symbol, const TradePlan& plan,
-                       const watchlists::PlanTerms& terms, QWidget* parent)
-    : QDialog(parent), plan_(plan), terms_(terms), entry_(new QDoubleSpinBox),
-      stop_(new QDoubleSpinBox), targets_{}, shares_(new QDoubleSpinBox),
-      halfNow_(new QCheckBox(tr("One &half now, the other later"))), told_(new QLabel)
+                       const watchlists::PlanTerms& terms, Check check, QWidget* parent)
+    : QDialog(parent), plan_(plan), terms_(terms), check_(std::move(check)),
+      entry_(new QDoubleSpinBox), stop_(new QDoubleSpinBox), targets_{},
+      shares_(new QDoubleSpinBox),
+      halfNow_(new QCheckBox(tr("One &half now, the other later"))), rules_{new ExpressionEdit,
+                                                                            new ExpressionEdit,
+                                                                            new ExpressionEdit},
+      told_(new QLabel)
 {
     setWindowTitle(tr("Plan the purchase of %1").arg(symbol));
     auto* form = new QFormLayout;
@@ -61,6 +66,7 @@ PlanDialog::PlanDialog(const QString& symbol, const TradePlan& plan,
     shares_->setSingleStep(10.0);
     form->addRow(QString(), halfNow_);
     connect(halfNow_, &QCheckBox::toggled, this, &PlanDialog::read);
+    addRules(form);
     told_->setWordWrap(true);
     told_->setMinimumHeight(QFontMetrics(told_->font()).height() * 4);
     told_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
@@ -80,7 +86,7 @@ PlanDialog::PlanDialog(const QString& symbol, const TradePlan& plan,
     layout->addWidget(told_);
     layout->addWidget(hint);
     layout->addWidget(buttons);
-    resize(380, sizeHint().height());
+    resize(460, sizeHint().height());
     fillIn();
 }
 
@@ -88,6 +94,35 @@ PlanDialog::~PlanDialog()
 {
     for (QDoubleSpinBox* box : findChildren<QDoubleSpinBox*>()) // they lose the focus with it
         box->disconnect(this);
+    for (ExpressionEdit* line : rules_)
+        line->disconnect(this);
+}
+
+/// Prices that move with the days, and the reason to leave.
+void PlanDialog::addRules(QFormLayout* form)
+{
+    const std::array titles{tr("E&ntry by rule"), tr("S&top by rule"), tr("&Leave when")};
+    const std::array hints{tr("a price or a condition, such as drawing(\"pivot\")"),
+                           tr("a price, such as lowest(low, 10)"),
+                           tr("a condition, such as close < sma(close, 50)")};
+    for (std::size_t i = 0; i < rules_.size(); ++i) {
+        ExpressionEdit* line = rules_[i];
+        line->setProperty("quiet", false);
+        line->setAccessibleName(QString(titles[i]).remove(u'&'));
+        line->setPlaceholderText(hints[i]);
+        form->addRow(titles[i], line);
+        connect(line, &QLineEdit::textEdited, this, [this, line, rule = static_cast<Rule>(i)] {
+            const QString typed = line->text().trimmed();
+            line->setFault(typed.isEmpty() ? std::nullopt : check_(typed, rule));
+        });
+        connect(line, &QLineEdit::editingFinished, this, &PlanDialog::read);
+    }
+}
+
+void PlanDialog::setRuleFault(const QString& fault)
+{
+    ruleFault_ = fault;
+    tell();
 }
 
 void PlanDialog::setPlan(const TradePlan& plan)
@@ -111,6 +146,10 @@ void PlanDialog::fillIn()
     put(shares_, plan_.shares);
     const QSignalBlocker blocker(halfNow_);
     halfNow_->setChecked(plan_.isHalfNow);
+    const std::array rules{&plan_.entryRule, &plan_.stopRule, &plan_.exitRule};
+    for (std::size_t i = 0; i < rules.size(); ++i)
+        if (!rules_[i]->hasFocus())
+            rules_[i]->setText(text(*rules[i]));
     tell();
 }
 
@@ -123,8 +162,18 @@ void PlanDialog::read()
                : box->value() > 0.0                     ? box->value()
                                                         : missing;
     };
-    TradePlan plan{plan_.on, of(entry_, plan_.entry),   of(stop_, plan_.stop),
-                   {},       of(shares_, plan_.shares), halfNow_->isChecked()};
+    TradePlan plan = plan_;
+    plan.entry = of(entry_, plan_.entry);
+    plan.stop = of(stop_, plan_.stop);
+    plan.shares = of(shares_, plan_.shares);
+    plan.isHalfNow = halfNow_->isChecked();
+    plan.targets.clear();
+    const std::array rules{&plan.entryRule, &plan.stopRule, &plan.exitRule};
+    for (std::size_t i = 0; i < rules.size(); ++i) { // one with a fault counts once it is mended
+        const QString typed = rules_[i]->text().trimmed();
+        if (typed.isEmpty() || !check_(typed, static_cast<Rule>(i)))
+            *rules[i] = utf8(typed);
+    }
     for (std::size_t i = 0; i < targets_.size(); ++i)
         if (const double target =
                 of(targets_[i], i < plan_.targets.size() ? plan_.targets[i] : missing);
@@ -144,7 +193,9 @@ QString PlanDialog::told() const
 
 void PlanDialog::tell()
 {
-    const std::string fault = watchlists::faultOf(plan_);
+    std::string fault = watchlists::faultOf(plan_);
+    if (fault.empty())
+        fault = utf8(ruleFault_);
     setTone(told_, fault.empty() ? Tone::Ink : Tone::Caution);
     if (!fault.empty())
         return told_->setText(text(fault));

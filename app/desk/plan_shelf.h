@@ -1,5 +1,7 @@
 #pragma once
 
+#include "app/desk/asker.h"
+#include "app/desk/plan_dialog.h"
 #include "app/desk/workbench.h"
 #include "core/market/market.h"
 #include "core/watchlists/trade_plan.h"
@@ -12,17 +14,19 @@ namespace sieve::app {
 
 class ChartView;
 class Desk;
-class PlanDialog;
 
-/// The plan of the stock that Weigh shows, on its chart and in a dialog: read from the person's
-/// work, and each change kept there. It stands with the card in hand and with the entry on the list
-/// that takes what is kept; a stock that has neither is taken in hand.
+/// The plan of the stock that a chart shows, on the chart and in a dialog: read from the person's
+/// work, and each change kept there.
 class PlanShelf : public QObject {
     Q_OBJECT
 public:
-    PlanShelf(Desk& desk, ChartView& view);
+    /// Whose plan it is: that of the card in hand and of the entry on the list that takes what is
+    /// kept, where a stock that has neither is taken in hand; or of the entry on a list alone.
+    enum class Of { Hand, List };
 
-    /// `list`: the one that takes what is kept.
+    PlanShelf(Desk& desk, ChartView& view, Of of);
+
+    /// `list`: the one that takes what is kept, or the one that is shown.
     void setStock(market::MarketPtr market, std::size_t stock, Day day,
                   std::optional<std::int64_t> list);
     void setTerms(const watchlists::PlanTerms& terms);
@@ -32,11 +36,16 @@ public:
 private:
     std::optional<watchlists::TradePlan> plan() const; ///< in the prices of the day that is shown
     void refresh();
+    void take(const watchlists::TradePlan& plan);
+    void askRules(const watchlists::TradePlan& plan);
+    std::optional<LocatedError> check(const QString& text, PlanDialog::Rule rule) const;
     void keep(const std::optional<watchlists::TradePlan>& plan, Workbench::Step step);
     watchlists::TradePlan proposed() const;
 
     Desk& desk_;
     ChartView& view_;
+    Of of_;
+    Asker asker_; ///< what rules come to
     market::MarketPtr market_;
     std::size_t stock_ = 0;
     Day day_ = Day::fromSerial(0);

@@ -101,7 +101,7 @@ AlertDialog::AlertDialog(const library::Work& work, const Alert& alert, Asked as
     fault_->setWordWrap(true);
     setTone(fault_, Tone::Caution);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
-    connect(buttons, &QDialogButtonBox::accepted, this, &AlertDialog::tryAccept);
+    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(what_, &QComboBox::currentIndexChanged, this, &AlertDialog::arrange);
     connect(about_, &QComboBox::currentIndexChanged, this, &AlertDialog::arrange);
@@ -175,12 +175,12 @@ QString AlertDialog::fault() const
     return {};
 }
 
-void AlertDialog::tryAccept()
+void AlertDialog::accept()
 {
     const QString why = fault();
     fault_->setText(why);
     if (why.isEmpty())
-        accept();
+        QDialog::accept();
 }
 
 } // namespace sieve::app

@@ -35,10 +35,11 @@ public:
 
     watchlists::Alert alert() const;
 
+    void accept() override; ///< once all is right
+
 private:
     void arrange();
     QString fault() const;
-    void tryAccept();
 
     watchlists::Alert alert_;
     Asked asked_;

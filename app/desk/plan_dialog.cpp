@@ -4,6 +4,7 @@
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
 
+#include <QAbstractButton>
 #include <QCheckBox>
 #include <QDialogButtonBox>
 #include <QDoubleSpinBox>
@@ -76,6 +77,8 @@ PlanDialog::PlanDialog(const QString& symbol, const TradePlan& plan,
         Q_EMIT planRemoved();
         accept();
     });
+    for (QAbstractButton* button : buttons->buttons()) // Return ends a line, not the plan
+        qobject_cast<QPushButton*>(button)->setAutoDefault(false);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     auto* hint = new QLabel(tr("The levels can be dragged at the left of the chart, too. Account "
                                "and loss stand under “Terms”."));

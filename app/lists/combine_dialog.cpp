@@ -50,11 +50,7 @@ CombineDialog::CombineDialog(const library::Work& work, std::int64_t first,
     form->addRow(tr("&Into"), into_);
     form->addRow(tr("&Name"), name_);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
-    connect(buttons, &QDialogButtonBox::accepted, this, [this] {
-        tell();
-        if (fault().isEmpty())
-            accept();
-    });
+    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(how_, &QComboBox::activated, this, &CombineDialog::tell);
     connect(into_, &QComboBox::activated, this, &CombineDialog::tell);
@@ -89,6 +85,13 @@ std::vector<watchlists::Entry> CombineDialog::entries() const
 QString CombineDialog::newName() const
 {
     return into_->currentIndex() == 0 ? name_->text().trimmed() : QString();
+}
+
+void CombineDialog::accept()
+{
+    tell();
+    if (fault().isEmpty())
+        QDialog::accept();
 }
 
 QString CombineDialog::fault() const

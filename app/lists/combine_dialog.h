@@ -27,6 +27,8 @@ public:
     /// Empty: the first list takes them.
     QString newName() const;
 
+    void accept() override; ///< once all is right
+
 private:
     watchlists::SetOf how() const;
     std::vector<const watchlists::Watchlist*> lists() const;

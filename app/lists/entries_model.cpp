@@ -173,7 +173,8 @@ QVariant EntriesModel::data(const QModelIndex& index, int role) const
 QVariant EntriesModel::colour(std::size_t row, int column) const
 {
     const EntryTold& told = shown_->told.entries[row];
-    if (column == Gain && !isMissing(told.result.gain))
+    constexpr double shownAsNothing = 0.0005;
+    if (column == Gain && std::abs(told.result.gain) >= shownAsNothing)
         return told.result.gain < 0.0 ? look().fall : look().rise;
     if (column != State)
         return {};
@@ -250,7 +251,7 @@ QString EntriesModel::shownText(std::size_t row, int column) const
     case Symbol:
         return text(stock ? stock->symbol : entry.symbol);
     case State:
-        return stateText(told, shown_->call);
+        return stateText(told, shown_->call, shown_->told.day);
     case Gain:
         return signedText(told.result.gain, Unit::Percent, 1);
     case Reason:

@@ -96,6 +96,8 @@ EntryPage::EntryPage()
     scroll->setWidgetResizable(true);
     scroll->setWidget(page_);
     scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->viewport()->installEventFilter(this);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(none_, 1);
@@ -143,7 +145,7 @@ QWidget* EntryPage::makeFacts()
     review_->setMinimumDate(noReviewDay);
     review_->setSpecialValueText(tr("no day"));
     review_->setDisplayFormat(QStringLiteral("d MMM yyyy"));
-    form->addRow(tr("Re&view on"), buttonRow(review_, {noReview_}));
+    form->addRow(tr("Review on"), buttonRow(review_, {noReview_}));
     form->addRow(tr("Plan"), buttonRow(plan_, {planButton_}));
     auto* bought = new QPushButton(tr("&Bought…"));
     form->addRow(tr("Trades"), buttonRow(position_, {bought, sold_}));
@@ -325,6 +327,7 @@ void EntryPage::fill()
     links_->setText(links);
     links_->setVisible(!links.isEmpty());
     showCourse();
+    fitHeight();
 }
 
 void EntryPage::showNotes()
@@ -344,6 +347,7 @@ void EntryPage::showNotes()
     const auto fit = [this] {
         notes_->document()->setTextWidth(notes_->viewport()->width());
         notes_->setFixedHeight(static_cast<int>(notes_->document()->size().height()) + 4);
+        fitHeight();
     };
     fit();
     QTimer::singleShot(0, notes_, fit); // once its width is known
@@ -478,9 +482,18 @@ void EntryPage::focusNote()
     note_->moveCursor(QTextCursor::End);
 }
 
+/// A scroll area does not ask how high its page is at its width: wrapped lines would be cut off.
+void EntryPage::fitHeight()
+{
+    const int width = page_->parentWidget()->width();
+    page_->setMinimumHeight(std::max(page_->layout()->totalHeightForWidth(width), 0));
+}
+
 /// A note is kept when it is left, and by Ctrl+Return.
 bool EntryPage::eventFilter(QObject* watched, QEvent* event)
 {
+    if (watched == page_->parentWidget() && event->type() == QEvent::Resize)
+        fitHeight();
     if (watched != note_)
         return QWidget::eventFilter(watched, event);
     if (event->type() == QEvent::FocusOut)

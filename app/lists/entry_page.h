@@ -53,6 +53,7 @@ private:
     QWidget* makeNotes();
     QWidget* makeLinks();
     void fill();
+    void fitHeight();
     void showNotes();
     void showCourse();
     void takeReason();

@@ -17,6 +17,13 @@ QString words(const char* said)
     return QCoreApplication::translate("EntryWords", said);
 }
 
+/// Without the year where it is that of the as-of day.
+QString dayInYearText(Day day, Day asOf)
+{
+    const QString whole = shortDayText(day);
+    return day.date().year() == asOf.date().year() ? whole.left(whole.lastIndexOf(u' ')) : whole;
+}
+
 QString moneyText(double money)
 {
     return numberText(money, Unit::Plain, 0);
@@ -89,14 +96,15 @@ QString stateText(PlanState state, std::size_t target)
     return {};
 }
 
-QString stateText(const EntryTold& told, const std::optional<watchlists::MarketCall>& call)
+QString stateText(const EntryTold& told, const std::optional<watchlists::MarketCall>& call,
+                  Day asOf)
 {
     if (told.course.changes.empty())
         return {};
     const watchlists::StateChange& now = told.course.changes.back();
     QString said = stateText(now.state, now.target);
     if (now.state != PlanState::None)
-        said += words(", %1").arg(shortDayText(now.on));
+        said += words(", %1").arg(dayInYearText(now.on, asOf));
     if (told.position.isHeld() && call && call->saysLeave)
         said += words(" · market: leave");
     return said;

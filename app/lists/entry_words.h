@@ -15,7 +15,7 @@ namespace sieve::app {
 QString stateText(watchlists::PlanState state, std::size_t target = 0);
 /// Of an entry in a cell: the state, and since when; what the market says where the stock is held.
 QString stateText(const watchlists::EntryTold& told,
-                  const std::optional<watchlists::MarketCall>& call);
+                  const std::optional<watchlists::MarketCall>& call, Day asOf);
 /// In sentences, with distances, rules and days.
 QString stateSentence(const watchlists::EntryTold& told, const market::Market& market,
                       const std::optional<watchlists::MarketCall>& call);

@@ -76,12 +76,7 @@ ListDialog::ListDialog(const library::Work& work, const watchlists::Watchlist& l
     form->addRow(tr("&Kept by"), keeper_);
     form->addRow(tr("&Columns"), columns_);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
-    connect(buttons, &QDialogButtonBox::accepted, this, [this] {
-        if (fault().isEmpty())
-            accept();
-        else
-            tell();
-    });
+    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(name_, &QLineEdit::textEdited, this, &ListDialog::tell);
     connect(keeper_, &QComboBox::activated, this, &ListDialog::tell);
@@ -102,6 +97,13 @@ watchlists::Watchlist ListDialog::list() const
     list.head.screen = utf8(keeper_->currentData().toString());
     list.head.columns = utf8(columns_->currentData().toString());
     return list;
+}
+
+void ListDialog::accept()
+{
+    tell();
+    if (fault().isEmpty())
+        QDialog::accept();
 }
 
 QString ListDialog::fault() const

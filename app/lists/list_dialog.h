@@ -20,6 +20,8 @@ public:
     /// With what was chosen; entries as they were.
     watchlists::Watchlist list() const;
 
+    void accept() override; ///< once all is right
+
 private:
     QString fault() const;
     void tell();

@@ -203,8 +203,10 @@ QWidget* ListsPlace::makeMiddle()
     connect(entries_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this] {
         const auto row = chosenRow();
         page_->show(model_->shownNow(), row.value_or(-1));
+        isChoosing_ = true; // the table goes on with its own selection
         if (const auto stock = row ? model_->stock(*row) : std::nullopt)
             desk_.focus().select(*stock);
+        isChoosing_ = false;
     });
     connect(entries_, &QTableView::activated, this, [this](const QModelIndex& at) {
         if (!(at.flags() & Qt::ItemIsEditable))
@@ -250,6 +252,9 @@ QWidget* ListsPlace::makeRight()
         layout->addWidget(inside);
         return sheet;
     };
+    charts::SetUp small = charts::standardSetUp(); // the chart is small here
+    small.panes.resize(std::min<std::size_t>(small.panes.size(), 2));
+    chart_->view().setSetUp(small);
     remember(&chart_->view(), "lists.chart_set_up");
     connect(&chart_->view(), &ChartView::setUpChanged, this, [this](bool needsFigures) {
         if (needsFigures)
@@ -361,24 +366,43 @@ void ListsPlace::setShown(ShownList shown)
     lists_->setCount(model_->list().id, model_->list().entries.size());
     tellList();
     showWall();
+    hideEmptyColumns();
     if (!isSameList || columns != model_->columnCount())
         fitColumns(entries_);
-    entries_->setColumnWidth(EntriesModel::Sign, 26);
-    if (entries_->columnWidth(EntriesModel::Plan) < 110)
-        entries_->setColumnWidth(EntriesModel::Plan, 130);
-    if (isSameList) {
-        const QSignalBlocker quiet(entries_->selectionModel());
-        for (int row = 0; row < order_->rowCount(); ++row) {
-            const Entry& entry = model_->entry(order_->mapToSource(order_->index(row, 0)).row());
-            const bool wasChosen = std::ranges::any_of(chosen, [&](const Entry& each) {
-                return each.symbol == entry.symbol && each.addedOn == entry.addedOn;
-            });
-            if (wasChosen)
-                entries_->selectionModel()->select(
-                    order_->index(row, 0), QItemSelectionModel::Select | QItemSelectionModel::Rows);
-        }
-    }
+    constexpr int signWidth = 26;
+    constexpr int planWidth = 116;
+    entries_->setColumnWidth(EntriesModel::Sign, signWidth);
+    entries_->setColumnWidth(EntriesModel::Plan,
+                             std::max(entries_->columnWidth(EntriesModel::Plan), planWidth));
     showSelection();
+    if (!isSameList || chosen.size() < 2)
+        return;
+    const QSignalBlocker quiet(entries_->selectionModel());
+    for (int row = 0; row < order_->rowCount(); ++row) {
+        const Entry& entry = model_->entry(order_->mapToSource(order_->index(row, 0)).row());
+        const bool wasChosen = std::ranges::any_of(chosen, [&](const Entry& each) {
+            return each.symbol == entry.symbol && each.addedOn == entry.addedOn;
+        });
+        if (wasChosen)
+            entries_->selectionModel()->select(
+                order_->index(row, 0), QItemSelectionModel::Select | QItemSelectionModel::Rows);
+    }
+    entries_->viewport()->update();
+}
+
+/// What nobody wrote takes no room from the rest.
+void ListsPlace::hideEmptyColumns()
+{
+    constexpr int mayBeEmpty[] = {
+        EntriesModel::Sign,   EntriesModel::Plan,    EntriesModel::State,
+        EntriesModel::Review, EntriesModel::Tags,    EntriesModel::Category,
+        EntriesModel::Held,   EntriesModel::Verdict, EntriesModel::NextReport};
+    for (const int column : mayBeEmpty) {
+        bool isEmpty = true;
+        for (int row = 0; row < model_->rowCount() && isEmpty; ++row)
+            isEmpty = !model_->sortKey(model_->index(row, column)).isValid();
+        entries_->setColumnHidden(column, isEmpty);
+    }
 }
 
 /// One line on the whole list: who keeps it, how many are in which state, what is held.
@@ -445,7 +469,7 @@ void ListsPlace::showSelection()
     if (!desk_.market().isOpen())
         return;
     const int row = desk_.focus().selected() ? model_->rowOf(*desk_.focus().selected()) : -1;
-    {
+    if (!isChoosing_) {
         const QSignalBlocker quiet(entries_->selectionModel());
         const QModelIndex at =
             row < 0 ? QModelIndex() : order_->mapFromSource(model_->index(row, 0));

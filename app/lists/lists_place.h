@@ -56,6 +56,7 @@ private:
     void showLists();
     void showEntries();
     void setShown(ShownList shown);
+    void hideEmptyColumns();
     void tellList();
     void showWall();
     void showSelection();
@@ -119,6 +120,7 @@ private:
     PlanShelf* plans_;
     EntryPage* page_;
     EmptyPage* empty_;
+    bool isChoosing_ = false;    ///< the person does, in the table
     QSplitter* read_;            ///< entries and what is told of the chosen one
     QAction* left_ = nullptr;    ///< who left the list
     QAction* archive_ = nullptr; ///< is shown

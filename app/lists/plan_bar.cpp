@@ -10,11 +10,19 @@ namespace sieve::app {
 
 namespace {
 
-/// What the bar goes up to: the last target, or where the gain equals what is risked.
-double topOf(const watchlists::TradePlan& plan)
-{
-    return plan.targets.empty() ? 2.0 * plan.entry - plan.stop : plan.targets.back();
-}
+/// What a bar spans: from the lower of stop and entry to the last target, to where the gain equals
+/// what is risked where there is none, or to a stop that was moved above them.
+struct Span {
+    double least;
+    double most;
+
+    explicit Span(const watchlists::TradePlan& plan)
+        : least(std::min(plan.stop, plan.entry)),
+          most(std::max(plan.stop,
+                        plan.targets.empty() ? 2.0 * plan.entry - plan.stop : plan.targets.back()))
+    {
+    }
+};
 
 /// A mark under the price; at an end it points outwards.
 void paintPrice(QPainter& painter, const QRectF& rail, double place)
@@ -38,31 +46,31 @@ void paintPrice(QPainter& painter, const QRectF& rail, double place)
 
 double placeOn(const PlanBar& bar, double price)
 {
-    const double top = topOf(bar.plan);
-    return (price - bar.plan.stop) / (top - bar.plan.stop);
+    const Span span(bar.plan);
+    return (price - span.least) / (span.most - span.least);
 }
 
 void paintPlanBar(QPainter& painter, const QRectF& area, const PlanBar& bar)
 {
-    if (!(topOf(bar.plan) > bar.plan.stop))
-        return; // a rule has moved the stop over the target
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     const QRectF rail(area.left() + 8.0, area.center().y() - 3.0, area.width() - 16.0, 6.0);
     const auto at = [&](double price) {
         return rail.left() + std::clamp(placeOn(bar, price), 0.0, 1.0) * rail.width();
     };
+    const auto stroke = [&](double price, double over, const QColor& colour) {
+        painter.fillRect(QRectF(at(price) - 1.0, rail.top() - over, 2.0, rail.height() + 2 * over),
+                         colour);
+    };
     const double entry = at(bar.plan.entry);
     painter.fillRect(QRectF(rail.left(), rail.top(), entry - rail.left(), rail.height()),
                      look().wash(look().fall, 0.45));
     painter.fillRect(QRectF(entry, rail.top(), rail.right() - entry, rail.height()),
                      look().wash(look().rise, 0.45));
-    painter.fillRect(QRectF(entry - 1.0, rail.top() - 3.0, 2.0, rail.height() + 6.0), look().mark);
     for (const double target : bar.plan.targets)
-        painter.fillRect(QRectF(at(target) - 1.0, rail.top() - 2.0, 2.0, rail.height() + 4.0),
-                         look().rise);
-    painter.fillRect(QRectF(rail.left() - 1.0, rail.top() - 2.0, 2.0, rail.height() + 4.0),
-                     look().fall);
+        stroke(target, 2.0, look().rise);
+    stroke(bar.plan.entry, 3.0, look().mark);
+    stroke(bar.plan.stop, 3.0, look().fall);
     if (!isMissing(bar.price))
         paintPrice(painter, rail, placeOn(bar, bar.price));
     painter.restore();

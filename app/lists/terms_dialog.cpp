@@ -33,6 +33,7 @@ TermsDialog::TermsDialog(const watchlists::TradingTerms& terms, const conditions
     const QString percent = QStringLiteral(" %");
     add(account_, tr("&Account"), 100.0, 1e10, terms.plan.account,
         QStringLiteral(" ") + text(currency), 0);
+    account_->setGroupSeparatorShown(true);
     add(risk_, tr("&Share of it lost at a stop"), 0.1, 100.0, 100.0 * terms.plan.risk, percent, 1);
     add(near_, tr("&Near: so close to the entry"), 0.1, 100.0, 100.0 * terms.near, percent, 1);
     add(tooFar_, tr("&Run too far: so much above it"), 0.1, 1000.0, 100.0 * terms.tooFar, percent,

@@ -48,7 +48,7 @@ TradeDialog::TradeDialog(const QString& symbol, const watchlists::Entry& entry,
     hint->setWordWrap(true);
     setTone(hint, Tone::Soft);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
-    connect(buttons, &QDialogButtonBox::accepted, this, &TradeDialog::tryAccept);
+    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     auto* layout = new QVBoxLayout(this);
     layout->addLayout(form);
@@ -66,13 +66,13 @@ watchlists::Trade TradeDialog::trade() const
             utf8(why_->text().trimmed())};
 }
 
-void TradeDialog::tryAccept()
+void TradeDialog::accept()
 {
     watchlists::Entry entry = entry_;
     const std::string fault = watchlists::addTrade(entry, trade());
     fault_->setText(text(fault));
     if (fault.empty())
-        accept();
+        QDialog::accept();
 }
 
 } // namespace sieve::app

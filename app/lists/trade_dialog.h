@@ -21,8 +21,9 @@ public:
 
     watchlists::Trade trade() const;
 
+    void accept() override; ///< once all is right
+
 private:
-    void tryAccept();
 
     watchlists::Entry entry_;
     bool isSale_;

@@ -81,8 +81,16 @@ struct Keeping {
     {
         return priceOn(bench.desk->market().data(), stocks[of], bench.desk->focus().day());
     }
+    void keyOnTree(Qt::Key key, Qt::KeyboardModifiers with = {}) const
+    {
+        tree().setFocus();
+        QTest::keyClick(&tree(), key, with);
+        bench.settle();
+        bench.activate();
+    }
     void choose(std::initializer_list<int> rows) const
     {
+        bench.activate();
         table().setFocus();
         table().clearSelection();
         for (const int row : rows) {
@@ -97,6 +105,7 @@ struct Keeping {
         table().setFocus();
         QTest::keyClick(&table(), key, with);
         bench.settle();
+        bench.activate(); // a dialog may have closed
     }
     void drop(QWidget& on, const QPoint& at, const QMimeData& what,
               Qt::KeyboardModifiers with = {}) const
@@ -394,9 +403,7 @@ TEST_CASE("Lists: in folders, moved, archived and brought back", "[app]")
         accept(dialog);
     });
     tree.choose(102);
-    tree.setFocus();
-    QTest::keyClick(&tree, Qt::Key_F2);
-    keeping.bench.settle();
+    keeping.keyOnTree(Qt::Key_F2);
     CHECK(keeping.work().findList(102)->head.folder == "Trading/Long");
     REQUIRE(tree.topLevelItemCount() == 2);
     CHECK(tree.topLevelItem(1)->text(0) == QStringLiteral("Trading"));
@@ -405,7 +412,7 @@ TEST_CASE("Lists: in folders, moved, archived and brought back", "[app]")
     Q_EMIT tree.listMoved(101, QStringLiteral("Trading/Long"), 102);
     CHECK(keeping.work().findList(101)->head.folder == "Trading/Long");
     tree.choose(102);
-    QTest::keyClick(&tree, Qt::Key_Up, Qt::AltModifier);
+    keeping.keyOnTree(Qt::Key_Up, Qt::AltModifier);
     CHECK(keeping.work().lists[0]->id == 102);
     findAction(*keeping.bench.window, ActionId::ArchiveList)->trigger();
     keeping.bench.settle();
@@ -426,6 +433,8 @@ TEST_CASE("Lists: combined into a new one", "[app]")
     keeping.choose({1, 2});
     keeping.key(Qt::Key_2);
     const auto combine = [&](int how, const char* name) {
+        keeping.tree().choose(101);
+        keeping.bench.settle();
         answerNext<CombineDialog>(keeping.bench, [&](CombineDialog& dialog) {
             accept(dialog);
             CHECK(dialog.isVisible()); // no other list is chosen yet
@@ -434,10 +443,7 @@ TEST_CASE("Lists: combined into a new one", "[app]")
             named<QLineEdit>(dialog, "Name of the new list")->setText(QString::fromUtf8(name));
             accept(dialog);
         });
-        keeping.tree().choose(101);
-        keeping.tree().setFocus();
-        QTest::keyClick(&keeping.tree(), Qt::Key_J, Qt::ControlModifier);
-        keeping.bench.settle();
+        keeping.keyOnTree(Qt::Key_J, Qt::ControlModifier);
     };
     combine(1, "Both");
     REQUIRE(keeping.work().lists.size() == 3);
@@ -493,9 +499,7 @@ TEST_CASE("Lists: one that a screen keeps follows the day, and keeps what is wri
     keeping.key(Qt::Key_Delete);
     CHECK(notices.count() == 1);
 
-    keeping.tree().setFocus();
-    QTest::keyClick(&keeping.tree(), Qt::Key_C);
-    keeping.bench.settle();
+    keeping.keyOnTree(Qt::Key_C);
     auto* moves = keeping.bench.window->findChild<MovesDialog*>();
     REQUIRE(moves);
     CHECK(named<QTreeWidget>(*moves, "Days")->topLevelItemCount() > 20);
@@ -506,9 +510,7 @@ TEST_CASE("Lists: one that a screen keeps follows the day, and keeps what is wri
     keeping.bench.desk->focus().stepSessions(-15);
     keeping.bench.settle();
     CHECK(onIt() == passing());
-    keeping.tree().setFocus();
-    QTest::keyClick(&keeping.tree(), Qt::Key_D, Qt::ControlModifier); // as it was on that day
-    keeping.bench.settle();
+    keeping.keyOnTree(Qt::Key_D, Qt::ControlModifier); // as it was on that day
     REQUIRE(keeping.work().lists.size() == 4);
     CHECK_FALSE(keeping.work().lists[3]->isKeptByRule());
     CHECK(keeping.work().lists[3]->entries.size() == passing().size());
@@ -553,7 +555,7 @@ TEST_CASE("Lists: account and limits are one for Lists and Weigh", "[app]")
     CHECK(keeping.work().terms->leavingRule == keeping.work().marketBook->rules.at(0).title);
     keeping.bench.go("weigh");
     keeping.bench.settle();
-    CHECK(keeping.bench.find<QDoubleSpinBox>(QStringLiteral("Account"))->value() == 40'000.0);
+    CHECK(named<QDoubleSpinBox>(*keeping.bench.window, "Account")->value() == 40'000.0);
 }
 
 } // namespace sieve::app

@@ -55,7 +55,8 @@ TEST_CASE("Lists: a new one and a new name are typed, a taken name is refused an
             for (auto* label : dialog.findChildren<QLabel*>())
                 if (dialog.isVisible() && label->wordWrap())
                     told = label->text();
-            dialog.reject();
+            if (dialog.isVisible())
+                dialog.reject();
         });
         return told;
     };

@@ -9,7 +9,7 @@
 #include <QComboBox>
 #include <QDateEdit>
 #include <QDesktopServices>
-#include <QFormLayout>
+#include <QGridLayout>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
@@ -117,38 +117,46 @@ EntryPage::~EntryPage()
 QWidget* EntryPage::makeFacts()
 {
     auto* sheet = new QWidget;
-    auto* form = new QFormLayout(sheet);
-    form->setContentsMargins(0, 0, 0, 0);
-    form->setVerticalSpacing(4);
-    form->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
-    const auto buttonRow = [](QWidget* first, std::initializer_list<QPushButton*> buttons) {
-        auto* row = new QHBoxLayout;
-        row->setSpacing(6);
-        row->addWidget(first, 1);
+    auto* grid = new QGridLayout(sheet); // a form layout cuts wrapped lines off
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setVerticalSpacing(4);
+    grid->setColumnStretch(1, 1);
+    const auto add = [grid](const QString& title, QWidget* field,
+                            std::initializer_list<QPushButton*> buttons = {}) {
+        auto* label = new QLabel(title);
+        label->setBuddy(field);
+        const int row = grid->rowCount();
+        const bool isText = qobject_cast<QLabel*>(field) != nullptr;
+        grid->addWidget(label, row, 0, isText ? Qt::AlignTop : Qt::AlignVCenter);
+        auto* line = new QHBoxLayout;
+        line->setSpacing(6);
+        line->addWidget(field, 1);
         for (QPushButton* button : buttons) {
             button->setAutoDefault(false);
-            row->addWidget(button, 0, Qt::AlignTop);
+            line->addWidget(button, 0, Qt::AlignTop);
         }
-        return row;
+        grid->addLayout(line, row, 1);
+        field->setMinimumWidth(60);
+        field->setAccessibleName(QString(title).remove(u'&'));
     };
-    form->addRow(tr("Added"), added_);
-    form->addRow(tr("&Reason"), reason_);
+    add(tr("Added"), added_);
+    add(tr("&Reason"), reason_);
     category_->setEditable(true);
     category_->setInsertPolicy(QComboBox::NoInsert);
-    form->addRow(tr("&Category"), category_);
+    add(tr("&Category"), category_);
     tags_->setPlaceholderText(tr("parted by commas"));
-    form->addRow(tr("&Tags"), tags_);
+    add(tr("&Tags"), tags_);
     for (const watchlists::Sign sign : watchlists::signs)
         sign_->addItem(iconOfSign(sign), signText(sign), static_cast<int>(sign));
-    form->addRow(tr("S&ign"), sign_);
+    add(tr("S&ign"), sign_);
     review_->setCalendarPopup(true);
     review_->setMinimumDate(noReviewDay);
     review_->setSpecialValueText(tr("no day"));
     review_->setDisplayFormat(QStringLiteral("d MMM yyyy"));
-    form->addRow(tr("Review on"), buttonRow(review_, {noReview_}));
-    form->addRow(tr("Plan"), buttonRow(plan_, {planButton_}));
+    add(tr("Re&view on"), review_, {noReview_});
+    add(tr("Plan"), plan_, {planButton_});
     auto* bought = new QPushButton(tr("&Bought…"));
-    form->addRow(tr("Trades"), buttonRow(position_, {bought, sold_}));
+    add(tr("Trades"), position_, {bought, sold_});
     connect(reason_, &QLineEdit::editingFinished, this, &EntryPage::takeReason);
     connect(tags_, &QLineEdit::editingFinished, this, &EntryPage::takeTags);
     connect(category_->lineEdit(), &QLineEdit::editingFinished, this, &EntryPage::takeCategory);
@@ -164,14 +172,6 @@ QWidget* EntryPage::makeFacts()
     connect(planButton_, &QPushButton::clicked, this, &EntryPage::planAsked);
     connect(bought, &QPushButton::clicked, this, [this] { Q_EMIT tradeAsked(false); });
     connect(sold_, &QPushButton::clicked, this, [this] { Q_EMIT tradeAsked(true); });
-    for (QWidget* line : {static_cast<QWidget*>(reason_), static_cast<QWidget*>(category_),
-                          static_cast<QWidget*>(tags_), static_cast<QWidget*>(review_)})
-        line->setMinimumWidth(60);
-    reason_->setAccessibleName(tr("Reason"));
-    category_->setAccessibleName(tr("Category"));
-    tags_->setAccessibleName(tr("Tags"));
-    sign_->setAccessibleName(tr("Sign"));
-    review_->setAccessibleName(tr("Review on"));
     return sheet;
 }
 

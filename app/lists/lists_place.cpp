@@ -14,6 +14,7 @@
 #include "app/lists/entry_words.h"
 #include "app/lists/list_tree.h"
 #include "app/lists/plan_bar.h"
+#include "app/lists/review_view.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/actions.h"
@@ -52,6 +53,13 @@ public:
             paintPlanBar(*painter, option.rect, bar.value<PlanBar>());
         if (const QVariant sign = index.data(signRole); sign.isValid())
             paintSign(*painter, option.rect, static_cast<watchlists::Sign>(sign.toInt()));
+    }
+    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override
+    {
+        constexpr int signWidth = 20;
+        constexpr int planWidth = 110;
+        constexpr int height = 20;
+        return {index.column() == EntriesModel::Plan ? planWidth : signWidth, height};
     }
 };
 
@@ -109,7 +117,7 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
       drawings_(new DrawingShelf(desk, chart_->view())),
       plans_(new PlanShelf(desk, chart_->view(), PlanShelf::Of::List)), page_(new EntryPage),
       empty_(new EmptyPage), read_(new QSplitter),
-      wall_(new ChartWall(desk, QStringLiteral("lists.wall")))
+      wall_(new ChartWall(desk, QStringLiteral("lists.wall"))), review_(new ReviewView(desk))
 {
     auto* split = new QSplitter;
     remember(split, "lists.split");
@@ -117,7 +125,7 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     split->setHandleWidth(8);
     split->addWidget(makeSide());
     split->addWidget(makeMiddle());
-    split->setSizes({190, 990});
+    split->setSizes({180, 1000});
     split->setStretchFactor(0, 0);
     split->setStretchFactor(1, 1);
     auto* layout = new QVBoxLayout(this);
@@ -218,7 +226,7 @@ QWidget* ListsPlace::makeMiddle()
     read_->setHandleWidth(8);
     read_->addWidget(entries_);
     read_->addWidget(makeRight());
-    read_->setSizes({560, 430});
+    read_->setSizes({600, 390});
     read_->setStretchFactor(0, 1);
     read_->setStretchFactor(1, 1);
     auto* middle = new QWidget;
@@ -229,11 +237,28 @@ QWidget* ListsPlace::makeMiddle()
     layout->addWidget(told_);
     layout->addWidget(read_, 1);
     layout->addWidget(wall_, 1);
+    layout->addWidget(review_, 1);
     layout->addWidget(empty_, 1);
     connect(wall_, &ChartWall::decided, this, [this](std::size_t stock, watchlists::Mark mark) {
         markInHand(desk_, stock, mark, title_->text());
     });
+    onReview_ = makeAction(this, ActionId::ShowReview, [this] {
+        onWall_->setChecked(false);
+        showEntries();
+    });
+    onReview_->setCheckable(true);
+    connect(review_, &ReviewView::stockChosen, this,
+            [this](std::size_t stock) { desk_.focus().select(stock); });
+    connect(review_, &ReviewView::wallWanted, this,
+            [this](const std::vector<std::size_t>& stocks, const QString& title) {
+                onReview_->setChecked(false);
+                review_->hide();
+                wall_->show({desk_.market().evaluator(), desk_.focus().day(), stocks, title});
+                wall_->setVisible(true);
+                wall_->setFocus();
+            });
     onWall_ = makeAction(this, ActionId::ShowListWall, [this] {
+        onReview_->setChecked(false);
         showEntries();
         if (wall_->isVisible())
             wall_->setFocus();
@@ -324,9 +349,13 @@ void ListsPlace::showEntries()
     const Shared<watchlists::Watchlist>* list = shown();
     const bool hasEntries = list && (!(*list)->entries.empty() || (*list)->isKeptByRule());
     const bool isOnWall = onWall_->isChecked();
-    read_->setVisible(hasEntries && !isOnWall);
-    wall_->setVisible(hasEntries && isOnWall);
-    empty_->setVisible(!hasEntries);
+    const bool isReview = onReview_->isChecked();
+    review_->setVisible(isReview);
+    read_->setVisible(hasEntries && !isOnWall && !isReview);
+    wall_->setVisible(hasEntries && isOnWall && !isReview);
+    empty_->setVisible(!hasEntries && !isReview);
+    if (isReview)
+        review_->refresh(shownList());
     title_->setText(list ? text((*list)->name) : QString());
     told_->setVisible(hasEntries);
     left_->setEnabled(list && (!(*list)->former.empty() || (*list)->isKeptByRule()));
@@ -369,11 +398,6 @@ void ListsPlace::setShown(ShownList shown)
     hideEmptyColumns();
     if (!isSameList || columns != model_->columnCount())
         fitColumns(entries_);
-    constexpr int signWidth = 26;
-    constexpr int planWidth = 116;
-    entries_->setColumnWidth(EntriesModel::Sign, signWidth);
-    entries_->setColumnWidth(EntriesModel::Plan,
-                             std::max(entries_->columnWidth(EntriesModel::Plan), planWidth));
     showSelection();
     if (!isSameList || chosen.size() < 2)
         return;

@@ -26,6 +26,7 @@ class EmptyPage;
 class EntryPage;
 class ListTree;
 class PlanShelf;
+class ReviewView;
 
 /// The watchlists: their names in folders on the left, the entries of one in the middle with how
 /// their plans stand, the chart and the page of the chosen one on the right.
@@ -125,7 +126,9 @@ private:
     QAction* left_ = nullptr;    ///< who left the list
     QAction* archive_ = nullptr; ///< is shown
     ChartWall* wall_;
-    QAction* onWall_ = nullptr; ///< the wall is shown in place of the entries
+    ReviewView* review_;
+    QAction* onReview_ = nullptr; ///< the review is shown in place of the entries
+    QAction* onWall_ = nullptr;   ///< the wall is shown in place of the entries
 };
 
 } // namespace sieve::app

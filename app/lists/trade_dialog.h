@@ -24,7 +24,6 @@ public:
     void accept() override; ///< once all is right
 
 private:
-
     watchlists::Entry entry_;
     bool isSale_;
     QDateEdit* on_;

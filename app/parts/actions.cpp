@@ -360,6 +360,10 @@ constexpr std::array rows{
     // Lists
     ActionRow{Id::ShowListWall, Within::Lists, MenuId::Lists, T("&Wall of the list"), "Ctrl+2",
               T("The charts of the list's stocks, many at once")},
+    ActionRow{Id::ShowReview, Within::Lists, MenuId::Lists, T("&Review: what became of ideas"),
+              "Ctrl+4",
+              T("By source, reason, category, verdict, state of the market; with what "
+                "following the plans would have given")},
     ActionRow{Id::NewList, Within::Lists, MenuId::Lists, T("&New list…"), "Ctrl+N"},
     ActionRow{Id::TradingTerms, Within::Lists, MenuId::Lists, T("&Account and limits of plans…"),
               "Ctrl+T",

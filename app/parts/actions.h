@@ -142,6 +142,7 @@ enum class ActionId {
     ShowWall,
     ShowTrayWall,
     ShowListWall,
+    ShowReview,
     SaveWallPage,
     SaveWallBooklet,
     ShowScatter,

@@ -120,22 +120,23 @@ void fillLists(const WindowBench& bench)
         putOnto(work.lists[3].edit(), bench.desk->market().data(),
                 std::vector<std::size_t>{10, 11, 12}, bench.desk->focus().day(), "", "");
     });
+    bench.settle();
+    bench.find<app::ListTree>(QStringLiteral("Watchlists"))
+        ->choose(bench.desk->work().now().lists[0]->id);
+    bench.settle();
+    bench.find<QTableView>(QStringLiteral("Entries"))->selectRow(9);
+    bench.settle();
 }
 
 void takeLists(const QDir& folder)
 {
     const OwnFolder own;
     const WindowBench bench(own.path() / "library.sqlite", wholeDemoDataset());
-    fillLists(bench);
     bench.go("lists");
-    bench.settle();
+    fillLists(bench);
     auto* table = bench.find<QTableView>(QStringLiteral("Entries"));
     auto* tree = bench.find<app::ListTree>(QStringLiteral("Watchlists"));
-    tree->choose(bench.desk->work().now().lists[0]->id);
-    bench.settle();
     table->setFocus();
-    table->selectRow(0);
-    bench.settle();
     take(bench, folder, "lists_states");
     table->selectRow(2);
     bench.window->resize(1024, 700);

@@ -339,6 +339,7 @@ void takeAll(const QDir& folder)
     QTest::keyClick(weigh, Qt::Key_L);
     bench.go("lists");
     bench.desk->focus().goToLatest();
+    sieve::test::fillLists(bench);
     take(bench, folder, "lists");
     bench.go("sift");
     results->setCurrentIndex(results->model()->index(0, 0));

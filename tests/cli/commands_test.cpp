@@ -1,7 +1,10 @@
 #include "cli/commands.h"
+#include "core/library/kept_work.h"
+#include "core/library/library.h"
 #include "tests/core/intake/tiny_dataset.h"
 
 #include <catch2/catch.hpp>
+#include <utility>
 
 // The commands on the tiny dataset, whole answers held to what they must be.
 
@@ -294,6 +297,59 @@ TEST_CASE("Command line: what followed a condition, in sum and case by case", "[
     CHECK(occurrences(bench.request, {}).rows.size() == 6);
     bench.request.text = "close > smaa(close, 3)";
     CHECK_THROWS_AS(occurrences(bench.request, {}), InputFault);
+}
+
+TEST_CASE("Command line: lists and alerts of a library, which is only read", "[cli]")
+{
+    Bench bench;
+    const test::OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    {
+        const auto opened = library::Library::open(file);
+        library::Work work = library::loadWork(*opened.library).work;
+        const library::Work before = work;
+        watchlists::Watchlist list{3, "Kelp", {{"SEAW.C", day("2024-01-02"), 10.2, "why"}}};
+        list.entries[0].plan = watchlists::TradePlan{day("2024-01-02"), 10.6, 9.0};
+        list.head.folder = "Sea";
+        work.lists = {list};
+        watchlists::Alert alert;
+        alert.id = 7;
+        alert.what = watchlists::Alert::What::Level;
+        alert.about.symbol = "SEAW.C";
+        alert.since = day("2024-01-02");
+        alert.level = 10.6; // 5.3 after the split
+        keepAlert(work, alert);
+        saveWork(*opened.library, before, work);
+    }
+    const std::string bytes = own.read("library.sqlite");
+    bench.request.library = file;
+    const auto market = std::exchange(bench.request.market, {});
+    CHECK(toCsv(lists(bench.request, {})) ==
+          "name,folder,screen,entries,former,archived\nKelp,Sea,,1,0,no\n");
+    bench.request.list = "Kelp";
+    CHECK_THAT(toCsv(lists(bench.request, {})), Catch::Contains("\nSEAW.C,,2024-01-02,10.19"));
+    CHECK(alerts(bench.request, {}).rows.empty()); // none was told yet
+    bench.request.market = market;
+    CHECK_THAT(toCsv(lists(bench.request, {})),
+               Catch::Contains("\nKELP.C,Ossmere Kelp,2024-01-02,10.19") &&
+                   Catch::Contains(",triggered,2024-01-04,"));
+    bench.request.day = day("2024-01-03");
+    CHECK_THAT(toCsv(lists(bench.request, {})), Catch::Contains(",waiting,"));
+    bench.request.day.reset();
+    const std::string told = toCsv(alerts(bench.request, {}));
+    CHECK(told == "day,symbol,what,value,late,seen,alert\n"
+                  "2024-01-04,KELP.C,reached 10.60,5.2000000000000002,yes,no,7\n");
+    CHECK(own.read("library.sqlite") == bytes);
+    bench.request.isWrite = true;
+    CHECK(toCsv(alerts(bench.request, {})) == told);
+    CHECK(alerts(bench.request, {}).rows.empty()); // it is kept by now
+    bench.request.isWrite = false;
+    bench.request.market.clear();
+    CHECK(alerts(bench.request, {}).rows.size() == 1);
+    bench.request.list = "Crabs";
+    CHECK_THROWS_AS(lists(bench.request, {}), InputFault);
+    bench.request.library = own.path() / "none.sqlite";
+    CHECK_THROWS_AS(lists(bench.request, {}), InputFault);
 }
 
 } // namespace sieve::cli

@@ -1,4 +1,5 @@
 #include "app/chart/chart_view.h"
+#include "app/lists/entries_model.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 #include "tests/app/opened.h"
@@ -93,8 +94,8 @@ TEST_CASE("Layout: widths that the person gave and the scale of a chart are ther
     const auto isLogarithmic = [](const ChartView* view) {
         return view->setUp().values == charts::ValueScale::Logarithmic;
     };
-    constexpr int added = 2;
-    constexpr int price = 4;
+    constexpr int added = EntriesModel::Since;
+    constexpr int price = EntriesModel::Price;
     int fitted = 0;
     {
         const WindowBench bench(library);

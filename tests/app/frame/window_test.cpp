@@ -1,6 +1,7 @@
 #include "tests/app/opened.h"
 
 #include "app/chart/chart_view.h"
+#include "app/lists/entries_model.h"
 #include "app/lists/list_tree.h"
 #include "app/parts/expression_edit.h"
 #include "core/screens/run.h"
@@ -152,8 +153,9 @@ TEST_CASE("Window: from a screen to a watchlist by keys and mouse, and there aga
         bench.settle();
         auto* entries = bench.find<QTableView>(QStringLiteral("Entries"));
         REQUIRE(entries->model()->rowCount() == 1);
-        CHECK(entries->model()->index(0, 0).data().toString().toStdString() == kept);
-        CHECK(entries->model()->index(0, 6).data().toString() ==
+        CHECK(entries->model()->index(0, EntriesModel::Symbol).data().toString().toStdString() ==
+          kept);
+        CHECK(entries->model()->index(0, EntriesModel::Reason).data().toString() ==
               QStringLiteral("at the average, kxl"));
 
         // Delete takes it off; undo brings it back.

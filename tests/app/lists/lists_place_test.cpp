@@ -106,8 +106,9 @@ TEST_CASE("Lists: several lists, their entries and the selected stock", "[app]")
     auto* entries = bench.find<QTableView>(QStringLiteral("Entries"));
     CHECK(entries->model()->rowCount() == 2);
     CHECK(bench.desk->focus().selected() == before); // to look at the lists is no choice
-    QTest::mouseClick(entries->viewport(), Qt::LeftButton, {},
-                      entries->visualRect(entries->model()->index(1, EntriesModel::Symbol)).center());
+    QTest::mouseClick(
+        entries->viewport(), Qt::LeftButton, {},
+        entries->visualRect(entries->model()->index(1, EntriesModel::Symbol)).center());
     CHECK(bench.desk->focus().selected() == std::optional<std::size_t>(7));
 
     auto* names = bench.find<ListTree>(QStringLiteral("Watchlists"));

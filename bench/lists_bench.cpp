@@ -130,7 +130,8 @@ int main(int count, char** arguments)
          [&] { return tell(byRule, evaluator, book.names(), {}, today).entries.size(); });
     const auto alerts = fiveThousandAlerts(market, then);
     tell("5,000 alerts, the newest day of half a year", rounds, [&] {
-        return watchlists::watch({alerts, lists}, evaluator, book.names(), sessions[sessions.size() - 2], today)
+        return watchlists::watch({alerts, lists}, evaluator, book.names(),
+                                 sessions[sessions.size() - 2], today)
             .raised.size();
     });
     return 0;

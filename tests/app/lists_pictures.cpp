@@ -1,5 +1,8 @@
 #include "tests/app/pictures.h"
 
+#include "app/desk/alert_dialog.h"
+#include "app/desk/alert_keeper.h"
+#include "app/desk/alerts_dialog.h"
 #include "app/desk/plan_dialog.h"
 #include "app/lists/combine_dialog.h"
 #include "app/lists/entries_dialog.h"
@@ -105,6 +108,45 @@ template <class Dialog> void takeNext(const WindowBench& bench, const QDir& fold
     bench.activate();
 }
 
+/// Alerts of a list and of a stock, with what they told in forty sessions.
+void takeAlerts(const WindowBench& bench, const QDir& folder)
+{
+    using watchlists::Alert;
+    const auto sessions = bench.desk->market().data().sessions();
+    bench.desk->work().edit(QStringLiteral("test"), [&](app::Work& work) {
+        Alert alert;
+        alert.since = sessions[sessions.size() - 40];
+        alert.repeat = Alert::Repeat::EachCrossing;
+        const auto add = [&](Alert::What what, std::int64_t list, const char* rule,
+                             const char* words) {
+            alert.id = bench.desk->work().newId();
+            alert.what = what;
+            alert.about.list = list;
+            alert.rule = rule;
+            alert.words = words;
+            keepAlert(work, alert);
+        };
+        add(Alert::What::State, work.lists[0]->id, "", "");
+        add(Alert::What::Rule, work.lists[0]->id, "rsi(close, 14) < 30", "wait for a turn");
+        add(Alert::What::Market, 0, "", "");
+        add(Alert::What::Review, 0, "", "");
+    });
+    waitUntil([&] { return !bench.desk->alerts().log().empty(); }, "what they tell");
+    bench.settle();
+    QTest::keyClick(bench.window.get(), Qt::Key_L, Qt::ControlModifier);
+    auto* dialog = bench.window->findChild<app::AlertsDialog*>();
+    bench.settle();
+    dialog->grab().save(folder.filePath(QStringLiteral("alerts_told.png")));
+    dialog->showAlerts();
+    bench.settle();
+    dialog->grab().save(folder.filePath(QStringLiteral("alerts.png")));
+    dialog->close();
+    bench.activate();
+    takeNext<app::AlertDialog>(bench, folder, "alerts_new", [&] {
+        QTest::keyClick(bench.window.get(), Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
+    });
+}
+
 } // namespace
 
 void fillLists(const WindowBench& bench)
@@ -169,6 +211,10 @@ void takeLists(const QDir& folder)
     tree->choose(bench.desk->work().now().lists[1]->id);
     bench.settle();
     take(bench, folder, "lists_empty");
+    app::findAction(*bench.window, app::ActionId::ShowReview)->trigger();
+    bench.settle();
+    take(bench, folder, "lists_review");
+    takeAlerts(bench, folder);
 }
 
 } // namespace sieve::test

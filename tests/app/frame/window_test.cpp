@@ -154,7 +154,7 @@ TEST_CASE("Window: from a screen to a watchlist by keys and mouse, and there aga
         auto* entries = bench.find<QTableView>(QStringLiteral("Entries"));
         REQUIRE(entries->model()->rowCount() == 1);
         CHECK(entries->model()->index(0, EntriesModel::Symbol).data().toString().toStdString() ==
-          kept);
+              kept);
         CHECK(entries->model()->index(0, EntriesModel::Reason).data().toString() ==
               QStringLiteral("at the average, kxl"));
 

@@ -86,8 +86,8 @@ TEST_CASE("Review: gains on the way and to date, against all stocks and the benc
 
 TEST_CASE("Review: how plans ended, and what following them gave", "[watchlists]")
 {
-    Reviewing of(test::marketOf({test::recordOf("AAAA", rising(100, 1)),      // to the target
-                                 test::recordOf("BBBB", rising(100, -0.5)),  // never entered
+    Reviewing of(test::marketOf({test::recordOf("AAAA", rising(100, 1)),    // to the target
+                                 test::recordOf("BBBB", rising(100, -0.5)), // never entered
                                  test::recordOf("CCCC", {100, 102, 104, 98, 90, 90, 90, 90}),
                                  test::recordOf("DDDD", {100, 102, 104, 104, 104, 104, 104, 104}),
                                  test::recordOf("EEEE", {100, 102, 104, 100, 99, 99, 99, 99})}));
@@ -132,8 +132,8 @@ TEST_CASE("Review: as known on a day, whatever came later; warnings of many case
         for (const std::size_t stock : market::stocksListed(market, came)) {
             Entry entry{market::symbolOn(market.instrument(stock), came), came,
                         priceOn(market, stock, came)};
-            entry.plan = TradePlan{came, 1.02 * entry.priceThen, 0.9 * entry.priceThen,
-                                   {1.1 * entry.priceThen}};
+            entry.plan = TradePlan{
+                came, 1.02 * entry.priceThen, 0.9 * entry.priceThen, {1.1 * entry.priceThen}};
             list.entries.push_back(std::move(entry));
         }
     }

@@ -60,7 +60,7 @@ std::vector<Shared<Watchlist>> twoHundredLists(const market::Market& market, Day
 std::vector<Shared<Alert>> fiveThousandAlerts(const market::Market& market, Day since)
 {
     const std::vector<std::size_t> stocks = market::stocksListed(market, since);
-    const char* rules[] = {"rsi(close, 14) < 30", "close > highest(high[1], 50)",
+    const char* rules[] = {"rsi(close, 14) < 30", "close > prior(highest(high, 50))",
                            "close < sma(close, 50)", "volume > 2 * sma(volume, 50)"};
     std::vector<Shared<Alert>> alerts;
     for (std::size_t i = 0; i < 5000; ++i) {

@@ -138,6 +138,13 @@ void AlertDialog::arrange()
     resize(520, sizeHint().height());
 }
 
+/// As it is typed, or in capitals where the market has it so.
+QString AlertDialog::symbolMeant() const
+{
+    const QString typed = symbol_->text().trimmed();
+    return asked_.isStock(typed) ? typed : typed.toUpper();
+}
+
 Alert AlertDialog::alert() const
 {
     Alert alert = alert_;
@@ -145,7 +152,7 @@ Alert AlertDialog::alert() const
     const qlonglong about = about_->currentData().toLongLong();
     alert.about = {};
     if (alert.what != Alert::What::Market && about == oneStock)
-        alert.about.symbol = utf8(symbol_->text().trimmed().toUpper());
+        alert.about.symbol = utf8(symbolMeant());
     else if (alert.what != Alert::What::Market)
         alert.about.list = about;
     alert.level = alert.what == Alert::What::Level ? level_->value() : missing;

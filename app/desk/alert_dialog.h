@@ -39,6 +39,7 @@ public:
 
 private:
     void arrange();
+    QString symbolMeant() const;
     QString fault() const;
 
     watchlists::Alert alert_;

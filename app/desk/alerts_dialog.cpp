@@ -124,6 +124,7 @@ QWidget* AlertsDialog::makeTold()
     told_->setAccessibleName(tr("What alerts told"));
     told_->setHeaderLabels({tr("Day"), tr("Stock"), tr("What happened"), tr("Value"), tr("Note")});
     told_->setRootIsDecorated(false);
+    told_->setUniformRowHeights(true);
     told_->setProperty("roomy", true);
     told_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     told_->header()->setStretchLastSection(false);
@@ -153,6 +154,7 @@ QWidget* AlertsDialog::makeAlerts()
     alerts_->setAccessibleName(tr("Alerts"));
     alerts_->setHeaderLabels({tr("Waits for"), tr("Told"), tr("Set on"), tr("State"), tr("Note")});
     alerts_->setRootIsDecorated(false);
+    alerts_->setUniformRowHeights(true);
     alerts_->setProperty("roomy", true);
     alerts_->header()->setStretchLastSection(false);
     alerts_->header()->setSectionResizeMode(0, QHeaderView::Stretch);

@@ -69,9 +69,8 @@ void ListsPlace::addEntryActions()
     makeAction(entries_, ActionId::TakeOffList, [this] { takeOff(); });
     connect(model_, &EntriesModel::typed, this, &ListsPlace::takeTyped);
     connect(page_, &EntryPage::edited, this,
-            [this](const Entry& entry, const QString& what, const EntryPage::Change& change) {
-                editEntry(what, entry, change);
-            });
+            [this](const ShownList& list, const Entry& entry, const QString& what,
+                   const EntryPage::Change& change) { editEntries(list, {entry}, what, change); });
     connect(page_, &EntryPage::planAsked, this, askPlan);
     connect(page_, &EntryPage::tradeAsked, this, &ListsPlace::trade);
     connect(page_, &EntryPage::failed, &desk_, &Desk::noticed);
@@ -85,35 +84,23 @@ std::vector<Entry> ListsPlace::chosenEntries() const
     return entries;
 }
 
-void ListsPlace::editEntry(const QString& what, const Entry& entry, const EntryChange& change,
-                           Workbench::Step step)
+void ListsPlace::editEntries(const ShownList& list, const std::vector<Entry>& entries,
+                             const QString& what, const EntryChange& change)
 {
-    const market::MarketPtr market = model_->shown().market;
-    desk_.work().edit(
-        what,
-        [&, list = model_->list().id](Work& work) {
-            const watchlists::Watchlist* now = work.findList(list);
-            const auto place = now ? placeOfEntry(*now, entry) : std::nullopt;
-            if (place)
-                change(work.editList(list)->entries[*place]);
-            else if (now && now->isKeptByRule() && market)
-                change(watchlists::entryToWrite(*work.editList(list), *market, entry));
-        },
-        step);
-}
-
-void ListsPlace::editEntries(const QString& what, const std::vector<Entry>& entries,
-                             const EntryChange& change)
-{
-    const market::MarketPtr market = model_->shown().market;
-    desk_.work().edit(what, [&, list = model_->list().id](Work& work) {
-        watchlists::Watchlist* now = work.editList(list);
+    desk_.work().edit(what, [&](Work& work) {
+        watchlists::Watchlist* now = work.editList(list.told.list.id);
         for (const Entry& entry : entries)
             if (const auto place = now ? placeOfEntry(*now, entry) : std::nullopt)
                 change(now->entries[*place]);
-            else if (now && now->isKeptByRule() && market)
-                change(watchlists::entryToWrite(*now, *market, entry));
+            else if (now && now->isKeptByRule() && list.market)
+                change(watchlists::entryToWrite(*now, *list.market, entry));
     });
+}
+
+/// One of the list that is shown.
+void ListsPlace::editEntry(const Entry& entry, const QString& what, const EntryChange& change)
+{
+    editEntries(model_->shown(), {entry}, what, change);
 }
 
 /// Into a cell of the table.
@@ -122,16 +109,16 @@ void ListsPlace::takeTyped(const Entry& entry, int column, const QString& typed)
     const QString symbol = text(entry.symbol);
     switch (column) {
     case EntriesModel::Reason:
-        return editEntry(tr("Give a reason for %1").arg(symbol), entry,
+        return editEntry(entry, tr("Give a reason for %1").arg(symbol),
                          [&](Entry& now) { now.reason = utf8(typed); });
     case EntriesModel::Category:
-        return editEntry(tr("Category of %1").arg(symbol), entry,
+        return editEntry(entry, tr("Category of %1").arg(symbol),
                          [&](Entry& now) { now.page.category = utf8(typed); });
     case EntriesModel::Tags:
-        return editEntry(tr("Tags of %1").arg(symbol), entry,
+        return editEntry(entry, tr("Tags of %1").arg(symbol),
                          [&](Entry& now) { now.page.tags = watchlists::tagsIn(utf8(typed)); });
     case EntriesModel::Review:
-        return editEntry(tr("Day of review of %1").arg(symbol), entry,
+        return editEntry(entry, tr("Day of review of %1").arg(symbol),
                          [&](Entry& now) { now.page.reviewOn = Day::parse(utf8(typed)); });
     default:
         return;
@@ -145,7 +132,8 @@ void ListsPlace::changeEntries()
         return;
     EntriesDialog dialog(chosen.size(), categories(), dateOf(desk_.focus().day()), this);
     if (dialog.exec() == QDialog::Accepted)
-        editEntries(tr("Change %1 entries").arg(chosen.size()), chosen, dialog.change());
+        editEntries(model_->shown(), chosen, tr("Change %1 entries").arg(chosen.size()),
+                    dialog.change());
 }
 
 /// Proposes what the plan says, at the day's close; of a sale all that is held.
@@ -173,7 +161,7 @@ void ListsPlace::trade(bool isSale)
     if (dialog.exec() != QDialog::Accepted)
         return;
     const watchlists::Trade trade = dialog.trade();
-    editEntry((isSale ? tr("Sold %1") : tr("Bought %1")).arg(text(entry.symbol)), entry,
+    editEntry(entry, (isSale ? tr("Sold %1") : tr("Bought %1")).arg(text(entry.symbol)),
               [&](Entry& now) { (void)watchlists::addTrade(now, trade); });
 }
 
@@ -185,7 +173,7 @@ void ListsPlace::nextSign()
         return;
     const auto next =
         (static_cast<std::size_t>(chosen.front().page.sign) + 1) % watchlists::signs.size();
-    editEntries(tr("Sign %1 entries").arg(chosen.size()), chosen,
+    editEntries(model_->shown(), chosen, tr("Sign %1 entries").arg(chosen.size()),
                 [sign = watchlists::signs[next]](Entry& entry) { entry.page.sign = sign; });
 }
 

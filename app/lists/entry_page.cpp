@@ -97,7 +97,7 @@ EntryPage::EntryPage()
     scroll->setWidget(page_);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->viewport()->installEventFilter(this);
+    scroll->viewport()->installEventFilter(this); // see fitHeight
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(none_, 1);
@@ -369,12 +369,12 @@ void EntryPage::showCourse()
 
 void EntryPage::edit(const QString& what, const Change& change)
 {
-    if (!entry_)
+    if (!entry_ || !shown_)
         return;
     Entry after = *entry_;
     change(after);
     if (!(after == *entry_))
-        Q_EMIT edited(*entry_, what.arg(text(entry_->symbol)), change);
+        Q_EMIT edited(*shown_, *entry_, what.arg(text(entry_->symbol)), change);
 }
 
 void EntryPage::takeTyped()
@@ -390,12 +390,14 @@ void EntryPage::takeTyped()
 
 void EntryPage::takeReason()
 {
+    reason_->setModified(false); // it counts; what comes from the work may be shown again
     edit(tr("Give a reason for %1"),
          [reason = utf8(reason_->text().trimmed())](Entry& entry) { entry.reason = reason; });
 }
 
 void EntryPage::takeCategory()
 {
+    category_->lineEdit()->setModified(false);
     edit(tr("Category of %1"), [category = utf8(category_->currentText().trimmed())](Entry& entry) {
         entry.page.category = category;
     });
@@ -403,6 +405,7 @@ void EntryPage::takeCategory()
 
 void EntryPage::takeTags()
 {
+    tags_->setModified(false);
     edit(tr("Tags of %1"), [tags = watchlists::tagsIn(utf8(tags_->text()))](Entry& entry) {
         entry.page.tags = tags;
     });
@@ -486,6 +489,7 @@ void EntryPage::focusNote()
 void EntryPage::fitHeight()
 {
     const int width = page_->parentWidget()->width();
+    page_->setMaximumWidth(width);
     page_->setMinimumHeight(std::max(page_->layout()->totalHeightForWidth(width), 0));
 }
 

@@ -38,9 +38,9 @@ public:
     using Change = std::function<void(watchlists::Entry&)>;
 
 Q_SIGNALS:
-    /// The entry as it was, what is done in a few words, and the change.
-    void edited(const sieve::watchlists::Entry& entry, const QString& what,
-                const sieve::app::EntryPage::Change& change);
+    /// The list as it was shown, its entry as it was, what is done in a few words, and the change.
+    void edited(const sieve::app::ShownList& list, const sieve::watchlists::Entry& entry,
+                const QString& what, const sieve::app::EntryPage::Change& change);
     void planAsked();
     void tradeAsked(bool isSale);
     void failed(const QString& why);

@@ -10,6 +10,7 @@
 #include "app/desk/open_market.h"
 #include "app/desk/plan_shelf.h"
 #include "app/desk/set_up_shelf.h"
+#include "app/lists/agenda_view.h"
 #include "app/lists/entry_page.h"
 #include "app/lists/entry_words.h"
 #include "app/lists/list_tree.h"
@@ -117,7 +118,8 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
       drawings_(new DrawingShelf(desk, chart_->view())),
       plans_(new PlanShelf(desk, chart_->view(), PlanShelf::Of::List)), page_(new EntryPage),
       empty_(new EmptyPage), read_(new QSplitter),
-      wall_(new ChartWall(desk, QStringLiteral("lists.wall"))), review_(new ReviewView(desk))
+      wall_(new ChartWall(desk, QStringLiteral("lists.wall"))), agenda_(new AgendaView(desk)),
+      review_(new ReviewView(desk))
 {
     auto* split = new QSplitter;
     remember(split, "lists.split");
@@ -157,8 +159,12 @@ void ListsPlace::listen()
     });
     connect(&desk_.focus(), &Focus::dayChanged, this, &ListsPlace::refresh);
     connect(&desk_.focus(), &Focus::selectionChanged, this, &ListsPlace::showSelection);
-    connect(&desk_.navigator(), &Navigator::listWanted, this,
-            [this](qint64 id) { lists_->choose(id); });
+    connect(&desk_.navigator(), &Navigator::listWanted, this, [this](qint64 id) {
+        const watchlists::Watchlist* wanted = desk_.work().now().findList(id);
+        if (wanted && wanted->head.isArchived && !archive_->isChecked())
+            archive_->trigger();
+        lists_->choose(id);
+    });
     connect(lists_, &ListTree::listChosen, this, &ListsPlace::showEntries);
     connect(empty_, &EmptyPage::stepTaken, this, [this] { desk_.navigator().show(PlaceId::Sift); });
 }
@@ -237,16 +243,17 @@ QWidget* ListsPlace::makeMiddle()
     layout->addWidget(told_);
     layout->addWidget(read_, 1);
     layout->addWidget(wall_, 1);
+    layout->addWidget(agenda_, 1);
     layout->addWidget(review_, 1);
     layout->addWidget(empty_, 1);
     connect(wall_, &ChartWall::decided, this, [this](std::size_t stock, watchlists::Mark mark) {
         markInHand(desk_, stock, mark, title_->text());
     });
-    onReview_ = makeAction(this, ActionId::ShowReview, [this] {
-        onWall_->setChecked(false);
-        showEntries();
-    });
-    onReview_->setCheckable(true);
+    addLens(onWall_, ActionId::ShowListWall, wall_);
+    addLens(onAgenda_, ActionId::ShowAgenda, agenda_);
+    addLens(onReview_, ActionId::ShowReview, review_);
+    connect(agenda_, &AgendaView::stockChosen, this,
+            [this](std::size_t stock) { desk_.focus().select(stock); });
     connect(review_, &ReviewView::stockChosen, this,
             [this](std::size_t stock) { desk_.focus().select(stock); });
     connect(review_, &ReviewView::wallWanted, this,
@@ -257,14 +264,21 @@ QWidget* ListsPlace::makeMiddle()
                 wall_->setVisible(true);
                 wall_->setFocus();
             });
-    onWall_ = makeAction(this, ActionId::ShowListWall, [this] {
-        onReview_->setChecked(false);
-        showEntries();
-        if (wall_->isVisible())
-            wall_->setFocus();
-    });
-    onWall_->setCheckable(true);
     return middle;
+}
+
+/// Its action shows it in place of the entries and of the other lenses; again brings the entries.
+void ListsPlace::addLens(QAction*& action, ActionId id, QWidget* lens)
+{
+    action = makeAction(this, id, [this, &action, lens] {
+        for (QAction* each : {onWall_, onAgenda_, onReview_})
+            if (each != action)
+                each->setChecked(false);
+        showEntries();
+        if (lens->isVisible())
+            lens->setFocus();
+    });
+    action->setCheckable(true);
 }
 
 QWidget* ListsPlace::makeRight()
@@ -348,13 +362,15 @@ void ListsPlace::showEntries()
 {
     const Shared<watchlists::Watchlist>* list = shown();
     const bool hasEntries = list && (!(*list)->entries.empty() || (*list)->isKeptByRule());
-    const bool isOnWall = onWall_->isChecked();
-    const bool isReview = onReview_->isChecked();
-    review_->setVisible(isReview);
-    read_->setVisible(hasEntries && !isOnWall && !isReview);
-    wall_->setVisible(hasEntries && isOnWall && !isReview);
-    empty_->setVisible(!hasEntries && !isReview);
-    if (isReview)
+    const bool isOfAll = onAgenda_->isChecked() || onReview_->isChecked(); // of more than the list
+    agenda_->setVisible(onAgenda_->isChecked());
+    review_->setVisible(onReview_->isChecked());
+    read_->setVisible(hasEntries && !onWall_->isChecked() && !isOfAll);
+    wall_->setVisible(hasEntries && onWall_->isChecked());
+    empty_->setVisible(!hasEntries && !isOfAll);
+    if (onAgenda_->isChecked())
+        agenda_->refresh(shownList());
+    if (onReview_->isChecked())
         review_->refresh(shownList());
     title_->setText(list ? text((*list)->name) : QString());
     told_->setVisible(hasEntries);

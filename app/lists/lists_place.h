@@ -5,6 +5,7 @@
 #include "app/desk/place.h"
 #include "app/desk/workbench.h"
 #include "app/lists/entries_model.h"
+#include "app/parts/actions.h"
 #include "core/base/shared.h"
 
 #include <cstdint>
@@ -19,6 +20,7 @@ class QTableView;
 
 namespace sieve::app {
 
+class AgendaView;
 class ChartWall;
 class Desk;
 class DrawingShelf;
@@ -56,6 +58,7 @@ private:
     void listen();
     void showLists();
     void showEntries();
+    void addLens(QAction*& action, ActionId id, QWidget* lens);
     void setShown(ShownList shown);
     void hideEmptyColumns();
     void tellList();
@@ -86,11 +89,10 @@ private:
 
     // What is done to entries
     void addEntryActions();
-    /// Changes an entry where it stands by now; nothing when it is gone meanwhile.
-    void editEntry(const QString& what, const Entry& entry, const EntryChange& change,
-                   Workbench::Step step = Workbench::Step::Own);
-    void editEntries(const QString& what, const std::vector<Entry>& entries,
+    /// Changes entries of a list where they stand by now; nothing of those that are gone meanwhile.
+    void editEntries(const ShownList& list, const std::vector<Entry>& entries, const QString& what,
                      const EntryChange& change);
+    void editEntry(const Entry& entry, const QString& what, const EntryChange& change);
     void takeTyped(const Entry& entry, int column, const QString& typed);
     void changeEntries();
     void trade(bool isSale);
@@ -126,9 +128,12 @@ private:
     QAction* left_ = nullptr;    ///< who left the list
     QAction* archive_ = nullptr; ///< is shown
     ChartWall* wall_;
+    AgendaView* agenda_;
     ReviewView* review_;
-    QAction* onReview_ = nullptr; ///< the review is shown in place of the entries
-    QAction* onWall_ = nullptr;   ///< the wall is shown in place of the entries
+    // What is shown in place of the entries; at most one of them
+    QAction* onWall_ = nullptr;
+    QAction* onAgenda_ = nullptr;
+    QAction* onReview_ = nullptr;
 };
 
 } // namespace sieve::app

@@ -205,9 +205,14 @@ void ReviewView::show(Answer answer)
 
 QString ReviewView::nameOf(const ReviewRow& row) const
 {
-    if (static_cast<ReviewBy>(by_->currentData().toInt()) == ReviewBy::All)
+    const auto by = static_cast<ReviewBy>(by_->currentData().toInt());
+    if (by == ReviewBy::All)
         return tr("All ideas");
-    return row.name.empty() ? tr("nothing said") : text(row.name).trimmed();
+    if (row.name.empty())
+        return by == ReviewBy::Source ? tr("by hand")
+               : by == ReviewBy::List ? tr("no list: dropped")
+                                      : tr("nothing said");
+    return text(row.name).trimmed();
 }
 
 void ReviewView::fillRows()
@@ -233,8 +238,11 @@ void ReviewView::fillRows()
                 item->setForeground(column, look().softInk);
         rows_->addTopLevelItem(item);
     }
-    for (int column = 1; column < rows_->columnCount(); ++column)
+    constexpr int room = 8;
+    for (int column = 1; column < rows_->columnCount(); ++column) {
         rows_->resizeColumnToContents(column);
+        rows_->setColumnWidth(column, rows_->columnWidth(column) + room);
+    }
     constexpr int nameWidth = 210;
     rows_->setColumnWidth(0, nameWidth);
     if (rows_->topLevelItemCount() > 0)

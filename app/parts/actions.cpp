@@ -360,6 +360,9 @@ constexpr std::array rows{
     // Lists
     ActionRow{Id::ShowListWall, Within::Lists, MenuId::Lists, T("&Wall of the list"), "Ctrl+2",
               T("The charts of the list's stocks, many at once")},
+    ActionRow{Id::ShowAgenda, Within::Lists, MenuId::Lists, T("&Calendar"), "Ctrl+3",
+              T("Reports, dividends, ends of lock-ups and days of review of the stocks on your "
+                "lists; out as iCalendar")},
     ActionRow{Id::ShowReview, Within::Lists, MenuId::Lists, T("&Review: what became of ideas"),
               "Ctrl+4",
               T("By source, reason, category, verdict, state of the market; with what "

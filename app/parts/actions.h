@@ -142,6 +142,7 @@ enum class ActionId {
     ShowWall,
     ShowTrayWall,
     ShowListWall,
+    ShowAgenda,
     ShowReview,
     SaveWallPage,
     SaveWallBooklet,

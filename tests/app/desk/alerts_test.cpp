@@ -110,7 +110,7 @@ TEST_CASE("Alerts: what happened while the program did not run is told once, as 
             alert.what = Alert::What::Rule;
             alert.about.symbol = market::symbolOn(market.instrument(stock), then);
             alert.since = then;
-            alert.rule = "close > close[1]";
+            alert.rule = "close > prior(close)";
             alert.repeat = Alert::Repeat::EachCrossing;
             keepAlert(work, alert);
         });

@@ -236,19 +236,23 @@ TEST_CASE("Alert: told the same in one go, day by day, and with the future cut",
         alert.about.list = list;
         watching.alerts.emplace_back(alert);
     };
-    add(ruleOn("close < lowest(low[1], 20)", 3), What::Rule, 3);
+    add(ruleOn("close < prior(lowest(low, 20))", 3), What::Rule, 3);
     add(ruleOn("percentile(change(close, 20)) > 90", 3, Repeat::OnceADay), What::Rule, 3);
-    add(ruleOn("close > highest(close[1], 30)", 3), What::Rule, 4);
+    add(ruleOn("close > prior(highest(close, 30))", 3), What::Rule, 4);
     add(ruleOn("", 0), What::State, 3);
     add(ruleOn("", 0), What::Change, 4);
     watching.alerts[0].edit().holdOff = 10;
     const Day last = market.sessions()[260];
     const auto toldUpTo = [&](engine::Evaluator& evaluator, Day after, Day to) {
-        return watch({watching.alerts, watching.lists}, evaluator, watching.book.names(), after, to)
-            .raised;
+        Watched watched =
+            watch({watching.alerts, watching.lists}, evaluator, watching.book.names(), after, to);
+        REQUIRE(watched.errors.empty());
+        return watched.raised;
     };
     const auto whole = toldUpTo(watching.evaluator, first, last);
     CHECK(whole.size() > 150);
+    for (const auto& alert : watching.alerts) // each of them tells something
+        CHECK(std::ranges::count(whole, alert->id, &Raised::alert) > 3);
     std::vector<Raised> parts;
     for (std::size_t at = 40; at < 260; at += 55)
         std::ranges::move(toldUpTo(watching.evaluator, market.sessions()[at],

@@ -107,9 +107,10 @@ TEST_CASE("List: the market says to leave by the rule that was chosen", "[watchl
     const screens::NameBook book;
     conditions::MarketBook rules = conditions::standardBook();
     rules.rules = {{"Above", "close > sma(close, 20)", "", 100.0, false},
-                   {"Storm", "close < lowest(close[1], 20)", "", 0.0, true}};
+                   {"Storm", "close < prior(lowest(close, 20))", "", 0.0, true}};
     const auto reading = conditions::readMarket(evaluator, book.names(), rules);
     std::size_t leaving = 0;
+    std::size_t storms = 0;
     for (const Day today : evaluator.market().sessions()) {
         const auto bar = reading.market().barBy(today);
         const auto above = marketCallOn(reading, {{}, 0.03, 0.05, "Above"}, today);
@@ -121,12 +122,15 @@ TEST_CASE("List: the market says to leave by the rule that was chosen", "[watchl
         CHECK(above->saysLeave == !*reading.rules[0].on[*bar]);
         CHECK(*above->since <= today);
         leaving += above->saysLeave ? 1 : 0;
-        if (const auto storm = marketCallOn(reading, {{}, 0.03, 0.05, "Storm"}, today))
+        if (const auto storm = marketCallOn(reading, {{}, 0.03, 0.05, "Storm"}, today)) {
             CHECK(storm->saysLeave == *reading.rules[1].on[*bar]);
+            storms += storm->saysLeave ? 1 : 0;
+        }
         if (const auto all = marketCallOn(reading, {}, today))
             CHECK(all->saysLeave == (reading.stance[*bar] <= 0.0));
     }
     CHECK(leaving > 20);
+    CHECK(storms > 0);
     CHECK_FALSE(
         marketCallOn(reading, {{}, 0.03, 0.05, "Gone"}, evaluator.market().sessions().back()));
 }

@@ -120,7 +120,7 @@ TEST_CASE("Review: how plans ended, and what following them gave", "[watchlists]
     CHECK(std::ranges::count(byEnd, "target", &ReviewRow::name) == 1);
 }
 
-TEST_CASE("Review: as known on a day, whatever came later; warnings of many cases of few days",
+TEST_CASE("Review: as known on a day whatever came later, and a warning of many cases of few days",
           "[watchlists]")
 {
     const auto records = test::eventfulRecords();

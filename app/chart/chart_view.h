@@ -70,7 +70,8 @@ public:
     QRectF paneArea(std::size_t pane) const { return picture_.panes().at(pane).plot; }
     QPointF pointOf(const drawings::Point& place) const { return picture_.pointOf(place); }
 
-    QPixmap picture() const; ///< without the pointer, in twice the pixels
+    /// Without the pointer; in twice the pixels it is sharp on paper, too.
+    QPixmap picture(double ratio = 2.0) const;
     /// The picture as it stands now as PNG, SVG or PDF, by the file's ending: what it gives may be
     /// called on any thread and is empty where there is nothing to show.
     std::function<QByteArray()> pictureFor(const QString& file) const;

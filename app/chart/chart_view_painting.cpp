@@ -183,9 +183,8 @@ QString ChartView::figuresText() const
     return text(exports::toTabs(charts::figuresOf(chart())));
 }
 
-QPixmap ChartView::picture() const
+QPixmap ChartView::picture(double ratio) const
 {
-    constexpr double ratio = 2.0; // sharp on paper too
     QPixmap page(size() * ratio);
     page.setDevicePixelRatio(ratio);
     QPainter painter(&page);

@@ -26,6 +26,19 @@ Day firstOfMonth(Day day)
     return day.plusDays(1 - static_cast<int>(static_cast<unsigned>(day.date().day())));
 }
 
+/// As there is room for in a cell.
+QString briefly(watchlists::AgendaItem::What what)
+{
+    switch (what) {
+    case watchlists::AgendaItem::What::Dividend:
+        return AgendaGrid::tr("div.");
+    case watchlists::AgendaItem::What::LockUpEnd:
+        return AgendaGrid::tr("lock-up");
+    default:
+        return agendaWhatText(what);
+    }
+}
+
 } // namespace
 
 QString agendaWhatText(watchlists::AgendaItem::What what)
@@ -135,7 +148,7 @@ void AgendaGrid::paintDay(QPainter& painter, Day day) const
         const bool isLast = item - begin + 1 >= room && end - item > 1;
         const QString words =
             isLast ? tr("%1 more").arg(end - item)
-                   : QStringLiteral("%1 %2").arg(text(item->symbol), agendaWhatText(item->what));
+                   : QStringLiteral("%1 %2").arg(text(item->symbol), briefly(item->what));
         painter.setPen(isOther                                              ? look().softInk
                        : item->what == watchlists::AgendaItem::What::Review ? look().caution
                                                                             : look().ink);

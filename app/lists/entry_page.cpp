@@ -72,7 +72,9 @@ EntryPage::EntryPage()
       category_(new QComboBox), tags_(new QLineEdit), sign_(new QComboBox), review_(new QDateEdit),
       noReview_(new QPushButton(tr("None"))), plan_(wrapped()), planButton_(new QPushButton),
       position_(wrapped()), sold_(new QPushButton(tr("S&old…"))), notes_(new QTextBrowser),
-      note_(new QPlainTextEdit), links_(new QLabel), link_(new QLineEdit), course_(wrapped())
+      note_(new QPlainTextEdit), links_(new QLabel), link_(new QLineEdit), course_(wrapped()),
+      pictureTitle_(new QLabel(tr("The chart as it was kept"))), picture_(new QLabel),
+      pictures_(this, Asker::About::Else)
 {
     setTone(none_, Tone::Soft);
     none_->setAlignment(Qt::AlignCenter);
@@ -91,6 +93,10 @@ EntryPage::EntryPage()
     title->setFont(fontOf(Weight::SemiBold));
     inside->addWidget(title);
     inside->addWidget(course_);
+    pictureTitle_->setFont(fontOf(Weight::SemiBold));
+    picture_->setAccessibleName(tr("The chart as it was kept"));
+    inside->addWidget(pictureTitle_);
+    inside->addWidget(picture_);
     inside->addStretch(1);
     auto* scroll = new QScrollArea;
     scroll->setWidgetResizable(true);
@@ -327,7 +333,40 @@ void EntryPage::fill()
     links_->setText(links);
     links_->setVisible(!links.isEmpty());
     showCourse();
+    showPicture();
     fitHeight();
+}
+
+void EntryPage::setPicturePath(std::function<QString(const std::string&)> path)
+{
+    picturePath_ = std::move(path);
+}
+
+/// Read and scaled beside the window's thread; where the file is gone nothing is shown.
+void EntryPage::showPicture()
+{
+    const QString path = picturePath_ && !entry_->page.picture.empty()
+                             ? picturePath_(entry_->page.picture)
+                             : QString();
+    pictureTitle_->hide();
+    picture_->hide();
+    pictures_.stop();
+    if (path.isEmpty())
+        return;
+    const int width = std::max(page_->parentWidget()->width() - 24, 100);
+    pictures_.ask(
+        [path, width](const Progress&) {
+            const QImage image(path);
+            return image.isNull() ? image
+                                  : image.scaledToWidth(std::min(width, image.width()),
+                                                        Qt::SmoothTransformation);
+        },
+        [this](const QImage& image) {
+            pictureTitle_->setVisible(!image.isNull());
+            picture_->setVisible(!image.isNull());
+            picture_->setPixmap(QPixmap::fromImage(image));
+            fitHeight();
+        });
 }
 
 void EntryPage::showNotes()

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/desk/asker.h"
 #include "app/lists/entries_model.h"
 #include "core/watchlists/entry.h"
 
@@ -29,6 +30,8 @@ public:
 
     /// `row` of the list; less than zero: none is chosen.
     void show(std::shared_ptr<const ShownList> shown, int row);
+    /// The file that holds a picture of that name.
+    void setPicturePath(std::function<QString(const std::string&)> path);
     void setCategories(const QStringList& categories); ///< that are in use
     const std::optional<watchlists::Entry>& entry() const { return entry_; }
     /// What is typed and not kept yet is told by edited().
@@ -55,6 +58,7 @@ private:
     void fill();
     void fitHeight();
     void showNotes();
+    void showPicture();
     void showCourse();
     void takeReason();
     void takeNote();
@@ -90,6 +94,10 @@ private:
     QLabel* links_;
     QLineEdit* link_;
     QLabel* course_;
+    QLabel* pictureTitle_;
+    QLabel* picture_;
+    std::function<QString(const std::string&)> picturePath_;
+    Asker pictures_; ///< read beside the window's thread
 };
 
 } // namespace sieve::app

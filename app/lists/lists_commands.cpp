@@ -209,6 +209,7 @@ void ListsPlace::takeListInHand()
 {
     if (!desk_.market().isOpen() || !shown())
         return;
+    const QString name = text((*shown())->name);
     std::vector<std::string> symbols;
     for (int row = 0; row < order_->rowCount(); ++row)
         if (const auto stock = model_->stock(order_->mapToSource(order_->index(row, 0)).row()))
@@ -216,8 +217,7 @@ void ListsPlace::takeListInHand()
                 market::symbolOn(desk_.market().data().instrument(*stock), desk_.focus().day()));
     if (symbols.empty())
         return Q_EMIT desk_.noticed(tr("This market has no stock of the list."));
-    if (takeInHand(desk_, this, symbols, tr("Take “%1” in hand").arg(title_->text()),
-                   title_->text()))
+    if (takeInHand(desk_, this, symbols, tr("Take “%1” in hand").arg(name), name))
         desk_.navigator().show(PlaceId::Weigh);
 }
 
@@ -238,7 +238,7 @@ void ListsPlace::showMoves()
     const watchlists::ListTold& told = model_->shown().told;
     const auto days = watchlists::sessionsBefore(*market, told.day);
     auto* dialog = new MovesDialog(
-        title_->text(),
+        text((*shown())->name),
         told.stays ? *told.stays : watchlists::staysByHand(told.list, *market, days), market, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(&desk_.market(), &OpenMarket::opened, dialog, &QDialog::close);

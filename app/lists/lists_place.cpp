@@ -5,6 +5,7 @@
 #include "app/desk/drawing_shelf.h"
 #include "app/desk/focus.h"
 #include "app/desk/in_hand.h"
+#include "app/desk/library_keeper.h"
 #include "app/desk/market_reader.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
@@ -24,6 +25,7 @@
 #include "app/parts/number_text.h"
 #include "app/parts/remembered.h"
 #include "app/wall/chart_wall.h"
+#include "core/library/pictures.h"
 
 #include <QAction>
 #include <QHeaderView>
@@ -133,6 +135,9 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(12, 8, 12, 8);
     layout->addWidget(split);
+    page_->setPicturePath([this](const std::string& name) {
+        return text(library::picturePath(desk_.keeper().file(), name).string());
+    });
     setAcceptDrops(true);
     addListActions();
     addEntryActions();
@@ -372,8 +377,11 @@ void ListsPlace::showEntries()
         agenda_->refresh(shownList());
     if (onReview_->isChecked())
         review_->refresh(shownList());
-    title_->setText(list ? text((*list)->name) : QString());
-    told_->setVisible(hasEntries);
+    title_->setText(onAgenda_->isChecked()   ? tr("Calendar")
+                    : onReview_->isChecked() ? tr("Review")
+                    : list                   ? text((*list)->name)
+                                             : QString());
+    told_->setVisible(hasEntries && !isOfAll);
     left_->setEnabled(list && (!(*list)->former.empty() || (*list)->isKeptByRule()));
     if (!hasEntries) {
         empty_->setTexts(

@@ -1,6 +1,8 @@
+#include "app/chart/chart_view.h"
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
 #include "app/desk/in_hand.h"
+#include "app/desk/library_keeper.h"
 #include "app/desk/open_market.h"
 #include "app/desk/settings.h"
 #include "app/desk/workbench.h"
@@ -11,8 +13,11 @@
 #include "app/weigh/sitting_dialog.h"
 #include "app/weigh/verdict_shelf.h"
 #include "app/weigh/weigh_place.h"
+#include "core/library/pictures.h"
 #include "core/watchlists/stocks.h"
 
+#include <QBuffer>
+#include <QImage>
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -168,6 +173,25 @@ void WeighPlace::keepOnto(std::optional<std::int64_t> list, bool isReasonTyped)
     goOn(*place);
 }
 
+/// Keeps the chart as it is shown as a file; gives its name. Empty: that stock's is not shown, or
+/// nothing is kept on the disk.
+std::string WeighPlace::takePicture(std::size_t stock)
+{
+    const std::filesystem::path file = desk_.keeper().file();
+    if (file.empty() || isOnWall() || shown_ != stock)
+        return {};
+    std::string name = "chart-" + std::to_string(desk_.work().newId()) + ".png";
+    const QImage image = chart_->view().picture(1.0).toImage();
+    desk_.keeper().enqueue([image, file, name](library::Library&) {
+        QByteArray bytes;
+        QBuffer buffer(&bytes);
+        buffer.open(QIODevice::WriteOnly);
+        image.save(&buffer, "PNG");
+        library::writePicture(file, name, bytes.toStdString());
+    });
+    return name;
+}
+
 /// Onto the list of that number, or a new one where there is none yet. An entry that is on it
 /// already keeps its reason, unless another was typed just now. Says whether it was done.
 bool WeighPlace::keep(std::size_t stock, std::optional<std::int64_t> list,
@@ -175,6 +199,9 @@ bool WeighPlace::keep(std::size_t stock, std::optional<std::int64_t> list,
 {
     const market::Market& market = *market_;
     const auto place = placeIn(*desk_.work().now().tray, market, stock);
+    const watchlists::Watchlist* known = desk_.work().now().findList(list.value_or(0));
+    const std::string picture =
+        known && placeOn(*known, market, stock) ? std::string() : takePicture(stock);
     return desk_.work().edit(
         tr("Keep %1").arg(text(market.instrument(stock).symbol)), [&](Work& work) {
             if (!list)
@@ -188,6 +215,8 @@ bool WeighPlace::keep(std::size_t stock, std::optional<std::int64_t> list,
             watchlists::Entry& entry = onto->entries[*placeOn(*onto, market, stock)];
             if (isReasonTyped)
                 entry.reason = reason;
+            if (!picture.empty())
+                entry.page.picture = picture;
             if (place && work.tray->cards()[*place].plan)
                 watchlists::setPlan(entry, work.tray->cards()[*place].plan);
             verdicts_->recordIn(work, stock, desk_.focus().day());

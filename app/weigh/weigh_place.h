@@ -57,6 +57,7 @@ private:
     bool isOnWall() const;
     bool drop(std::size_t stock, watchlists::Mark mark, const QString& reason);
     void keepOnto(std::optional<std::int64_t> list, bool isReasonTyped);
+    std::string takePicture(std::size_t stock);
     bool keep(std::size_t stock, std::optional<std::int64_t> list, const std::string& reason,
               bool isReasonTyped);
     void keepOntoPlace(std::size_t place);

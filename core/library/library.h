@@ -5,7 +5,7 @@
 //   schema.h     the tables, as numbered migrations    lock.h     one program a library
 //   work.h       the person's work, as a value         backups.h  copies, damage, recovery
 //   work_step.h  an edit of it, to be taken back    name_books.h what its names mean
-//   alert_log.h  what alerts told
+//   alert_log.h  what alerts told                   pictures.h  of charts, as files
 //   file_place.h whether the file is still there
 //   kept_work.h  loads it, and saves what an edit changed, in one transaction
 //   lists.h, screens.h, own_fields.h, settings.h   how one kind of thing is read and written

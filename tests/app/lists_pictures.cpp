@@ -214,6 +214,9 @@ void takeLists(const QDir& folder)
     app::findAction(*bench.window, app::ActionId::ShowReview)->trigger();
     bench.settle();
     take(bench, folder, "lists_review");
+    app::findAction(*bench.window, app::ActionId::ShowAgenda)->trigger();
+    bench.settle();
+    take(bench, folder, "lists_calendar");
     takeAlerts(bench, folder);
 }
 

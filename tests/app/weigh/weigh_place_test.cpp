@@ -2,15 +2,17 @@
 #include "app/chart/drawing_pen.h"
 #include "app/chart/drawings_dialog.h"
 #include "app/desk/compare_dialog.h"
+#include "app/lists/list_tree.h"
 #include "app/parts/actions.h"
 #include "app/weigh/dossier.h"
+#include "core/library/pictures.h"
 #include "core/screens/run.h"
 #include "core/watchlists/stocks.h"
 #include "tests/app/opened.h"
 
-#include "app/lists/list_tree.h"
 #include <QComboBox>
 #include <QInputDialog>
+#include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QMenu>
@@ -124,6 +126,46 @@ TEST_CASE("Weigh: a reason stays on the list for which it was given", "[app]")
     sitting.bench.desk->focus().selectSymbol(sitting.symbols[0]);
     sitting.press(Qt::Key_1); // it is on it: kept once more, with the reason that it had
     CHECK(sitting.list(0).entries[0].reason == "base");
+}
+
+TEST_CASE("Weigh: the chart as it was kept is shown with the entry, also after a restart", "[app]")
+{
+    const test::OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    std::string picture;
+    {
+        const WindowBench bench(file);
+        bench.desk->focus().select(4);
+        bench.desk->work().edit(QStringLiteral("list"),
+                                [](Work& work) { work.lists = {test::listOf(1, "Harbour")}; });
+        bench.go("weigh");
+        bench.settle();
+        QTest::keyClick(bench.window->place(QStringLiteral("weigh")), Qt::Key_1);
+        bench.settle();
+        REQUIRE(bench.desk->work().now().lists[0]->entries.size() == 1);
+        picture = bench.desk->work().now().lists[0]->entries[0].page.picture;
+        REQUIRE_FALSE(picture.empty());
+        bench.desk->keeper().waitUntilDone();
+        const QImage kept(text(library::picturePath(file, picture).string()));
+        CHECK(kept.width() > 300);
+        CHECK(library::picturePath(file, "../" + picture).empty());
+        CHECK(library::picturePath({}, picture).empty());
+    }
+    const WindowBench bench(file);
+    bench.desk->focus().select(4);
+    bench.go("lists");
+    const auto shown = [&]() -> QLabel* {
+        for (auto* label : bench.window->findChildren<QLabel*>())
+            if (label->accessibleName() == QStringLiteral("The chart as it was kept") &&
+                label->isVisibleTo(label->parentWidget()))
+                return label;
+        return nullptr;
+    };
+    test::waitUntil([&] { return shown() != nullptr; }, "the picture");
+    CHECK(shown()->pixmap().width() > 100);
+    std::filesystem::remove(library::picturePath(file, picture)); // it is gone: nothing is shown
+    bench.desk->focus().stepSessions(-1);
+    test::waitUntil([&] { return shown() == nullptr; }, "nothing");
 }
 
 TEST_CASE("Weigh: the list that takes what is kept is known by itself, not by its place", "[app]")

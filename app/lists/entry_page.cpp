@@ -76,6 +76,7 @@ EntryPage::EntryPage()
       pictureTitle_(new QLabel(tr("The chart as it was kept"))), picture_(new QLabel),
       pictures_(this, Asker::About::Else)
 {
+    connect(&pictures_, &Asker::failed, this, &EntryPage::failed);
     setTone(none_, Tone::Soft);
     none_->setAlignment(Qt::AlignCenter);
     none_->setWordWrap(true);

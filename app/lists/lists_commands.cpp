@@ -14,8 +14,13 @@
 #include "app/lists/terms_dialog.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
+#include "core/storage/file_aside.h"
+#include "core/watchlists/list_sheet.h"
 
 #include <QAction>
+#include <QApplication>
+#include <QClipboard>
+#include <QFileDialog>
 #include <QLabel>
 #include <QToolButton>
 #include <algorithm>
@@ -33,6 +38,11 @@ void ListsPlace::addListActions()
     makeAction(lists_, ActionId::CombineLists, [this] { combineLists(); });
     makeAction(lists_, ActionId::CopyList, [this] { copyList(); });
     makeAction(lists_, ActionId::ListInHand, [this] { takeListInHand(); });
+    makeAction(lists_, ActionId::SaveList, [this] { saveList(); });
+    makeAction(lists_, ActionId::PasteOnto, [this] {
+        if (isByHand(shownList()))
+            putOnto(shownList(), QApplication::clipboard()->text());
+    });
     makeAction(lists_, ActionId::ListUp, [this] { moveList(-1); });
     makeAction(lists_, ActionId::ListDown, [this] { moveList(1); });
     left_ = makeAction(lists_, ActionId::ShowLeft, [this] { showLeft(); });
@@ -219,6 +229,41 @@ void ListsPlace::takeListInHand()
         return Q_EMIT desk_.noticed(tr("This market has no stock of the list."));
     if (takeInHand(desk_, this, symbols, tr("Take “%1” in hand").arg(name), name))
         desk_.navigator().show(PlaceId::Weigh);
+}
+
+/// As it is shown; the ending of the file's name says in which form.
+void ListsPlace::saveList()
+{
+    const Shared<watchlists::Watchlist>* list = shown();
+    if (!list || model_->list().id != (*list)->id)
+        return;
+    QString name = text((*list)->name);
+    name.replace(u'/', u'-');
+    const QString file = QFileDialog::getSaveFileName(
+        this, tr("Save the list"), name + QStringLiteral(".csv"),
+        tr("CSV (*.csv);;Workbook (*.xlsx);;JSON (*.json);;Symbols (*.txt)"));
+    if (file.isEmpty())
+        return;
+    filesAsker_.ask(
+        [shown = model_->shownNow(), file](const Progress&) {
+            const std::filesystem::path path(file.toStdString());
+            const exports::Sheet sheet = watchlists::sheetOf(shown->told, shown->market.get());
+            if (path.extension() == ".xlsx") {
+                exports::writeWorkbook(path, sheet);
+            } else if (path.extension() == ".txt") {
+                std::string symbols;
+                for (const auto& row : sheet.rows)
+                    symbols += std::get<std::string>(row.front()) + '\n';
+                storage::writeWhole(path, symbols);
+            } else {
+                storage::writeWhole(path, path.extension() == ".json" ? exports::toJson(sheet)
+                                                                      : exports::toCsv(sheet));
+            }
+            return sheet.rows.size();
+        },
+        [this, file](std::size_t rows) {
+            Q_EMIT desk_.told(tr("%1 entries saved in %2").arg(rows).arg(file));
+        });
 }
 
 void ListsPlace::showLeft()

@@ -115,8 +115,9 @@ struct ListJob {
 
 ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), entriesAsker_(this, Asker::About::Else), chartAsker_(this),
-      lists_(new ListTree), title_(new QLabel), told_(new QLabel), entries_(new QTableView),
-      model_(new EntriesModel(this)), order_(new EntriesOrder(this)), chart_(new PriceChart),
+      filesAsker_(this, Asker::About::Else), lists_(new ListTree), title_(new QLabel),
+      told_(new QLabel), entries_(new QTableView), model_(new EntriesModel(this)),
+      order_(new EntriesOrder(this)), chart_(new PriceChart),
       drawings_(new DrawingShelf(desk, chart_->view())),
       plans_(new PlanShelf(desk, chart_->view(), PlanShelf::Of::List)), page_(new EntryPage),
       empty_(new EmptyPage), read_(new QSplitter),
@@ -147,7 +148,7 @@ ListsPlace::ListsPlace(Desk& desk, QWidget* parent)
 
 void ListsPlace::listen()
 {
-    for (Asker* asker : {&entriesAsker_, &chartAsker_})
+    for (Asker* asker : {&entriesAsker_, &chartAsker_, &filesAsker_})
         connect(asker, &Asker::failed, &desk_, &Desk::noticed);
     Workbench& work = desk_.work();
     connect(&work, &Workbench::listsChanged, this, &ListsPlace::showLists);

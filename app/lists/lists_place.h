@@ -82,6 +82,7 @@ private:
     void moveList(int by);
     void placeList(std::int64_t list, const QString& folder, std::int64_t before);
     void takeListInHand();
+    void saveList();
     void showLeft();
     void showMoves();
     void editTerms();
@@ -112,6 +113,7 @@ private:
     Desk& desk_;
     Asker entriesAsker_; ///< how the entries stand
     Asker chartAsker_;
+    Asker filesAsker_;
     ListTree* lists_;
     QLabel* title_;
     QLabel* told_;

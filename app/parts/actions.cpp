@@ -385,6 +385,11 @@ constexpr std::array rows{
               T("A list of your own with the same entries, also of one that a screen keeps")},
     ActionRow{Id::ListInHand, Within::ListNames, MenuId::Lists, T("Take all &in hand"),
               "Ctrl+Return", T("The stocks of the list become candidates in Weigh")},
+    ActionRow{Id::SaveList, Within::ListNames, MenuId::Lists, T("&Save as a file…"), "Ctrl+S",
+              T("All that is kept and told of its entries, as CSV, workbook or JSON, or their "
+                "symbols alone")},
+    ActionRow{Id::PasteOnto, Within::ListNames, MenuId::Lists, T("Paste s&ymbols onto the list"),
+              "Ctrl+V", T("The stocks that a copied text names for certain")},
     ActionRow{Id::ListUp, Within::ListNames, MenuId::Lists, T("List &up"), "Alt+Up"},
     ActionRow{Id::ListDown, Within::ListNames, MenuId::Lists, T("List &down"), "Alt+Down"},
     ActionRow{Id::ShowLeft, Within::ListNames, MenuId::Lists, T("&Who left the list…"), "L"},

@@ -194,6 +194,8 @@ enum class ActionId {
     ListUp,
     ListDown,
     ListInHand,
+    SaveList,
+    PasteOnto,
     ShowLeft,
     ShowMoves,
     TradingTerms,

@@ -15,11 +15,14 @@
 #include "core/screens/run.h"
 #include "tests/app/opened.h"
 
+#include <QApplication>
 #include <QCheckBox>
+#include <QClipboard>
 #include <QComboBox>
 #include <QDateEdit>
 #include <QDoubleSpinBox>
 #include <QDropEvent>
+#include <QFileDialog>
 #include <QHeaderView>
 #include <QInputDialog>
 #include <QLabel>
@@ -31,6 +34,7 @@
 #include <QTreeWidget>
 #include <algorithm>
 #include <catch2/catch.hpp>
+#include <filesystem>
 
 // What a person does with the entries of a list: by keys, in dialogs, on the page, by the mouse.
 
@@ -556,6 +560,40 @@ TEST_CASE("Lists: account and limits are one for Lists and Weigh", "[app]")
     keeping.bench.go("weigh");
     keeping.bench.settle();
     CHECK(named<QDoubleSpinBox>(*keeping.bench.window, "Account")->value() == 40'000.0);
+}
+
+TEST_CASE("Lists: saved as a file by its ending, and symbols pasted onto a list", "[app]")
+{
+    Keeping keeping;
+    for (const char* name : {"a.csv", "a.json", "a.txt", "a.xlsx"}) {
+        INFO(name);
+        const auto path = keeping.own.path() / name;
+        answerNext<QFileDialog>(keeping.bench, [&](QFileDialog& dialog) { choose(dialog, path); });
+        keeping.tree().choose(101);
+        keeping.keyOnTree(Qt::Key_S, Qt::ControlModifier);
+        waitUntil([&] { return std::filesystem::exists(path); }, "the file");
+    }
+    const std::string csv = keeping.own.read("a.csv");
+    CHECK(csv.starts_with("symbol,name,added_on,price_then,reason,"));
+    CHECK(std::ranges::count(csv, '\n') == 6);
+    const std::string symbols = keeping.own.read("a.txt");
+    CHECK(symbols.starts_with(
+        keeping.bench.desk->market().data().instrument(keeping.stocks[0]).symbol + "\n"));
+    CHECK(keeping.own.read("a.json").starts_with("["));
+    // A file that cannot be written is told.
+    const QSignalSpy notices(keeping.bench.desk.get(), &Desk::noticed);
+    answerNext<QFileDialog>(keeping.bench, [&](QFileDialog& dialog) {
+        choose(dialog, keeping.own.path() / "a.csv" / "b.csv");
+    });
+    keeping.keyOnTree(Qt::Key_S, Qt::ControlModifier);
+    waitUntil([&] { return notices.count() > 0; }, "why");
+
+    QApplication::clipboard()->setText(QString::fromStdString(symbols));
+    keeping.tree().choose(102);
+    keeping.bench.settle();
+    keeping.keyOnTree(Qt::Key_V, Qt::ControlModifier);
+    waitUntil([&] { return keeping.entries(1).size() == 5; }, "the pasted ones");
+    CHECK(keeping.order(1) == keeping.order());
 }
 
 } // namespace sieve::app

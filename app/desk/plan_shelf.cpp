@@ -31,6 +31,8 @@ void PlanShelf::setStock(market::MarketPtr market, std::size_t stock, Day day,
 {
     if (dialog_ && (market != market_ || stock != stock_))
         dialog_->close(); // it is about the stock that was shown till now
+    if (market != market_ || stock != stock_ || day != day_)
+        levels_.reset();
     market_ = std::move(market);
     stock_ = stock;
     day_ = day;
@@ -53,9 +55,21 @@ std::optional<TradePlan> PlanShelf::plan() const
                    : std::nullopt;
 }
 
+void PlanShelf::setLevels(const std::optional<TradePlan>& levels)
+{
+    levels_ = levels;
+    refresh();
+}
+
 void PlanShelf::refresh()
 {
-    const auto now = plan();
+    auto now = plan();
+    if (now && levels_) { // a price that follows a rule is shown as it is by now
+        if (!now->entryRule.empty() && now->entryRule == levels_->entryRule)
+            now->entry = levels_->entry;
+        if (!now->stopRule.empty() && now->stopRule == levels_->stopRule)
+            now->stop = levels_->stop;
+    }
     view_.setPlan(now, terms_);
     if (dialog_ && now)
         dialog_->setPlan(*now);

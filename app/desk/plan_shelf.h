@@ -29,6 +29,9 @@ public:
     /// `list`: the one that takes what is kept, or the one that is shown.
     void setStock(market::MarketPtr market, std::size_t stock, Day day,
                   std::optional<std::int64_t> list);
+    /// What the rules of the stock's plan come to on the day; empty: it has none, or it is not
+    /// known.
+    void setLevels(const std::optional<watchlists::TradePlan>& levels);
     void setTerms(const watchlists::PlanTerms& terms);
     /// Asks for entry, stop, targets and size.
     void open(QWidget* window);
@@ -50,6 +53,7 @@ private:
     std::size_t stock_ = 0;
     Day day_ = Day::fromSerial(0);
     std::optional<std::int64_t> list_;
+    std::optional<watchlists::TradePlan> levels_;
     watchlists::PlanTerms terms_;
     QPointer<PlanDialog> dialog_;
 };

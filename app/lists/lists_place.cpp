@@ -23,6 +23,7 @@
 #include "app/parts/empty_page.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
+#include "app/parts/own_widths.h"
 #include "app/parts/remembered.h"
 #include "app/wall/chart_wall.h"
 #include "core/library/pictures.h"
@@ -420,8 +421,8 @@ void ListsPlace::setShown(ShownList shown)
     lists_->setCount(model_->list().id, model_->list().entries.size());
     tellList();
     showWall();
-    hideEmptyColumns();
-    if (!isSameList || columns != model_->columnCount())
+    const bool hasCome = hideEmptyColumns();
+    if (hasCome || !isSameList || columns != model_->columnCount())
         fitColumns(entries_);
     showSelection();
     if (!isSameList || chosen.size() < 2)
@@ -439,9 +440,12 @@ void ListsPlace::setShown(ShownList shown)
     entries_->viewport()->update();
 }
 
-/// What nobody wrote takes no room from the rest.
-void ListsPlace::hideEmptyColumns()
+/// What nobody wrote takes no room from the rest. Says whether a column came into view again, which
+/// has no width of its own yet.
+bool ListsPlace::hideEmptyColumns()
 {
+    const WidthFitting fitting(entries_->horizontalHeader()); // these widths are not the person's
+    bool hasCome = false;
     constexpr int mayBeEmpty[] = {
         EntriesModel::Sign,   EntriesModel::Plan,    EntriesModel::State,
         EntriesModel::Review, EntriesModel::Tags,    EntriesModel::Category,
@@ -450,8 +454,10 @@ void ListsPlace::hideEmptyColumns()
         bool isEmpty = true;
         for (int row = 0; row < model_->rowCount() && isEmpty; ++row)
             isEmpty = !model_->sortKey(model_->index(row, column)).isValid();
+        hasCome = hasCome || (!isEmpty && entries_->isColumnHidden(column));
         entries_->setColumnHidden(column, isEmpty);
     }
+    return hasCome;
 }
 
 /// One line on the whole list: who keeps it, how many are in which state, what is held.
@@ -562,6 +568,8 @@ void ListsPlace::askChart()
             drawings_->setStock(market, stock, day);
             plans_->setTerms(desk_.work().now().terms->plan);
             plans_->setStock(market, stock, day, list);
+            const int row = model_->rowOf(stock);
+            plans_->setLevels(row < 0 ? std::nullopt : model_->told(row).course.plan);
         });
 }
 

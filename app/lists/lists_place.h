@@ -60,7 +60,7 @@ private:
     void showEntries();
     void addLens(QAction*& action, ActionId id, QWidget* lens);
     void setShown(ShownList shown);
-    void hideEmptyColumns();
+    bool hideEmptyColumns();
     void tellList();
     void showWall();
     void showSelection();

@@ -543,6 +543,29 @@ TEST_CASE("Lists: columns of a set stand behind the list's own", "[app]")
     CHECK(std::ranges::is_sorted(shown, std::greater{}));
 }
 
+TEST_CASE("Lists: a column in which nothing stood has room once something does", "[app]")
+{
+    Keeping keeping;
+    auto* table = &keeping.table();
+    CHECK(table->isColumnHidden(EntriesModel::Plan));
+    CHECK(table->isColumnHidden(EntriesModel::Category));
+    keeping.bench.desk->work().edit(QStringLiteral("plan"), [&](Work& work) {
+        Entry& entry = work.editList(101)->entries[2];
+        const double close = keeping.close(2);
+        entry.plan =
+            watchlists::TradePlan{keeping.bench.desk->focus().day(), 1.05 * close, 0.9 * close};
+        entry.page.category = "a category of many letters";
+    });
+    keeping.bench.settle();
+    CHECK_FALSE(table->isColumnHidden(EntriesModel::Plan));
+    CHECK(table->columnWidth(EntriesModel::Plan) >= 110);
+    CHECK(table->columnWidth(EntriesModel::State) > 80);
+    CHECK(table->columnWidth(EntriesModel::Category) > 100);
+    keeping.bench.desk->work().undoStack().undo();
+    keeping.bench.settle();
+    CHECK(table->isColumnHidden(EntriesModel::Plan));
+}
+
 TEST_CASE("Lists: account and limits are one for Lists and Weigh", "[app]")
 {
     Keeping keeping;

@@ -69,6 +69,8 @@ AlertDialog::AlertDialog(const library::Work& work, const Alert& alert, Asked as
         marketRule_->addItem(text(rule.title), text(rule.title));
     if (alert.what == Alert::What::Market)
         marketRule_->setCurrentIndex(std::max(marketRule_->findData(text(alert.rule)), 0));
+    for (QSpinBox* box : {days_, holdOff_})
+        box->setButtonSymbols(QAbstractSpinBox::NoButtons); // the keys step it
     days_->setRange(0, 250);
     days_->setValue(alert.days);
     days_->setSuffix(tr(" weekdays ahead"));

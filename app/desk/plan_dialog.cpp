@@ -81,7 +81,7 @@ PlanDialog::PlanDialog(const QString& symbol, const TradePlan& plan,
         qobject_cast<QPushButton*>(button)->setAutoDefault(false);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     auto* hint = new QLabel(tr("The levels can be dragged at the left of the chart, too. Account "
-                               "and loss stand under “Terms”."));
+                               "and loss: “Terms” in Weigh, Ctrl+T in Lists."));
     hint->setWordWrap(true);
     setTone(hint, Tone::Soft);
     auto* layout = new QVBoxLayout(this);

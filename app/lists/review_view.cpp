@@ -243,7 +243,7 @@ void ReviewView::fillRows()
         rows_->resizeColumnToContents(column);
         rows_->setColumnWidth(column, rows_->columnWidth(column) + room);
     }
-    constexpr int nameWidth = 210;
+    constexpr int nameWidth = 160;
     rows_->setColumnWidth(0, nameWidth);
     if (rows_->topLevelItemCount() > 0)
         rows_->setCurrentItem(rows_->topLevelItem(0));

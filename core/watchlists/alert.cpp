@@ -2,6 +2,7 @@
 
 #include "core/base/toml_table.h"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <fmt/format.h>
@@ -52,6 +53,13 @@ double numberOr(const toml::table& table, std::string_view key, double initial)
     return *number;
 }
 
+/// Large ones are refused with the alert: they do not wrap round.
+int countUnder(const toml::table& table, std::string_view key)
+{
+    constexpr std::int64_t large = 1'000'000;
+    return static_cast<int>(std::clamp(valueOr<std::int64_t>(table, key, 0), -large, large));
+}
+
 void addText(std::string& toml, std::string_view key, const std::string& text)
 {
     if (!text.empty())
@@ -70,9 +78,9 @@ Alert readAlert(const toml::table& file)
     alert.since = alertDay(file, "since");
     alert.level = numberOr(file, "level", missing);
     alert.rule = valueOr<std::string>(file, "rule", {});
-    alert.days = static_cast<int>(valueOr<std::int64_t>(file, "days", 0));
+    alert.days = countUnder(file, "days");
     alert.repeat = namedUnder<Repeat>(file, "repeat", repeatNames);
-    alert.holdOff = static_cast<int>(valueOr<std::int64_t>(file, "hold_off", 0));
+    alert.holdOff = countUnder(file, "hold_off");
     alert.words = valueOr<std::string>(file, "words", {});
     alert.isOn = valueOr<bool>(file, "is_on", true);
     if (file.contains("quiet_to"))

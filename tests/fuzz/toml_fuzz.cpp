@@ -4,11 +4,27 @@
 #include "core/intake/price_layout.h"
 #include "core/language/own_fields.h"
 #include "core/screens/column_sets.h"
+#include "core/watchlists/alert.h"
+#include "core/watchlists/entry.h"
+#include "core/watchlists/trading_terms.h"
 
 #include <cstdint>
 
 // Everything that a person may write as TOML: mappings, screens, sets of columns, fields, market
-// books, set-ups of charts, drawings.
+// books, set-ups of charts, drawings, pages of entries, plans, alerts, trading terms.
+
+namespace {
+
+/// What can be read can be written, and comes back the same.
+template <class Thing>
+void comesBack(std::string_view text, sieve::Result<Thing> (*read)(std::string_view))
+{
+    if (const auto thing = read(text))
+        if (const auto again = read(toToml(*thing)); !again || !(*again == *thing))
+            __builtin_trap();
+}
+
+} // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size)
 {
@@ -40,5 +56,10 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         if (const auto again = drawings::drawingFromToml(drawings::toToml(*drawing));
             !again || *again != *drawing)
             __builtin_trap();
+    comesBack(text, watchlists::entryPageFromToml);
+    comesBack(text, watchlists::tradePlanFromToml);
+    comesBack(text, watchlists::alertFromToml);
+    comesBack(text, watchlists::raisedFromToml);
+    comesBack(text, watchlists::tradingTermsFromToml);
     return 0;
 }

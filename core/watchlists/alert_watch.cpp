@@ -8,8 +8,6 @@
 #include <algorithm>
 #include <fmt/format.h>
 #include <map>
-#include <mutex>
-#include <set>
 
 namespace sieve::watchlists {
 
@@ -30,8 +28,6 @@ struct Happening {
 struct AlertRule {
     engine::Plan plan;
     NodeId node = 0;
-    std::optional<NodeId> value; ///< what the condition limits
-    Unit unit = Unit::Plain;
 };
 
 /// A stock that an alert is about, on which days; none: on all.
@@ -342,10 +338,6 @@ private:
         if (!checked)
             throw checked.error();
         rule.node = checked->node;
-        if (const auto limits = screens::limitsOf(text, names_, rule.plan); !limits.empty()) {
-            rule.value = limits.front().fieldNode;
-            rule.unit = limits.front().unit;
-        }
         return rule;
     }
 

@@ -32,9 +32,8 @@ namespace {
 /// Where an entry stands in a list by now; a stock stands on it once.
 std::optional<std::size_t> placeOfEntry(const watchlists::Watchlist& list, const Entry& entry)
 {
-    const auto found = std::ranges::find_if(list.entries, [&](const Entry& each) {
-        return each.symbol == entry.symbol && each.addedOn == entry.addedOn;
-    });
+    const auto found = std::ranges::find_if(
+        list.entries, [&](const Entry& each) { return watchlists::isSameEntry(each, entry); });
     return found == list.entries.end()
                ? std::nullopt
                : std::optional(static_cast<std::size_t>(found - list.entries.begin()));

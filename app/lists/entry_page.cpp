@@ -5,6 +5,7 @@
 #include "app/look/look.h"
 #include "app/look/tone.h"
 #include "app/parts/number_text.h"
+#include "core/watchlists/list_sets.h"
 
 #include <QComboBox>
 #include <QDateEdit>
@@ -16,6 +17,7 @@
 #include <QPainter>
 #include <QPlainTextEdit>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QScrollArea>
 #include <QTextBrowser>
 #include <QTextDocument>
@@ -43,12 +45,15 @@ QLabel* wrapped()
     return label;
 }
 
-/// A note's markup without any HTML of the person's, as the browser shows it.
+/// A note's markup as the browser shows it: without any HTML of the person's, without pictures,
+/// which would be read from wherever they point, and without links that look like the page's own.
 QString htmlOf(const std::string& markdown)
 {
     QTextDocument document;
     document.setMarkdown(text(markdown), QTextDocument::MarkdownNoHTML);
-    const QString html = document.toHtml();
+    QString html = document.toHtml();
+    html.remove(QRegularExpression(QStringLiteral("<img[^>]*>")));
+    html.replace(QLatin1String("href=\"entry:"), QLatin1String("href=\"#"));
     const qsizetype from = html.indexOf(QLatin1String("<body"));
     const qsizetype begin = html.indexOf(u'>', from) + 1;
     return html.mid(begin, html.lastIndexOf(QLatin1String("</body>")) - begin);
@@ -172,6 +177,7 @@ QWidget* EntryPage::makeFacts()
         edit(tr("Sign %1"), [sign = watchlists::signs.at(static_cast<std::size_t>(at))](
                                 Entry& entry) { entry.page.sign = sign; });
     });
+    connect(review_, &QDateEdit::dateChanged, this, [this] { isReviewTyped_ = true; });
     connect(review_, &QDateEdit::editingFinished, this, &EntryPage::takeReview);
     connect(noReview_, &QPushButton::clicked, this, [this] {
         edit(tr("No day of review for %1"), [](Entry& entry) { entry.page.reviewOn.reset(); });
@@ -231,14 +237,13 @@ void EntryPage::show(std::shared_ptr<const ShownList> shown, int row)
 {
     const bool isChosen = shown && row >= 0;
     const auto isSame = [&](const Entry& other) {
-        return entry_ && entry_->symbol == other.symbol && entry_->addedOn == other.addedOn &&
-               shown_ && shown_->told.list.id == shown->told.list.id;
+        return entry_ && watchlists::isSameEntry(*entry_, other) && shown_ &&
+               shown_->told.list.id == shown->told.list.id;
     };
     if (!isChosen || !isSame(shown->told.list.entries.at(static_cast<std::size_t>(row))))
         takeTyped();
     shown_ = std::move(shown);
     row_ = row;
-    const auto former = entry_;
     entry_ = isChosen ? std::optional(shown_->told.list.entries[static_cast<std::size_t>(row)])
                       : std::nullopt;
     none_->setVisible(!isChosen);
@@ -296,8 +301,10 @@ void EntryPage::fill()
         tags << text(tag);
     put(tags_, utf8(tags.join(QStringLiteral(", "))));
     sign_->setCurrentIndex(static_cast<int>(entry_->page.sign));
-    if (!review_->hasFocus())
+    if (!isReviewTyped_) {
+        const QSignalBlocker quiet(review_);
         review_->setDate(entry_->page.reviewOn ? dateOf(*entry_->page.reviewOn) : noReviewDay);
+    }
     noReview_->setEnabled(entry_->page.reviewOn.has_value());
     QStringList plan;
     if (const auto& now = told.course.plan) {
@@ -426,6 +433,8 @@ void EntryPage::takeTyped()
     takeCategory();
     takeReview();
     takeNote();
+    takeLink();
+    link_->clear(); // one with a fault was told
 }
 
 void EntryPage::takeReason()
@@ -453,6 +462,7 @@ void EntryPage::takeTags()
 
 void EntryPage::takeReview()
 {
+    isReviewTyped_ = false; // it counts, as a line does
     const QDate date = review_->date();
     edit(tr("Day of review of %1"), [date](Entry& entry) {
         if (date == noReviewDay)

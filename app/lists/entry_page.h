@@ -72,6 +72,7 @@ private:
     std::shared_ptr<const ShownList> shown_;
     std::optional<watchlists::Entry> entry_;
     int row_ = -1;
+    bool isReviewTyped_ = false;        ///< the day of review is another, and not taken yet
     std::optional<std::size_t> noteAt_; ///< that is written anew; empty: a new one
 
     QWidget* page_;

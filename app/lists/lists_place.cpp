@@ -27,6 +27,7 @@
 #include "app/parts/remembered.h"
 #include "app/wall/chart_wall.h"
 #include "core/library/pictures.h"
+#include "core/watchlists/list_sets.h"
 
 #include <QAction>
 #include <QHeaderView>
@@ -362,7 +363,7 @@ void ListsPlace::showLists()
 {
     lists_->setLists(desk_.work().now().lists, archive_->isChecked());
     page_->setCategories(categories());
-    showEntries();
+    refresh(); // the entries, once they can be seen
 }
 
 void ListsPlace::showEntries()
@@ -430,9 +431,8 @@ void ListsPlace::setShown(ShownList shown)
     const QSignalBlocker quiet(entries_->selectionModel());
     for (int row = 0; row < order_->rowCount(); ++row) {
         const Entry& entry = model_->entry(order_->mapToSource(order_->index(row, 0)).row());
-        const bool wasChosen = std::ranges::any_of(chosen, [&](const Entry& each) {
-            return each.symbol == entry.symbol && each.addedOn == entry.addedOn;
-        });
+        const bool wasChosen = std::ranges::any_of(
+            chosen, [&](const Entry& each) { return watchlists::isSameEntry(each, entry); });
         if (wasChosen)
             entries_->selectionModel()->select(
                 order_->index(row, 0), QItemSelectionModel::Select | QItemSelectionModel::Rows);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/base/shared.h"
+#include "core/engine/operators/notices.h"
 #include "core/exports/calendar_file.h"
 #include "core/market/market.h"
 #include "core/watchlists/watchlist.h"
@@ -28,8 +29,9 @@ struct AgendaItem {
 };
 std::string_view whatName(AgendaItem::What what); ///< "report", "dividend", "lock-up end", "review"
 
-/// How far ahead of the as-of day the dates of companies count as announced, in days.
-inline constexpr int agendaAhead = 100;
+/// How far ahead of the as-of day the dates of companies count as announced, in days: as far as for
+/// next_report of the language.
+inline constexpr int agendaAhead = engine::announcedDays;
 
 /// What is due from one day to another (both included) for the stocks that stand on hand-kept lists
 /// (archived ones left out) as of a day: by day, kind, symbol; each once, with all its lists. What

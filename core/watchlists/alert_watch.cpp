@@ -119,7 +119,7 @@ private:
             after == days.begin() ? 0 : static_cast<std::size_t>(after - days.begin()) - 1;
         const std::vector<bool> holds =
             alert.what == What::Level    ? levelHolds(alert, stock, from, *last)
-            : alert.what == What::Report ? reportHolds(alert, stock, from, *last)
+            : alert.what == What::Report ? reportHolds(alert, stock, from)
                                          : ruleHolds(*rule, stock, from);
         std::vector<Happening> happenings;
         for (std::size_t i = 0; i < holds.size(); ++i) {
@@ -150,15 +150,20 @@ private:
         return holds;
     }
 
-    std::vector<bool> reportHolds(const Alert& alert, std::size_t stock, std::size_t from,
-                                  std::size_t last) const
+    /// By next_report of the language, so that it agrees with the columns.
+    std::vector<bool> reportHolds(const Alert& alert, std::size_t stock, std::size_t from) const
     {
+        engine::Plan plan;
+        const auto checked = language::check("next_report", names_, plan);
+        if (!checked)
+            throw checked.error();
+        const auto values = historiesAsKnown(evaluator_, plan, std::span(&checked->node, 1), stock,
+                                             to_, from, progress_);
         std::vector<bool> holds;
-        for (std::size_t bar = from; bar <= last; ++bar) {
-            const auto report = nextReport(stock, market_.bars(stock).days[bar]);
-            holds.push_back(report &&
-                            market_.bars(stock).days[bar].weekdaysTo(*report) <= alert.days);
-        }
+        for (std::size_t i = 0; i < values[0].size(); ++i)
+            holds.push_back(!isMissing(values[0][i]) &&
+                            market_.bars(stock).days[from + i].weekdaysTo(Day::fromSerial(
+                                static_cast<std::int32_t>(values[0][i]))) <= alert.days);
         return holds;
     }
 
@@ -170,17 +175,6 @@ private:
         for (const double value : values[0])
             holds.push_back(value == 1.0);
         return holds;
-    }
-
-    /// The first announced one from the day on.
-    std::optional<Day> nextReport(std::size_t stock, Day day) const
-    {
-        constexpr int announced = 100; // days ahead, as next_report of the language has it
-        for (const market::CalendarEntry& entry : market_.calendar(stock))
-            if (entry.kind == market::CalendarKind::Report && entry.date > day)
-                return entry.date <= day.plusDays(announced) ? std::optional(entry.date)
-                                                             : std::nullopt;
-        return std::nullopt;
     }
 
     // Events
@@ -369,9 +363,10 @@ std::vector<Happening> toldOf(const Alert& alert, std::vector<Happening> happeni
             continue;
         const auto session = std::ranges::lower_bound(sessions, each.on) - sessions.begin();
         const auto known = last.find(each.stock);
-        const bool isTooSoon = known != last.end() && (alert.repeat == Alert::Repeat::Once ||
-                                                       session - known->second <= alert.holdOff);
-        if (isTooSoon && (alert.repeat == Alert::Repeat::Once || alert.holdOff > 0))
+        const bool isTooSoon = known != last.end() &&
+                               (alert.repeat == Alert::Repeat::Once ||
+                                (alert.holdOff > 0 && session - known->second <= alert.holdOff));
+        if (isTooSoon)
             continue;
         last[each.stock] = session;
         told.push_back(std::move(each));

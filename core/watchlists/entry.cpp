@@ -2,6 +2,7 @@
 
 #include "core/base/toml_table.h"
 #include "core/watchlists/plan_table.h"
+#include "core/watchlists/position.h"
 
 #include <algorithm>
 #include <cmath>
@@ -64,7 +65,7 @@ Note readNote(const toml::table& table)
     return {dayUnder(table, "on"), valueOr<std::string>(table, "text", {})};
 }
 
-/// Shares held after each of the trades; below zero where more are sold than there are.
+/// The fewest shares held after any of the trades; below zero where more are sold than there are.
 double fewestHeld(const std::vector<Trade>& trades)
 {
     double held = 0.0;
@@ -132,7 +133,7 @@ std::string addTrade(Entry& entry, Trade trade)
         return "A trade needs a number of shares.";
     std::vector<Trade> trades = entry.page.trades;
     trades.insert(std::ranges::upper_bound(trades, trade.on, {}, &Trade::on), std::move(trade));
-    if (fewestHeld(trades) < -1e-9)
+    if (fewestHeld(trades) < -noShares)
         return "More would be sold than is held.";
     entry.page.trades = std::move(trades);
     return {};

@@ -59,6 +59,11 @@ void mergePage(EntryPage& into, const EntryPage& other)
 
 } // namespace
 
+bool isSameEntry(const Entry& a, const Entry& b)
+{
+    return a.symbol == b.symbol && a.addedOn == b.addedOn;
+}
+
 Entry merged(Entry into, const Entry& other)
 {
     const bool isOtherFirst = other.addedOn < into.addedOn;

@@ -24,6 +24,9 @@ enum class SetOf {
 std::vector<Entry> combined(std::span<const Watchlist* const> lists, SetOf how,
                             const market::Market* market);
 
+/// Whether both are the same entry of a list: of one stock, added on one day.
+bool isSameEntry(const Entry& a, const Entry& b);
+
 /// One entry with what another of the same stock says added to it, as above.
 Entry merged(Entry into, const Entry& other);
 

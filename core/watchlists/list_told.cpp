@@ -1,6 +1,6 @@
 #include "core/watchlists/list_told.h"
 
-#include "core/base/require.h"
+#include "core/watchlists/verdict_index.h"
 
 namespace sieve::watchlists {
 
@@ -12,24 +12,6 @@ engine::ColumnPtr nextReports(engine::Evaluator& evaluator, const language::Name
     engine::Plan plan;
     const auto checked = language::check("next_report", names, plan);
     return checked ? evaluator.column(plan, checked->node, day) : nullptr;
-}
-
-/// The newest verdict on each stock by the day, by any checklist.
-std::map<std::size_t, const Verdict*> newestVerdicts(Verdicts verdicts,
-                                                     const market::Market& market, Day day)
-{
-    std::map<std::size_t, const Verdict*> newest;
-    for (const auto& verdict : verdicts) {
-        if (verdict->on > day)
-            continue;
-        const auto stock = market.find(verdict->symbol, verdict->on);
-        if (!stock)
-            continue;
-        const Verdict*& of = newest[*stock];
-        if (!of || of->on <= verdict->on)
-            of = &*verdict;
-    }
-    return newest;
 }
 
 Holdings sumOf(const ListTold& told, const market::Market& market)
@@ -66,7 +48,7 @@ ListTold tell(const Watchlist& list, engine::Evaluator& evaluator, const languag
     const auto results = resultsOf(entries, &market, day, progress);
     auto courses = coursesOf(entries, evaluator, names, question.terms, day, progress);
     const auto reports = nextReports(evaluator, names, day);
-    const auto verdicts = newestVerdicts(question.verdicts, market, day);
+    const VerdictIndex verdicts(question.verdicts, market);
     for (std::size_t i = 0; i < entries.size(); ++i) {
         EntryTold entry{results[i], std::move(courses[i]), {}, 0.0, {}, {}};
         if (const auto stock = entry.result.stock) {
@@ -74,8 +56,8 @@ ListTold tell(const Watchlist& list, engine::Evaluator& evaluator, const languag
             entry.lossAtStop = lossAt(entry.position, entry.result.price, entry.stop());
             if (reports && !isMissing((*reports)[*stock]))
                 entry.nextReport = Day::fromSerial(static_cast<int>((*reports)[*stock]));
-            if (const auto found = verdicts.find(*stock); found != verdicts.end())
-                entry.verdict = *found->second;
+            if (const Verdict* newest = verdicts.newest(*stock, day))
+                entry.verdict = *newest;
         }
         told.entries.push_back(std::move(entry));
     }

@@ -36,10 +36,10 @@ public:
     {
         follow(entry_, figures_.isEntryCondition ? std::vector<double>() : figures_.entry, bar);
         follow(stop_, figures_.stop, bar);
-        StateChange now{bars_.days[bar], PlanState::None, 0, bars_.close[bar]};
+        StateChange now{bars_.days[bar], PlanState::None, 0, bars_.close[bar], missing};
         const Holding holding = holdingAt(bar);
         if (holding.isHeld)
-            now.state = held(bar, holding.boughtOn, now.target);
+            hold(now, bar, holding.boughtOn);
         else if (holding.soldOn && *holding.soldOn >= plan_.on)
             now.state = PlanState::Sold;
         else
@@ -71,7 +71,6 @@ private:
 
     Holding holdingAt(std::size_t bar) const
     {
-        constexpr double noShares = 1e-9;
         Holding holding;
         double shares = 0.0;
         for (const Trade& trade : trades_) {
@@ -87,7 +86,7 @@ private:
         return holding;
     }
 
-    PlanState held(std::size_t bar, Day boughtOn, std::size_t& target)
+    void hold(StateChange& now, std::size_t bar, Day boughtOn)
     {
         const bool isLater = bars_.days[bar] > boughtOn && bar > first_;
         const double low = isLater ? bars_.low[bar] : bars_.close[bar];
@@ -95,12 +94,18 @@ private:
         isStopped_ = isStopped_ || low <= stop_;
         while (reached_ < plan_.targets.size() && high >= plan_.targets[reached_])
             ++reached_;
-        if (isStopped_)
-            return PlanState::StopReached;
-        if (!figures_.exit.empty() && figures_.exit[bar] == 1.0)
-            return PlanState::ExitSaysLeave;
-        target = reached_;
-        return reached_ > 0 ? PlanState::TargetReached : PlanState::Held;
+        if (isStopped_) {
+            now.state = PlanState::StopReached;
+            now.level = stop_;
+        } else if (!figures_.exit.empty() && figures_.exit[bar] == 1.0) {
+            now.state = PlanState::ExitSaysLeave;
+        } else if (reached_ > 0) {
+            now.state = PlanState::TargetReached;
+            now.target = reached_;
+            now.level = plan_.targets[reached_ - 1];
+        } else {
+            now.state = PlanState::Held;
+        }
     }
 
     PlanState notBought(std::size_t bar)
@@ -259,26 +264,21 @@ private:
     std::map<std::pair<std::string, Use>, Rule> rules_;
 };
 
-/// An entry's stock with the bars from its first plan on.
-struct CourseBars {
-    std::size_t from = 0;
-    market::Bars bars;
-};
-
-CourseBars barsFrom(const market::Market& market, std::size_t stock, std::size_t from,
-                    std::size_t last)
+/// A stock's bars from one to another, on the footing of the last.
+market::Bars barsFrom(const market::Market& market, std::size_t stock, std::size_t from,
+                      std::size_t last)
 {
-    CourseBars own{from, {}};
+    market::Bars own;
     const std::size_t count = last + 1 - from;
     const market::BarsView& all = market.bars(stock);
-    own.bars.days.assign(all.days.begin() + static_cast<std::ptrdiff_t>(from),
-                         all.days.begin() + static_cast<std::ptrdiff_t>(last + 1));
+    own.days.assign(all.days.begin() + static_cast<std::ptrdiff_t>(from),
+                    all.days.begin() + static_cast<std::ptrdiff_t>(last + 1));
     const std::size_t footing = market.footing(stock, last);
-    for (const auto& [field, column] : {std::pair{market::BarField::Open, &own.bars.open},
-                                        {market::BarField::High, &own.bars.high},
-                                        {market::BarField::Low, &own.bars.low},
-                                        {market::BarField::Close, &own.bars.close},
-                                        {market::BarField::Volume, &own.bars.volume}}) {
+    for (const auto& [field, column] : {std::pair{market::BarField::Open, &own.open},
+                                        {market::BarField::High, &own.high},
+                                        {market::BarField::Low, &own.low},
+                                        {market::BarField::Close, &own.close},
+                                        {market::BarField::Volume, &own.volume}}) {
         column->resize(count);
         market.adjusted(stock, field, footing, from, *column);
     }
@@ -305,12 +305,12 @@ public:
             return {};
         const auto& days = market_.bars(*stock).days;
         const std::size_t from = barOfDay(days.first(*last + 1), plans.front().on);
-        const CourseBars own = barsFrom(market_, *stock, from, *last);
+        const market::Bars own = barsFrom(market_, *stock, from, *last);
         std::vector<LocatedError> errors;
         const std::vector<PlanFigures> figures = figuresOf(plans, *stock, from, errors);
         PlanCourse course =
             courseOf(plans, figures, tradesOnFooting(entry.page.trades, market_, *stock, *last),
-                     own.bars.view(), terms_);
+                     own.view(), terms_);
         course.errors = std::move(errors);
         return course;
     }
@@ -382,7 +382,7 @@ std::string_view stateName(PlanState state)
 bool operator==(const StateChange& a, const StateChange& b)
 {
     return std::tie(a.on, a.state, a.target) == std::tie(b.on, b.state, b.target) &&
-           isSameFigure(a.price, b.price);
+           isSameFigure(a.price, b.price) && isSameFigure(a.level, b.level);
 }
 
 PlanCourse courseOf(std::span<const TradePlan> plans, std::span<const PlanFigures> figures,

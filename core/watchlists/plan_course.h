@@ -35,6 +35,8 @@ struct StateChange {
     PlanState state = PlanState::None;
     std::size_t target = 0; ///< of TargetReached: which is the highest reached, from 1
     double price = missing; ///< the close, in prices of the day that was asked for
+    /// Of StopReached the stop on that day, of TargetReached the target just reached; likewise.
+    double level = missing;
 
     friend bool operator==(const StateChange& a, const StateChange& b);
 };

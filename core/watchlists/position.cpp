@@ -8,13 +8,6 @@
 
 namespace sieve::watchlists {
 
-namespace {
-
-/// Shares below this are none: halves and thirds of splits do not add up to the bit.
-constexpr double noShares = 1e-9;
-
-} // namespace
-
 std::vector<Trade> tradesOnFooting(std::span<const Trade> trades, const market::Market& market,
                                    std::size_t stock, std::size_t bar)
 {

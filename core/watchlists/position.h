@@ -11,6 +11,9 @@
 
 namespace sieve::watchlists {
 
+/// Shares below this are none: halves and thirds of splits do not add up to the bit.
+inline constexpr double noShares = 1e-9;
+
 /// What was bought of a stock and is held on a day, in its currency and the prices of that day:
 /// splits since are taken out. What is sold is what was bought first. Dividends and costs are left
 /// out.

@@ -4,6 +4,7 @@
 #include "core/base/quantile.h"
 #include "core/market/as_of.h"
 #include "core/watchlists/position.h"
+#include "core/watchlists/verdict_index.h"
 
 #include <algorithm>
 #include <cmath>
@@ -139,15 +140,15 @@ void followPlan(ReviewCase& of, const Entry& entry, const PlanCourse& waiting,
     double sold = market.bars(of.stock).close[*bar];
     of.end = PlanEnd::Open;
     for (const StateChange& change : course.changes) {
-        if (change.on < *waiting.enteredOn || !course.plan)
+        if (change.on < *waiting.enteredOn)
             continue;
+        const double open = openOf(market, of.stock, change.on, *bar);
         if (change.state == PlanState::StopReached) {
             of.end = PlanEnd::Stop;
-            sold = std::min(course.plan->stop, openOf(market, of.stock, change.on, *bar));
-        } else if (change.state == PlanState::TargetReached && !course.plan->targets.empty()) {
+            sold = std::min(change.level, open);
+        } else if (change.state == PlanState::TargetReached) {
             of.end = PlanEnd::Target;
-            sold =
-                std::max(course.plan->targets.front(), openOf(market, of.stock, change.on, *bar));
+            sold = std::max(change.level, open);
         } else if (change.state == PlanState::ExitSaysLeave) {
             of.end = PlanEnd::Rule;
             sold = change.price;
@@ -159,7 +160,7 @@ void followPlan(ReviewCase& of, const Entry& entry, const PlanCourse& waiting,
     of.byPlan = sold / waiting.enteredAt - 1.0;
 }
 
-/// The stance of the whole market over the medium horizon.
+/// The state of the whole market over the medium horizon.
 std::string marketOn(const conditions::Reading* reading, Day day)
 {
     if (!reading)
@@ -170,18 +171,6 @@ std::string marketOn(const conditions::Reading* reading, Day day)
     if (!bar || *bar >= history.size() || !history[*bar])
         return {};
     return std::string(conditions::trendName(*history[*bar]));
-}
-
-/// The newest verdict on a stock by a day, by any checklist.
-const Verdict* verdictBy(Verdicts verdicts, const market::Market& market, std::size_t stock,
-                         Day day)
-{
-    const Verdict* newest = nullptr;
-    for (const auto& verdict : verdicts)
-        if (verdict->on <= day && (!newest || newest->on <= verdict->on) &&
-            market.find(verdict->symbol, verdict->on) == stock)
-            newest = &*verdict;
-    return newest;
 }
 
 /// An idea as it stands in the library.
@@ -249,6 +238,7 @@ std::vector<ReviewCase> reviewOf(const ReviewQuestion& question, engine::Evaluat
     }
     const auto courses = coursesOf(entries, evaluator, names, question.terms, day, progress);
     const auto benchmark = market.find(market.description().benchmark);
+    const VerdictIndex verdicts(question.verdicts, market);
     Everybody everybody(market, day);
     std::vector<std::optional<ReviewCase>> all(ideas.size());
     inParallel(ideas.size(), [&](std::size_t i) {
@@ -268,7 +258,7 @@ std::vector<ReviewCase> reviewOf(const ReviewQuestion& question, engine::Evaluat
         of.category = entry.page.category;
         of.decision = ideas[i].decision;
         of.market = marketOn(question.reading, entry.addedOn);
-        if (const Verdict* verdict = verdictBy(question.verdicts, market, *stock, entry.addedOn)) {
+        if (const Verdict* verdict = verdicts.newest(*stock, entry.addedOn)) {
             of.verdict = verdict->words;
             of.checked = static_cast<int>(verdict->met());
         }

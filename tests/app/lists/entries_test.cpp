@@ -293,6 +293,45 @@ TEST_CASE("Entry page: a note is written anew and removed", "[app]")
     CHECK(keeping.entries()[0].page.notes.size() == 1);
 }
 
+TEST_CASE("Entry page: what is undone is not typed again, what is begun goes nowhere else", "[app]")
+{
+    Keeping keeping;
+    keeping.choose({0});
+    auto* review = named<QDateEdit>(keeping.page(), "Review on");
+    review->setFocus();
+    review->setDate(QDate(2027, 3, 1));
+    QTest::keyClick(review, Qt::Key_Return);
+    keeping.bench.settle();
+    REQUIRE(keeping.entries()[0].page.reviewOn == Day::parse("2027-03-01"));
+    keeping.bench.desk->work().undoStack().undo(); // while the line has the focus still
+    keeping.bench.settle();
+    auto* link = named<QLineEdit>(keeping.page(), "A link");
+    link->setFocus();
+    QTest::keyClicks(link, QStringLiteral("https://example.org/first"));
+    keeping.bench.desk->focus().select(keeping.stocks[1]); // by something else than a click
+    keeping.bench.settle();
+    CHECK_FALSE(keeping.entries()[0].page.reviewOn);
+    CHECK(keeping.entries()[0].page.links.size() == 1);
+    CHECK(keeping.entries()[1].page.links.empty());
+    CHECK(link->text().isEmpty());
+}
+
+TEST_CASE("Entry page: a note reads no files and has no links like the page's own", "[app]")
+{
+    Keeping keeping;
+    keeping.bench.desk->work().edit(QStringLiteral("note"), [&](Work& work) {
+        work.editList(101)->entries[0].page.notes = {
+            {keeping.bench.desk->focus().day(),
+             "![x](/dev/zero) [tidy](entry:drop/0) [mine](https://example.org)"}};
+    });
+    keeping.bench.settle();
+    keeping.choose({0});
+    const QString html = named<QTextBrowser>(keeping.page(), "Notes")->toHtml();
+    CHECK_FALSE(html.contains(QStringLiteral("/dev/zero")));
+    CHECK(html.count(QStringLiteral("entry:drop/0")) == 1); // the page's own
+    CHECK(html.contains(QStringLiteral("https://example.org")));
+}
+
 TEST_CASE("Entries: several are changed at once, as one step", "[app]")
 {
     Keeping keeping;

@@ -126,6 +126,9 @@ TEST_CASE("Plan states: held, target after target, stop", "[watchlists]")
     CHECK(course.changes[3].target == 2);
     CHECK(course.changes[3].on == day("2024-01-04"));
     CHECK(course.changes[4].on == day("2024-01-05"));
+    CHECK(course.changes[3].level == 50.0);
+    CHECK(course.changes[4].level == 35.0);
+    CHECK(isMissing(course.changes[1].level));
     SECTION("and sold")
     {
         const PlanCourse sold = courseOf(

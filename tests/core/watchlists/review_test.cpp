@@ -120,6 +120,21 @@ TEST_CASE("Review: how plans ended, and what following them gave", "[watchlists]
     CHECK(std::ranges::count(byEnd, "target", &ReviewRow::name) == 1);
 }
 
+TEST_CASE("Review: a stop that follows a rule sells where it stood on its day", "[watchlists]")
+{
+    Reviewing of(
+        test::marketOf({test::recordOf("AAAA", {100, 102, 104, 106, 108, 104, 98, 90, 80})}));
+    Watchlist list{3, "Quay", {{"AAAA", day("2024-01-01"), 100.0}}};
+    list.entries[0].plan = TradePlan{day("2024-01-01"), 103.0, 95.0};
+    list.entries[0].plan->stopRule = "prior(lowest(low, 2))";
+    of.lists = {list};
+    const auto cases = of.cases(day("2024-01-11"));
+    REQUIRE(cases.size() == 1);
+    CHECK(cases[0].end == PlanEnd::Stop);
+    // On the sixth day the stop stands at the low of the fourth, 104.94; it opened at 104.
+    CHECK(cases[0].byPlan == Approx(104.0 / 103.0 - 1.0));
+}
+
 TEST_CASE("Review: as known on a day whatever came later, and a warning of many cases of few days",
           "[watchlists]")
 {

@@ -7,7 +7,7 @@
 #include "app/parts/number_text.h"
 #include "app/weigh/choices.h"
 #include "app/weigh/dossier_picture.h"
-#include "core/dossier/brief.h"
+#include "core/dossier/printed.h"
 #include "core/drawings/stock.h"
 #include "core/market/as_of.h"
 #include "core/watchlists/stocks.h"
@@ -356,7 +356,7 @@ Shown shownOf(const StockPage& page, const StockPages& pages, const Progress& pr
                                    pages.day,           page.choices, pages.work.lists,
                                    *pages.work.verdicts};
     const std::string parts[] = {"verdict", "figures", "score", "value", "results", "plan"};
-    shown.dossier = dossier::briefOf(dossier::makeDossier(subject, parts, progress));
+    shown.dossier = dossier::printedOf(dossier::makeDossier(subject, parts, progress));
     if (!page.words.isEmpty()) {
         dossier::Part own{"words", utf8(PagePainter::tr("Your words"))};
         for (const QString& words : page.words)

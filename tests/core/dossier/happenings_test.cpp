@@ -1,6 +1,6 @@
 #include "core/dossier/happenings.h"
 
-#include "core/dossier/brief.h"
+#include "core/dossier/printed.h"
 #include "core/dossier/json.h"
 #include "tests/core/dossier/asked.h"
 
@@ -213,10 +213,10 @@ TEST_CASE("Plan: one's own from the stop up, what the price may reach, a measure
     CHECK(row(goals, "Measured move").cells[1].value == Approx(100.0 / 78.0 - 1.0));
     CHECK(std::ranges::count(goals.rows, "Fair value", &Row::title) == 0); // nothing is filed
     // On the printed page stands what is planned, not what could be.
-    const Dossier brief = briefOf(made);
+    const Dossier brief = printedOf(made);
     REQUIRE(brief.part("plan")->tables.size() == 1);
     CHECK(brief.part("plan")->tables[0].key == "plan.own");
-    const Dossier unplanned = briefOf(asked.of("PLAN", when));
+    const Dossier unplanned = printedOf(asked.of("PLAN", when));
     CHECK(unplanned.part("plan")->tables[0].key == "plan.stops");
     CHECK(unplanned.part("events") == nullptr);
 }

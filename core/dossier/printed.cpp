@@ -1,4 +1,4 @@
-#include "core/dossier/brief.h"
+#include "core/dossier/printed.h"
 
 #include "core/valuation/fair_value.h"
 
@@ -46,7 +46,7 @@ void keepUsualValues(Table& values)
 
 } // namespace
 
-Dossier briefOf(const Dossier& dossier)
+Dossier printedOf(const Dossier& dossier)
 {
     Dossier brief = dossier;
     std::erase_if(brief.parts, [](const Part& part) {

@@ -1,3 +1,4 @@
+#include "core/library/history.h"
 #include "core/library/kept_work.h"
 #include "core/library/library.h"
 #include "tests/own_folder.h"
@@ -24,6 +25,12 @@ library::Work largeWork()
             made.entries.push_back({fmt::format("S{:04}.C", 37 * list % 900 + entry),
                                     *Day::parse("2026-05-04"), 10.0 + entry,
                                     "holds above its average; wait for the report", "Pullback"});
+        for (int entry = 0; entry < 100; entry += 4) { // of every fourth, what a person writes
+            watchlists::Entry& written = made.entries[static_cast<std::size_t>(entry)];
+            written.plan = watchlists::TradePlan{written.addedOn, 12.0, 11.0, {14.0}};
+            written.page.category = "base";
+            written.page.notes = {{written.addedOn, "Volume dries up while the range narrows."}};
+        }
         work.lists.emplace_back(std::move(made));
     }
     return work;
@@ -62,10 +69,17 @@ int main()
     for (int time = 0; time < 101; ++time) {
         library::Work after = work;
         after.editList(1 + time)->entries[5].reason = fmt::format("reason {}", time);
-        edits.push_back(millisecondsOf([&] { saveWork(*opened.library, work, after); }));
+        const library::StepMade step{library::StepMade::Kind::New, "Change the reason", "lists"};
+        edits.push_back(
+            millisecondsOf([&] { saveSteps(*opened.library, work, after, std::span(&step, 1)); }));
         work = after;
     }
-    tell("save the reason of an entry", edits);
+    tell("save the reason of an entry, and the step", edits);
+    std::vector<double> pasts;
+    for (int time = 0; time < 5; ++time)
+        pasts.push_back(millisecondsOf(
+            [&] { (void)library::pastSteps(*library::Library::copyOf(file), work, 60); }));
+    tell("read the newest 60 steps, beside the window", pasts);
     std::vector<double> backups;
     for (int time = 0; time < 11; ++time)
         backups.push_back(millisecondsOf([&] { opened.library->backUp(); }));

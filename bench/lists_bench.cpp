@@ -1,3 +1,4 @@
+#include "core/briefing/brief.h"
 #include "core/screens/name_book.h"
 #include "core/screens/run.h"
 #include "core/screens/starter.h"
@@ -16,7 +17,7 @@
 
 // lists_bench MARKET-FOLDER [ROUNDS]
 // A person's 200 lists with 20,000 entries and 5,000 alerts over a market taken in before: how long
-// a new day's states and alerts take. Each is told as the median of its rounds.
+// a new day's states, alerts and brief take. Each is told as the median of its rounds.
 
 namespace {
 
@@ -134,5 +135,25 @@ int main(int count, char** arguments)
                                  sessions[sessions.size() - 2], today)
             .raised.size();
     });
+    library::Work work;
+    work.lists = lists;
+    for (int list = 0; list < 5; ++list)
+        work.lists.emplace_back(
+            Watchlist{300 + list,
+                      fmt::format("By rule {}", list),
+                      {},
+                      {},
+                      {.screen = screens::starterScreens()[static_cast<std::size_t>(list)].name}});
+    for (std::size_t i = 0; i < screens::starterScreens().size(); ++i)
+        keepScreen(work, screens::starterScreens()[i], static_cast<std::int64_t>(i));
+    const auto reading = conditions::readMarket(evaluator, book.names(), *work.marketBook);
+    const auto groups = conditions::readGroups(evaluator);
+    for (const auto& [what, back] : {std::pair("the brief since the session before", 1),
+                                     std::pair("the brief since a month ago", 21)})
+        tell(what, rounds, [&, back = static_cast<std::size_t>(back)] {
+            return briefing::makeBrief({work, reading, groups}, evaluator, book.names(),
+                                       sessions[sessions.size() - 1 - back], today)
+                .parts.size();
+        });
     return 0;
 }

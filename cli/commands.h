@@ -60,6 +60,7 @@ struct Request {
     bool isTable = false;    ///< of occurrences: case by case; of a screen: the matches with its columns instead of its counts
     std::filesystem::path library; ///< empty: the one of the window
     std::string list;              ///< its name; empty: all lists
+    std::filesystem::path folder;  ///< of open text
     bool isMoves = false;          ///< of a list: who came and who went
     bool isWrite = false;          ///< of alerts: what they tell is kept in the library
     /// Told beside the answer, such as that it is of an earlier day than the one asked for.
@@ -102,6 +103,17 @@ Answer lists(const Request& request, const Progress& progress);
 /// What alerts told; with a market: what they tell of the sessions to which they were not put yet
 /// (or after `from`).
 Answer alerts(const Request& request, const Progress& progress);
+/// Writes the library as a folder of open text (`source` empty), or a new library from one.
+Answer libraryAsText(const Request& request);
+/// What became of the stocks that were put onto lists or dropped, counted by `show`; `isTable`:
+/// case by case.
+Answer review(const Request& request, const Progress& progress);
+std::vector<std::string> reviewedBy(); ///< what `show` may be
+
+/// What changed between two days, on one page: `show` is one of briefForms(). A mail goes to the
+/// address of the library's mail terms, or to `text`; it is empty where there is nothing to tell.
+std::string briefText(const Request& request, const Progress& progress);
+std::vector<std::string> briefForms();
 
 // The state of the market, by the standard rules or those of a book in `file`.
 

@@ -256,10 +256,38 @@ private:
                                [this] { return cli::alerts(request_, progressOnTerminal()); });
         addDay(alerts, "--from", request_.from, "Of the sessions after this day");
         alerts->add_flag("--write", request_.isWrite, "Keep in the library what they tell");
-        for (CLI::App* command : {lists, alerts}) {
+        CLI::App* text = add("library", "The library as a folder of open text, or back",
+                             [this] { return cli::libraryAsText(request_); });
+        text->add_option("folder", request_.folder, "The folder")->required();
+        text->add_flag("--read", request_.isWrite, "Make a new library from the folder");
+        text->add_option("--library", request_.library,
+                         "The file of your work; without, the window's");
+        CLI::App* review = add("review", "What became of what you put onto lists or dropped",
+                               [this] { return cli::review(request_, progressOnTerminal()); });
+        review->add_option("--by", request_.show, "Counted by this; without, all together")
+            ->check(CLI::IsMember(cli::reviewedBy()));
+        review->add_flag("--cases", request_.isTable, "Case by case");
+        review->preparse_callback([this](std::size_t) { request_.show = "all"; });
+        CLI::App* brief = app_.add_subcommand("brief", "What changed since a day, on one page");
+        brief->callback([this] {
+            command_ = [this] {
+                if (isJson_)
+                    request_.show = "json";
+                return cli::briefText(request_, progressOnTerminal());
+            };
+        });
+        brief->fallthrough();
+        brief->preparse_callback([this](std::size_t) { request_.show = "text"; });
+        brief->add_option("--form", request_.show, "As text, html, mail, csv or json")
+            ->check(CLI::IsMember(cli::briefForms()));
+        addDay(brief, "--since", request_.from, "Since this day; without, the session before");
+        brief->add_option("--to", request_.text, "Address of the mail; without, your own choice");
+        for (CLI::App* command : {lists, alerts, review, brief}) {
             command->add_option("--library", request_.library,
                                 "The file of your work; without, the window's");
-            command->add_option("--market", request_.market, "Folder of the market");
+            CLI::Option* market =
+                command->add_option("--market", request_.market, "Folder of the market");
+            market->required(command == review || command == brief);
             addDay(command, "--as-of", request_.day, "As known on this day");
         }
     }

@@ -45,16 +45,18 @@ void AlertKeeper::load()
 /// Once for each newest session of a market.
 void AlertKeeper::check()
 {
-    if (!desk_.market().isOpen() || !desk_.work().isLoaded() || !desk_.conditions().reading() ||
-        desk_.work().now().alerts->empty())
+    if (!desk_.market().isOpen() || !desk_.work().isLoaded() || !desk_.conditions().reading())
         return;
     const market::Market& market = desk_.market().data();
     if (market.sessions().empty())
         return;
+    if (desk_.work().now().alerts->empty())
+        return settle();
     const std::string name = market.description().name;
     const Day newest = market.sessions().back();
     if (checkedMarket_ == name && checkedTo_ >= newest)
         return;
+    isSettled_ = false;
     checkedMarket_ = name;
     checkedTo_ = newest;
     desk_.keeper().ask(
@@ -62,6 +64,8 @@ void AlertKeeper::check()
         [this, newest](const std::optional<Day>& known) {
             if (!known || *known < newest)
                 put(known.value_or(Day::fromSerial(0)));
+            else
+                settle();
         },
         [this](const QString& why) { Q_EMIT failed(why); });
 }
@@ -107,11 +111,18 @@ void AlertKeeper::put(Day after)
 
 void AlertKeeper::take(const std::vector<Raised>& fresh)
 {
-    if (fresh.empty())
-        return;
-    log_.insert(log_.end(), fresh.begin(), fresh.end());
-    Q_EMIT logChanged();
-    Q_EMIT raised(fresh);
+    if (!fresh.empty()) {
+        log_.insert(log_.end(), fresh.begin(), fresh.end());
+        Q_EMIT logChanged();
+        Q_EMIT raised(fresh);
+    }
+    settle();
+}
+
+void AlertKeeper::settle()
+{
+    isSettled_ = true;
+    Q_EMIT settled();
 }
 
 void AlertKeeper::setSeen(const std::vector<std::int64_t>& ids)

@@ -1,10 +1,12 @@
 #include "app/desk/desk.h"
 
 #include "app/desk/alert_keeper.h"
+#include "app/desk/calendar_keeper.h"
 #include "app/desk/day_player.h"
 #include "app/desk/field_shelf.h"
 #include "app/desk/focus.h"
 #include "app/desk/library_keeper.h"
+#include "app/desk/mail_keeper.h"
 #include "app/desk/market_reader.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
@@ -29,7 +31,8 @@ Desk::Desk(std::filesystem::path library, std::filesystem::path markets, QObject
       navigator_(new Navigator(this)),
       work_(new Workbench(*keeper_, *settings_, *navigator_, this)),
       screens_(new ScreenShelf(*keeper_, *work_, this)), fields_(new FieldShelf(*work_, this)),
-      reader_(new MarketReader(*this)), alerts_(new AlertKeeper(*this))
+      reader_(new MarketReader(*this)), alerts_(new AlertKeeper(*this)),
+      mail_(new MailKeeper(*this)), calendar_(new CalendarKeeper(*this))
 {
     connectParts();
     keeper_->start();
@@ -59,6 +62,10 @@ void Desk::connectParts()
     connect(player_, &DayPlayer::told, this, &Desk::told);
     connect(reader_, &MarketReader::failed, this, &Desk::noticed);
     connect(alerts_, &AlertKeeper::failed, this, &Desk::noticed);
+    connect(calendar_, &CalendarKeeper::failed, this, &Desk::noticed);
+    connect(calendar_, &CalendarKeeper::told, this, &Desk::told);
+    connect(mail_, &MailKeeper::failed, this, &Desk::noticed);
+    connect(mail_, &MailKeeper::told, this, &Desk::told);
     connect(keeper_, &LibraryKeeper::failed, this, &Desk::noticed, Qt::QueuedConnection);
     connect(
         keeper_, &LibraryKeeper::opened, this,

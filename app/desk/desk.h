@@ -11,6 +11,8 @@
 //   settings.h        what is remembered of the window
 //   market_reader.h   how the market is doing
 //   alert_keeper.h    what alerts told
+//   mail_keeper.h     mails of the evening
+//   calendar_keeper.h what is due, as a file for other programs
 //   navigator.h       the way to another place
 //   asker.h           questions to the core, beside the window's thread
 //   library_keeper.h, market_keeper.h   files, on threads of their own
@@ -21,10 +23,12 @@
 namespace sieve::app {
 
 class AlertKeeper;
+class CalendarKeeper;
 class DayPlayer;
 class FieldShelf;
 class Focus;
 class LibraryKeeper;
+class MailKeeper;
 class MarketReader;
 class Navigator;
 class OpenMarket;
@@ -50,6 +54,8 @@ public:
     Settings& settings() const { return *settings_; }
     MarketReader& conditions() const { return *reader_; } ///< the market by the person's rules
     AlertKeeper& alerts() const { return *alerts_; }
+    MailKeeper& mail() const { return *mail_; }
+    CalendarKeeper& calendar() const { return *calendar_; }
     Navigator& navigator() const { return *navigator_; }
     LibraryKeeper& keeper() const { return *keeper_; }
 
@@ -72,6 +78,8 @@ private:
     FieldShelf* fields_;
     MarketReader* reader_;
     AlertKeeper* alerts_;
+    MailKeeper* mail_;
+    CalendarKeeper* calendar_;
 };
 
 } // namespace sieve::app

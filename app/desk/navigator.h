@@ -1,12 +1,29 @@
 #pragma once
 
 #include <QObject>
+#include <array>
 #include <cstdint>
+#include <string_view>
 
 namespace sieve::app {
 
 /// The places of the routine. A value is never stored: the library knows places by their keys.
 enum class PlaceId { Market, Sift, Weigh, Lists, Prove, Live };
+
+/// How the library calls them; never changed. In the order of the places.
+inline constexpr std::array placeKeys{"market", "sift", "weigh", "lists", "prove", "live"};
+constexpr const char* keyOf(PlaceId place)
+{
+    return placeKeys.at(static_cast<std::size_t>(place));
+}
+/// The place of that key; Market for an unknown one.
+constexpr PlaceId placeWithKey(std::string_view key)
+{
+    for (std::size_t at = 0; at < placeKeys.size(); ++at)
+        if (key == placeKeys.at(at))
+            return static_cast<PlaceId>(at);
+    return PlaceId::Market;
+}
 
 /// The way from one place to another, of which it knows no more than the name.
 class Navigator : public QObject {

@@ -61,6 +61,12 @@ void PlanShelf::setLevels(const std::optional<TradePlan>& levels)
     refresh();
 }
 
+/// In the stock's currency.
+watchlists::PlanTerms PlanShelf::termsHere() const
+{
+    return market_ ? watchlists::inCurrencyOf(terms_, *market_, stock_, day_) : terms_;
+}
+
 void PlanShelf::refresh()
 {
     auto now = plan();
@@ -70,7 +76,7 @@ void PlanShelf::refresh()
         if (!now->stopRule.empty() && now->stopRule == levels_->stopRule)
             now->stop = levels_->stop;
     }
-    view_.setPlan(now, terms_);
+    view_.setPlan(now, termsHere());
     if (dialog_ && now)
         dialog_->setPlan(*now);
 }
@@ -181,7 +187,8 @@ void PlanShelf::open(QWidget* window)
         return;
     const auto own = plan();
     dialog_ = new PlanDialog(
-        text(market::symbolOn(market_->instrument(stock_), day_)), own.value_or(proposed()), terms_,
+        text(market::symbolOn(market_->instrument(stock_), day_)), own.value_or(proposed()),
+        termsHere(),
         [this](const QString& text, PlanDialog::Rule rule) { return check(text, rule); }, window);
     dialog_->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog_, &PlanDialog::planChanged, this, &PlanShelf::take);

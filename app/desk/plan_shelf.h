@@ -38,6 +38,7 @@ public:
 
 private:
     std::optional<watchlists::TradePlan> plan() const; ///< in the prices of the day that is shown
+    watchlists::PlanTerms termsHere() const;
     void refresh();
     void take(const watchlists::TradePlan& plan);
     void askRules(const watchlists::TradePlan& plan);
@@ -54,7 +55,7 @@ private:
     Day day_ = Day::fromSerial(0);
     std::optional<std::int64_t> list_;
     std::optional<watchlists::TradePlan> levels_;
-    watchlists::PlanTerms terms_;
+    watchlists::PlanTerms terms_; ///< in the market's currency
     QPointer<PlanDialog> dialog_;
 };
 

@@ -5,6 +5,7 @@
 #include "app/parts/number_text.h"
 #include "core/drawings/stock.h"
 #include "core/library/kept_work.h"
+#include "core/library/library.h"
 #include "core/library/settings.h"
 #include "core/library/work_step.h"
 #include "core/screens/run.h"
@@ -32,9 +33,11 @@ PlaceId placeOf(const Work& before, const Work& after, PlaceId madeIn)
 
 } // namespace
 
-/// What the library holds, as far as its thread knows: each saving starts from it.
+/// What the library holds, as far as its thread knows: each saving starts from it, and keeps the
+/// steps that were made since.
 struct Workbench::OnDisk {
     Work work;
+    std::vector<library::StepMade> unsaved = {};
 };
 
 /// One step of the work.
@@ -47,24 +50,42 @@ public:
     {
         sinceLast_.start();
     }
+    /// One that the work has already: of a former session, or of this one, put onto another stack.
+    Edit(Workbench& workbench, const QString& what, PlaceId place, const library::WorkStep& change)
+        : QUndoCommand(what), workbench_(workbench), place_(place), change_(change),
+          step_(Step::Own), isThere_(true), isDone_(true)
+    {
+    }
+    Edit* copy() const { return new Edit(workbench_, text(), place_, change_); }
+
+    /// Whether the next edit, not made yet, becomes part of this one; told to it.
+    void announce(Edit& next) const
+    {
+        constexpr qint64 oneGesture = 1000; // milliseconds
+        next.joins_ = step_ == Step::MayJoin && next.step_ == Step::MayJoin &&
+                      next.text() == text() && sinceLast_.elapsed() <= oneGesture;
+    }
 
     void undo() override
     {
-        workbench_.replace(change_.undone(workbench_.work_));
+        workbench_.replace(change_.undone(workbench_.work_), made(Kind::Undone));
         workbench_.tellStep(tr("Undone: %1").arg(text()), place_);
     }
     void redo() override
     {
-        workbench_.replace(change_.done(workbench_.work_));
+        if (std::exchange(isThere_, false))
+            return;
+        workbench_.replace(change_.done(workbench_.work_), made(isDone_  ? Kind::Redone
+                                                                : joins_ ? Kind::Joined
+                                                                         : Kind::New));
         if (std::exchange(isDone_, true)) // not when it is done for the first time
             workbench_.tellStep(tr("Done again: %1").arg(text()), place_);
     }
     int id() const override { return step_ == Step::MayJoin ? 1 : -1; }
     bool mergeWith(const QUndoCommand* other) override
     {
-        constexpr qint64 oneGesture = 1000; // milliseconds
         const auto* next = static_cast<const Edit*>(other);
-        if (next->text() != text() || sinceLast_.elapsed() > oneGesture)
+        if (!next->joins_)
             return false;
         const Work& after = workbench_.work_; // the next one is done already
         const Work before = change_.undone(next->change_.undone(after));
@@ -75,25 +96,32 @@ public:
     }
 
 private:
+    using Kind = library::StepMade::Kind;
     static QString tr(const char* words) { return Workbench::tr(words); }
+    library::StepMade made(Kind kind) const { return {kind, utf8(text()), keyOf(place_)}; }
 
     Workbench& workbench_;
     PlaceId place_;
     library::WorkStep change_;
     Step step_;
     QElapsedTimer sinceLast_;
+    bool joins_ = false;   ///< it becomes part of the edit before it
+    bool isThere_ = false; ///< the work has it before it is done
     bool isDone_ = false;
 };
 
 Workbench::Workbench(LibraryKeeper& keeper, Settings& settings, Navigator& navigator,
                      QObject* parent)
     : QObject(parent), keeper_(keeper), settings_(settings), navigator_(navigator),
-      onDisk_(std::make_shared<OnDisk>())
+      onDisk_(std::make_shared<OnDisk>()), past_(this, Asker::About::Else)
 {
     constexpr int mostSteps = 200;
     undoStack_.setUndoLimit(mostSteps);
     retry_.setSingleShot(true);
-    connect(&retry_, &QTimer::timeout, this, &Workbench::save);
+    connect(&retry_, &QTimer::timeout, this, [this] { save(std::nullopt); });
+    connect(&past_, &Asker::failed, this, [this](const QString& why) {
+        Q_EMIT noticed(tr("What was done in former sessions cannot be undone: %1").arg(why));
+    });
     slow_.setSingleShot(true);
     slow_.setInterval(slowAfter);
     connect(&slow_, &QTimer::timeout, this, &Workbench::tellSlow);
@@ -107,13 +135,18 @@ void Workbench::load()
         try {
             auto loaded = std::make_shared<const library::LoadedWork>(library::loadWork(library));
             onDisk->work = loaded->work;
+            std::shared_ptr<library::Library> copy;
+            if (!library.file().empty() && library::stepsKept(library) > 0)
+                copy = library::Library::copyOf(library.file());
             QMetaObject::invokeMethod(
                 this,
-                [this, loaded, settings = library::settings(library),
+                [this, loaded, copy, settings = library::settings(library),
                  firstId = library.idsForSession()] {
                     nextId_ = firstId;
                     settings_.load(settings);
                     show(*loaded);
+                    if (copy && !keeper_.isReadOnly())
+                        readPast(copy);
                 },
                 Qt::QueuedConnection);
         } catch (const std::exception& fault) {
@@ -149,6 +182,7 @@ void Workbench::show(const library::LoadedWork& from)
     Q_EMIT checklistsChanged();
     Q_EMIT verdictsChanged();
     Q_EMIT termsChanged();
+    Q_EMIT mailChanged();
     Q_EMIT alertsChanged();
     Q_EMIT marketBookChanged();
     Q_EMIT drawingsChanged();
@@ -210,6 +244,9 @@ void Workbench::tellProblems(const library::LoadedWork& from)
             told << tr("Your account and the limits of plans could not be read. %1").arg(why) +
                         kept;
             break;
+        case What::MailTerms:
+            told << tr("What you want to be told by mail could not be read. %1").arg(why) + kept;
+            break;
         case What::MarketBook:
             told << tr("Your rules for the market could not be read, and the standard ones are in "
                        "their place. %1")
@@ -241,16 +278,45 @@ bool Workbench::edit(const QString& what, const std::function<void(Work&)>& chan
     Work after = work_;
     change(after);
     followRenamedLists(work_, after);
-    if (after != work_)
-        undoStack_.push(new Edit(*this, after, what, step));
+    if (after != work_) {
+        auto* made = new Edit(*this, after, what, step);
+        if (undoStack_.index() > 0)
+            static_cast<const Edit*>(undoStack_.command(undoStack_.index() - 1))->announce(*made);
+        undoStack_.push(made);
+    }
     return true;
 }
 
-void Workbench::replace(const Work& work)
+void Workbench::replace(const Work& work, const library::StepMade& step)
 {
     const Work before = std::exchange(work_, work);
-    save();
+    save(step);
     tellChanges(before);
+}
+
+/// The steps of former sessions are read from a copy, beside the window and the library's thread.
+void Workbench::readPast(const std::shared_ptr<library::Library>& copy)
+{
+    constexpr std::size_t mostRead = 60;
+    past_.ask(
+        [copy, now = work_](const Progress&) { return library::pastSteps(*copy, now, mostRead); },
+        [this](const std::vector<library::PastStep>& past) { takePast(past); });
+}
+
+/// Puts them under what was done since. Where something of that was undone already they stay away:
+/// nothing may be done again without being asked for.
+void Workbench::takePast(const std::vector<library::PastStep>& past)
+{
+    if (past.empty() || undoStack_.index() != undoStack_.count())
+        return;
+    std::vector<Edit*> edits;
+    for (const library::PastStep& each : past)
+        edits.push_back(new Edit(*this, text(each.what), placeWithKey(each.place), each.step));
+    for (int at = 0; at < undoStack_.count(); ++at)
+        edits.push_back(static_cast<const Edit*>(undoStack_.command(at))->copy());
+    undoStack_.clear();
+    for (Edit* each : edits)
+        undoStack_.push(each);
 }
 
 void Workbench::tellChanges(const Work& before)
@@ -282,6 +348,8 @@ void Workbench::tellChanges(const Work& before)
         Q_EMIT verdictsChanged();
     if (before.terms != now.terms)
         Q_EMIT termsChanged();
+    if (before.mail != now.mail)
+        Q_EMIT mailChanged();
     if (before.alerts != now.alerts)
         Q_EMIT alertsChanged();
     if (before.chartSetUps != now.chartSetUps)
@@ -292,16 +360,19 @@ void Workbench::tellChanges(const Work& before)
         Q_EMIT drawingsChanged();
 }
 
-void Workbench::save()
+void Workbench::save(const std::optional<library::StepMade>& step)
 {
     if (!slow_.isActive())
         slow_.start();
-    keeper_.enqueue([this, onDisk = onDisk_, work = work_,
+    keeper_.enqueue([this, onDisk = onDisk_, work = work_, step,
                      number = ++asked_](library::Library& library) {
         QString fault;
+        if (step)
+            onDisk->unsaved.push_back(*step);
         try {
-            library::saveWork(library, onDisk->work, work);
+            library::saveSteps(library, onDisk->work, work, onDisk->unsaved);
             onDisk->work = work;
+            onDisk->unsaved.clear();
         } catch (const std::exception& error) {
             fault = QString::fromUtf8(error.what());
         }

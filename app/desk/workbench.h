@@ -1,6 +1,8 @@
 #pragma once
 
+#include "app/desk/asker.h"
 #include "app/desk/navigator.h"
+#include "core/library/history.h"
 #include "core/library/name_books.h"
 #include "core/library/work.h"
 #include "core/screens/name_book.h"
@@ -15,8 +17,9 @@
 #include <string>
 
 namespace sieve::library {
+class Library;
 struct LoadedWork;
-}
+} // namespace sieve::library
 
 namespace sieve::app {
 
@@ -66,6 +69,7 @@ Q_SIGNALS:
     void checklistsChanged();
     void verdictsChanged();
     void alertsChanged();
+    void mailChanged();
     void termsChanged(); ///< the account, the risk, the limits of plans
     void marketBookChanged();
     void drawingsChanged();
@@ -78,9 +82,12 @@ private:
     void load();
     void show(const library::LoadedWork& loaded);
     void tellProblems(const library::LoadedWork& loaded);
-    void replace(const Work& work); ///< shows and saves the differences
+    /// Shows and saves the differences, as a step of the history that is kept.
+    void replace(const Work& work, const library::StepMade& step);
+    void readPast(const std::shared_ptr<library::Library>& copy);
+    void takePast(const std::vector<library::PastStep>& past);
     void tellChanges(const Work& before);
-    void save();
+    void save(const std::optional<library::StepMade>& step);
     void heardOfSaving(quint64 number, const QString& fault);
     void tellSlow();
     void tellStep(const QString& what, PlaceId place); ///< of undo and redo
@@ -101,6 +108,7 @@ private:
     mutable screens::NameBookPtr book_; ///< empty when a name changed since it was made
     mutable library::NameBooks books_;
     QUndoStack undoStack_;
+    Asker past_; ///< the steps of former sessions
 };
 
 } // namespace sieve::app

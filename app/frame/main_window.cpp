@@ -7,6 +7,7 @@
 #include "app/desk/field_shelf.h"
 #include "app/desk/focus.h"
 #include "app/desk/library_keeper.h"
+#include "app/desk/mail_dialog.h"
 #include "app/desk/market_keeper.h"
 #include "app/desk/navigator.h"
 #include "app/desk/open_market.h"
@@ -28,11 +29,13 @@
 #include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/number_text.h"
+#include "core/library/library_folder.h"
 
 #include <QApplication>
 #include <QButtonGroup>
 #include <QCloseEvent>
 #include <QCoreApplication>
+#include <QDir>
 #include <QFileDialog>
 #include <QLabel>
 #include <QLocale>
@@ -160,6 +163,8 @@ void MainWindow::addActions()
     makeAction(this, ActionId::BackUp, [this] {
         desk_.keeper().enqueue([](library::Library& library) { library.backUp(); });
     });
+    makeAction(this, ActionId::SaveLibraryFolder, [this] { saveLibraryFolder(); });
+    makeAction(this, ActionId::MailTerms, [this] { editMail(desk_, this); });
     makeAction(this, ActionId::RestoreBackup, [this] { RestoreBackupDialog(desk_, this).exec(); });
     makeAction(this, ActionId::Quit, [this] { close(); });
     makeAction(this, ActionId::EmptyTray, [this] {
@@ -375,6 +380,25 @@ void MainWindow::showAlerts()
     alerts_->show();
     alerts_->raise();
     alerts_->activateWindow();
+}
+
+void MainWindow::saveLibraryFolder()
+{
+    const QString name =
+        QFileDialog::getSaveFileName(this, tr("A new folder for the library as open text"),
+                                     QDir::home().filePath(QStringLiteral("wise-sieve-library")));
+    if (name.isEmpty())
+        return;
+    desk_.keeper().ask(
+        this,
+        [folder = std::filesystem::path(name.toStdString())](library::Library& library) {
+            library::writeFolder(library, folder);
+            return true;
+        },
+        [this, name](bool) { showFact(tr("All your work is in %1.").arg(name)); },
+        [this](const QString& why) {
+            showNotice(tr("The library was not saved as open text: %1").arg(why));
+        });
 }
 
 /// In the window, and on the desktop where the person wants that: one notice for all.

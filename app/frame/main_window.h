@@ -54,6 +54,7 @@ private:
     void showFact(const QString& fact);     ///< what is good to know
     void restore();
     void showAlerts();
+    void saveLibraryFolder();
     void tellAlerts(const std::vector<watchlists::Raised>& fresh);
     void openDataset();
     void takeInPrices();

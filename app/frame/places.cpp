@@ -21,22 +21,27 @@ QWidget* notBuiltYet(const QString& title, const QString& text)
 }
 
 constexpr std::array rows{
-    PlaceRow{PlaceId::Market, Within::Market, "market", QT_TRANSLATE_NOOP("Places", "Market"),
+    PlaceRow{PlaceId::Market, Within::Market, keyOf(PlaceId::Market),
+             QT_TRANSLATE_NOOP("Places", "Market"),
              [](Desk& desk) -> QWidget* { return new MarketPlace(desk); }},
-    PlaceRow{PlaceId::Sift, Within::Sift, "sift", QT_TRANSLATE_NOOP("Places", "Sift"),
+    PlaceRow{PlaceId::Sift, Within::Sift, keyOf(PlaceId::Sift), QT_TRANSLATE_NOOP("Places", "Sift"),
              [](Desk& desk) -> QWidget* { return new SiftPlace(desk); }},
-    PlaceRow{PlaceId::Weigh, Within::Weigh, "weigh", QT_TRANSLATE_NOOP("Places", "Weigh"),
+    PlaceRow{PlaceId::Weigh, Within::Weigh, keyOf(PlaceId::Weigh),
+             QT_TRANSLATE_NOOP("Places", "Weigh"),
              [](Desk& desk) -> QWidget* { return new WeighPlace(desk); }},
-    PlaceRow{PlaceId::Lists, Within::Lists, "lists", QT_TRANSLATE_NOOP("Places", "Lists"),
+    PlaceRow{PlaceId::Lists, Within::Lists, keyOf(PlaceId::Lists),
+             QT_TRANSLATE_NOOP("Places", "Lists"),
              [](Desk& desk) -> QWidget* { return new ListsPlace(desk); }},
-    PlaceRow{PlaceId::Prove, Within::Window, "prove", QT_TRANSLATE_NOOP("Places", "Prove"),
+    PlaceRow{PlaceId::Prove, Within::Window, keyOf(PlaceId::Prove),
+             QT_TRANSLATE_NOOP("Places", "Prove"),
              [](Desk&) -> QWidget* {
                  return notBuiltYet(
                      QObject::tr("Prove is not built yet"),
                      QObject::tr("Here you will ask what followed earlier matches of a screen, and "
                                  "which of your screens work. This version cannot do it."));
              }},
-    PlaceRow{PlaceId::Live, Within::Window, "live", QT_TRANSLATE_NOOP("Places", "Live"),
+    PlaceRow{PlaceId::Live, Within::Window, keyOf(PlaceId::Live),
+             QT_TRANSLATE_NOOP("Places", "Live"),
              [](Desk&) -> QWidget* {
                  return notBuiltYet(
                      QObject::tr("Live is not built yet"),

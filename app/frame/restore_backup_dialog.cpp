@@ -5,15 +5,19 @@
 #include "app/desk/workbench.h"
 #include "app/parts/number_text.h"
 #include "core/library/library.h"
+#include "core/library/library_folder.h"
+#include "core/library/pictures.h"
 #include "core/library/work_difference.h"
 
 #include <QDialogButtonBox>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <stdexcept>
 
 namespace sieve::app {
 
@@ -63,6 +67,8 @@ QString kindText(library::KindDifference::Kind kind)
         return RestoreBackupDialog::tr("Alerts");
     case Kind::TradingTerms:
         return RestoreBackupDialog::tr("Account, risk and limits of plans");
+    case Kind::MailTerms:
+        return RestoreBackupDialog::tr("What is told by mail");
     case Kind::MarketRules:
         return RestoreBackupDialog::tr("The rules of Market");
     }
@@ -76,7 +82,8 @@ QString previewText(const std::vector<library::KindDifference>& differences)
     QStringList lines;
     for (const library::KindDifference& difference : differences) {
         if (difference.kind == library::KindDifference::Kind::MarketRules ||
-            difference.kind == library::KindDifference::Kind::TradingTerms) {
+            difference.kind == library::KindDifference::Kind::TradingTerms ||
+            difference.kind == library::KindDifference::Kind::MailTerms) {
             lines << RestoreBackupDialog::tr("%1 change").arg(kindText(difference.kind));
             continue;
         }
@@ -112,6 +119,9 @@ RestoreBackupDialog::RestoreBackupDialog(Desk& desk, QWidget* parent)
     preview_->setReadOnly(true);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
     restore_ = buttons->addButton(tr("Restore this backup"), QDialogButtonBox::AcceptRole);
+    auto* folder = buttons->addButton(tr("From a &folder…"), QDialogButtonBox::ActionRole);
+    folder->setToolTip(tr("A folder of open text that this program saved"));
+    connect(folder, &QPushButton::clicked, this, &RestoreBackupDialog::addFolder);
     restore_->setEnabled(false);
     auto* sides = new QHBoxLayout;
     sides->addWidget(list_, 2);
@@ -134,13 +144,35 @@ RestoreBackupDialog::RestoreBackupDialog(Desk& desk, QWidget* parent)
 
 void RestoreBackupDialog::fill(const std::vector<library::Backup>& backups)
 {
-    backups_ = backups;
-    for (const library::Backup& backup : backups_)
-        list_->addItem(tr("%1 UTC, %2").arg(text(backup.madeAt), whyText(backup)));
-    if (backups_.empty())
+    for (const library::Backup& backup : backups) {
+        sources_.push_back(
+            {tr("%1 UTC, %2").arg(text(backup.madeAt), whyText(backup)),
+             tr("Restore the backup of %1").arg(text(backup.madeAt)),
+             [file = backup.file] { return library::loadWork(*library::Library::copyOf(file)); }});
+        list_->addItem(sources_.back().title);
+    }
+    if (sources_.empty())
         preview_->setPlainText(tr("There is no backup yet."));
     else
         list_->setCurrentRow(0);
+}
+
+void RestoreBackupDialog::addFolder()
+{
+    const QString name = QFileDialog::getExistingDirectory(this, tr("A library as open text"));
+    if (name.isEmpty())
+        return;
+    const std::filesystem::path folder(name.toStdString());
+    sources_.push_back({tr("folder %1").arg(name), tr("Restore the folder %1").arg(name),
+                        [folder] {
+                            const auto library = library::Library::inMemory();
+                            if (const auto fault = library::readFolder(*library, folder))
+                                throw std::runtime_error(sentence(*fault));
+                            return library::loadWork(*library);
+                        },
+                        folder / "pictures"});
+    list_->addItem(sources_.back().title);
+    list_->setCurrentRow(list_->count() - 1);
 }
 
 void RestoreBackupDialog::readChosen()
@@ -156,10 +188,9 @@ void RestoreBackupDialog::readChosen()
         std::vector<library::KindDifference> differences;
     };
     asker_.ask(
-        [file = backups_[static_cast<std::size_t>(row)].file,
+        [read = sources_[static_cast<std::size_t>(row)].read,
          now = desk_.work().now()](const Progress&) {
-            auto then = std::make_shared<const library::LoadedWork>(
-                library::loadWork(*library::Library::copyOf(file)));
+            auto then = std::make_shared<const library::LoadedWork>(read());
             return Answer{then, library::differences(now, then->work)};
         },
         [this](const Answer& answer) {
@@ -179,16 +210,15 @@ void RestoreBackupDialog::restore()
         return;
     restore_->setEnabled(false);
     list_->setEnabled(false);
-    const QString what =
-        tr("Restore the backup of %1")
-            .arg(text(backups_[static_cast<std::size_t>(list_->currentRow())].madeAt));
+    const Source& source = sources_[static_cast<std::size_t>(list_->currentRow())];
     desk_.keeper().ask(
         this,
-        [](library::Library& library) {
+        [pictures = source.pictures](library::Library& library) {
             library.backUp("restore");
+            library::addPictures(library.file(), pictures);
             return true;
         },
-        [this, what](bool) {
+        [this, what = source.what](bool) {
             desk_.work().edit(what, [this](Work& work) { work = then_->work; });
             accept();
         },

@@ -1,5 +1,6 @@
 #include "app/lists/agenda_view.h"
 
+#include "app/desk/calendar_keeper.h"
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
 #include "app/desk/open_market.h"
@@ -9,8 +10,8 @@
 #include "app/look/tone.h"
 #include "app/parts/number_text.h"
 #include "app/parts/remembered.h"
-#include "core/storage/file_aside.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -34,7 +35,8 @@ constexpr int dueRole = Qt::UserRole; ///< the instrument of a line
 
 AgendaView::AgendaView(Desk& desk)
     : desk_(desk), asker_(this), of_(new QComboBox), span_(new QComboBox), title_(new QLabel),
-      grid_(new AgendaGrid), dayTitle_(new QLabel), due_(new QTreeWidget)
+      grid_(new AgendaGrid), dayTitle_(new QLabel), due_(new QTreeWidget),
+      kept_(new QCheckBox(tr("&Keep a file up to date")))
 {
     connect(&asker_, &Asker::failed, &desk, &Desk::noticed);
     of_->addItem(tr("all lists"));
@@ -64,6 +66,7 @@ AgendaView::AgendaView(Desk& desk)
     };
     auto* file = new QPushButton(tr("Save as i&Calendar…"));
     connect(file, &QPushButton::clicked, this, &AgendaView::save);
+    connect(kept_, &QCheckBox::clicked, this, &AgendaView::keepFile);
     connect(of_, &QComboBox::activated, this, &AgendaView::ask);
     connect(span_, &QComboBox::currentIndexChanged, this, [this](int at) {
         grid_->setWeek(at == 1);
@@ -79,6 +82,7 @@ AgendaView::AgendaView(Desk& desk)
     head->addWidget(span_);
     head->addWidget(of_);
     head->addStretch(1);
+    head->addWidget(kept_);
     head->addWidget(file);
     auto* day = new QWidget;
     auto* dayLayout = new QVBoxLayout(day);
@@ -103,6 +107,7 @@ AgendaView::AgendaView(Desk& desk)
 void AgendaView::refresh(std::int64_t list)
 {
     list_ = list;
+    showKept();
     const Day asOf = desk_.focus().day();
     grid_->setToday(asOf);
     if (asOf_ != asOf) {
@@ -176,31 +181,36 @@ void AgendaView::keyPressEvent(QKeyEvent* event)
     QWidget::keyPressEvent(event);
 }
 
-/// All that is announced from the as-of day on, whatever is shown.
+/// All that is announced from the newest session on, whatever is shown.
 void AgendaView::save()
 {
-    if (!desk_.market().isOpen())
-        return;
     const QString file = QFileDialog::getSaveFileName(
         this, tr("Save the calendar"), QStringLiteral("lists.ics"), tr("iCalendar (*.ics)"));
-    if (file.isEmpty())
-        return;
-    const auto lists = desk_.work().now().lists;
-    asker_.ask(
-        [market = desk_.market().evaluator()->marketPtr(), lists, asOf = desk_.focus().day(),
-         path = std::filesystem::path(file.toStdString())](const Progress&) {
-            constexpr int yearAhead = 370; // reviews may lie further ahead than what is announced
-            const auto items =
-                watchlists::agendaOf(lists, *market, asOf, asOf, asOf.plusDays(yearAhead));
-            const std::string text =
-                exports::toICalendar("Wise Sieve", watchlists::eventsOf(items), asOf);
-            storage::writeWhole(path, text);
-            return items.size();
-        },
-        [this, file](std::size_t count) {
-            Q_EMIT desk_.told(tr("%1 events saved in %2").arg(count).arg(file));
-            ask();
-        });
+    if (!file.isEmpty())
+        desk_.calendar().write(file);
+}
+
+void AgendaView::keepFile(bool isWanted)
+{
+    const QString file =
+        isWanted
+            ? QFileDialog::getSaveFileName(this, tr("The calendar that is kept up to date"),
+                                           QStringLiteral("lists.ics"), tr("iCalendar (*.ics)"))
+            : QString();
+    if (!isWanted || !file.isEmpty())
+        desk_.calendar().keep(file);
+    showKept();
+}
+
+void AgendaView::showKept()
+{
+    const QString file = desk_.calendar().keptFile();
+    kept_->setChecked(!file.isEmpty());
+    kept_->setToolTip(file.isEmpty() ? tr("A file that is written anew whenever the market or "
+                                          "your lists change")
+                                     : tr("%1 is written anew whenever the market or your lists "
+                                          "change")
+                                           .arg(file));
 }
 
 } // namespace sieve::app

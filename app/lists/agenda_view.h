@@ -7,6 +7,7 @@
 #include <memory>
 #include <vector>
 
+class QCheckBox;
 class QComboBox;
 class QLabel;
 class QTreeWidget;
@@ -38,6 +39,8 @@ private:
     void step(int by); ///< months or weeks
     void showDay();
     void save();
+    void keepFile(bool isWanted);
+    void showKept();
 
     Desk& desk_;
     Asker asker_;
@@ -47,6 +50,7 @@ private:
     AgendaGrid* grid_;
     QLabel* dayTitle_;
     QTreeWidget* due_;
+    QCheckBox* kept_;
     std::int64_t list_ = 0;
     std::vector<watchlists::AgendaItem> items_;
     std::optional<Day> asOf_; ///< for which a month was chosen; another day begins anew

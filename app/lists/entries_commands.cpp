@@ -149,7 +149,10 @@ void ListsPlace::trade(bool isSale)
     if (!isSale) {
         shares = 0.0;
         if (told.course.plan) {
-            const auto size = watchlists::sizeOf(*told.course.plan, desk_.work().now().terms->plan);
+            const auto size = watchlists::sizeOf(
+                *told.course.plan,
+                watchlists::inCurrencyOf(desk_.work().now().terms->plan, desk_.market().data(),
+                                         *told.result.stock, desk_.focus().day()));
             shares = isMissing(size.shares)        ? 0.0
                      : told.course.plan->isHalfNow ? size.half
                                                    : size.shares;

@@ -11,19 +11,23 @@
 #include "app/lists/list_tree.h"
 #include "app/lists/lists_place.h"
 #include "app/lists/moves_dialog.h"
+#include "app/lists/read_list_dialog.h"
 #include "app/lists/terms_dialog.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
 #include "core/storage/file_aside.h"
+#include "core/watchlists/list_sets.h"
 #include "core/watchlists/list_sheet.h"
 
 #include <QAction>
 #include <QApplication>
 #include <QClipboard>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QLabel>
 #include <QToolButton>
 #include <algorithm>
+#include <stdexcept>
 
 namespace sieve::app {
 
@@ -39,10 +43,8 @@ void ListsPlace::addListActions()
     makeAction(lists_, ActionId::CopyList, [this] { copyList(); });
     makeAction(lists_, ActionId::ListInHand, [this] { takeListInHand(); });
     makeAction(lists_, ActionId::SaveList, [this] { saveList(); });
-    makeAction(lists_, ActionId::PasteOnto, [this] {
-        if (isByHand(shownList()))
-            putOnto(shownList(), QApplication::clipboard()->text());
-    });
+    makeAction(this, ActionId::ReadList, [this] { readList(); });
+    makeAction(lists_, ActionId::PasteOnto, [this] { paste(); });
     makeAction(lists_, ActionId::ListUp, [this] { moveList(-1); });
     makeAction(lists_, ActionId::ListDown, [this] { moveList(1); });
     left_ = makeAction(lists_, ActionId::ShowLeft, [this] { showLeft(); });
@@ -232,6 +234,61 @@ void ListsPlace::takeListInHand()
 }
 
 /// As it is shown; the ending of the file's name says in which form.
+void ListsPlace::readList()
+{
+    const QString file = QFileDialog::getOpenFileName(
+        this, tr("Read a list"), {}, tr("Tables (*.csv *.tsv *.txt *.xlsx *.json);;All files (*)"));
+    if (!file.isEmpty())
+        readTable(QFileInfo(file).completeBaseName(),
+                  [path = std::filesystem::path(file.toStdString())] {
+                      return imports::readTable(path);
+                  });
+}
+
+/// A copied table with heads comes with all its columns; of another text the symbols count.
+void ListsPlace::paste()
+{
+    if (!isByHand(shownList()))
+        return;
+    const QString copied = QApplication::clipboard()->text();
+    const std::string firstLine = utf8(copied.section(QLatin1Char('\n'), 0, 0));
+    const auto head = imports::tableOfText(firstLine);
+    if (!head || !watchlists::hasListHeads(*head))
+        return putOnto(shownList(), copied);
+    readTable(tr("Pasted"), [text = utf8(copied)] { return imports::tableOfText(text); });
+}
+
+void ListsPlace::readTable(const QString& name, const std::function<Result<imports::Table>()>& read)
+{
+    const auto evaluator = desk_.market().evaluator();
+    filesAsker_.ask(
+        [read, market = evaluator ? evaluator->marketPtr() : nullptr,
+         day = desk_.focus().day()](const Progress&) {
+            const auto table = read();
+            if (!table)
+                throw std::runtime_error(sentence(table.error()));
+            return watchlists::readList(*table, market.get(), day);
+        },
+        [this, name](const watchlists::ListRead& given) { offerRead(name, given); });
+}
+
+void ListsPlace::offerRead(const QString& name, const watchlists::ListRead& read)
+{
+    ReadListDialog dialog(desk_.work().now(), freeName(name), read, shownList(), this);
+    if (dialog.exec() != QDialog::Accepted)
+        return;
+    const market::Market* market = desk_.market().isOpen() ? &desk_.market().data() : nullptr;
+    const std::int64_t id = dialog.list() ? *dialog.list() : desk_.work().newId();
+    desk_.work().edit(
+        tr("Read %1 stocks from “%2”").arg(read.entries.size()).arg(name), [&](Work& work) {
+            if (!dialog.list())
+                work.lists.emplace_back(watchlists::Watchlist{id, utf8(dialog.newName()), {}});
+            if (watchlists::Watchlist* list = work.editList(id))
+                watchlists::append(*list, read.entries, market);
+        });
+    lists_->choose(id);
+}
+
 void ListsPlace::saveList()
 {
     const Shared<watchlists::Watchlist>* list = shown();

@@ -264,14 +264,19 @@ QWidget* ListsPlace::makeMiddle()
             [this](std::size_t stock) { desk_.focus().select(stock); });
     connect(review_, &ReviewView::stockChosen, this,
             [this](std::size_t stock) { desk_.focus().select(stock); });
-    connect(review_, &ReviewView::wallWanted, this,
-            [this](const std::vector<std::size_t>& stocks, const QString& title) {
-                onReview_->setChecked(false);
-                review_->hide();
-                wall_->show({desk_.market().evaluator(), desk_.focus().day(), stocks, title});
-                wall_->setVisible(true);
-                wall_->setFocus();
-            });
+    connect(
+        review_, &ReviewView::wallWanted, this,
+        [this](const std::vector<charts::MarkedDay>& cases, const QString& title) {
+            std::vector<std::size_t> stocks; // a stock that came more than once has one chart
+            for (const charts::MarkedDay& each : cases)
+                if (std::ranges::find(stocks, each.stock) == stocks.end())
+                    stocks.push_back(each.stock);
+            onReview_->setChecked(false);
+            review_->hide();
+            wall_->show({desk_.market().evaluator(), desk_.focus().day(), stocks, title, cases});
+            wall_->setVisible(true);
+            wall_->setFocus();
+        });
     return middle;
 }
 

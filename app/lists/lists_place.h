@@ -7,6 +7,7 @@
 #include "app/lists/entries_model.h"
 #include "app/parts/actions.h"
 #include "core/base/shared.h"
+#include "core/watchlists/list_reading.h"
 
 #include <cstdint>
 #include <functional>
@@ -83,6 +84,11 @@ private:
     void placeList(std::int64_t list, const QString& folder, std::int64_t before);
     void takeListInHand();
     void saveList();
+    void readList();
+    void paste();
+    /// Reads a table beside the window; the person sees what it gives before it is taken.
+    void readTable(const QString& name, const std::function<Result<imports::Table>()>& read);
+    void offerRead(const QString& name, const watchlists::ListRead& read);
     void showLeft();
     void showMoves();
     void editTerms();

@@ -129,10 +129,15 @@ ReviewView::ReviewView(Desk& desk)
         const ReviewRow* row = chosenRow();
         if (!row)
             return;
-        std::vector<std::size_t> stocks;
-        for (const std::size_t at : row->cases)
-            stocks.push_back(answer_.cases[at].stock);
-        Q_EMIT wallWanted(stocks, nameOf(*row));
+        std::vector<charts::MarkedDay> cases;
+        for (const std::size_t at : row->cases) {
+            const watchlists::ReviewCase& each = answer_.cases[at];
+            std::string words = each.list.empty() ? "taken in hand" : "onto " + each.list;
+            if (!each.reason.empty())
+                words += ": " + each.reason;
+            cases.push_back({each.stock, each.on, std::move(words)});
+        }
+        Q_EMIT wallWanted(cases, nameOf(*row));
     });
     connect(of_, &QComboBox::activated, this, &ReviewView::ask);
     connect(by_, &QComboBox::currentIndexChanged, this, &ReviewView::fillRows);

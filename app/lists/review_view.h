@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/desk/asker.h"
+#include "core/charts/chart.h"
 #include "core/watchlists/review.h"
 
 #include <QWidget>
@@ -27,7 +28,8 @@ public:
 Q_SIGNALS:
     void stockChosen(std::size_t stock);
     /// The charts of the chosen row's cases.
-    void wallWanted(const std::vector<std::size_t>& stocks, const QString& title);
+    /// The cases, on whose charts the days are marked on which they came.
+    void wallWanted(const std::vector<sieve::charts::MarkedDay>& cases, const QString& title);
 
 private:
     struct Answer {

@@ -8,6 +8,7 @@
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
+#include "app/market/brief_view.h"
 #include "app/market/evidence.h"
 #include "app/market/figures_view.h"
 #include "app/market/group_board.h"
@@ -20,6 +21,7 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QSplitter>
 #include <QStackedWidget>
@@ -30,12 +32,13 @@
 namespace sieve::app {
 
 MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
-    : Place(parent), desk_(desk), asker_(this), summary_(new QLabel(tr("Reading the market…"))),
-      board_(new StateBoard), above_(new QStackedWidget), stance_(new StancePanel(desk)),
-      editor_(new RuleEditor(desk)), chart_(new LineChart), tabs_(new QTabWidget),
-      groups_(new GroupBoard(desk)), mosaic_(new MosaicView(desk)), figures_(new FiguresView(desk)),
+    : Place(parent), desk_(desk), asker_(this), pages_(new QStackedWidget),
+      summary_(new QLabel(tr("Reading the market…"))), board_(new StateBoard),
+      above_(new QStackedWidget), stance_(new StancePanel(desk)), editor_(new RuleEditor(desk)),
+      chart_(new LineChart), tabs_(new QTabWidget), groups_(new GroupBoard(desk)),
+      mosaic_(new MosaicView(desk)), figures_(new FiguresView(desk)),
       divergences_(new DivergenceTable), spells_(new StanceTable),
-      ownScreens_(new OwnScreensView(desk))
+      ownScreens_(new OwnScreensView(desk)), brief_(new BriefView(desk))
 {
     summary_->setFont(fontOf(Weight::SemiBold, 1.1));
     summary_->setContentsMargins(2, 0, 0, 0);
@@ -76,11 +79,24 @@ MarketPlace::MarketPlace(Desk& desk, QWidget* parent)
     remember(tabs_, "market.tabs");
     for (QSplitter* splitter : {upper, lower, halves})
         splitter->setChildrenCollapsible(false);
+    auto* toBrief = new QPushButton(plainTitleOf(ActionId::ShowBrief));
+    toBrief->setToolTip(tipOf(ActionId::ShowBrief));
+    connect(toBrief, &QPushButton::clicked, this, [this] { showBrief(true); });
+    makeAction(this, ActionId::ShowBrief, [this] { showBrief(pages_->currentWidget() != brief_); });
+    auto* head = new QHBoxLayout;
+    head->addWidget(summary_, 1);
+    head->addWidget(toBrief);
+    auto* board = new QWidget;
+    auto* boardLayout = new QVBoxLayout(board);
+    boardLayout->setContentsMargins(0, 0, 0, 0);
+    boardLayout->setSpacing(6);
+    boardLayout->addLayout(head);
+    boardLayout->addWidget(halves, 1);
+    pages_->addWidget(board);
+    pages_->addWidget(brief_);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(12, 6, 12, 8);
-    layout->setSpacing(6);
-    layout->addWidget(summary_);
-    layout->addWidget(halves, 1);
+    layout->addWidget(pages_);
     listen();
     showReading();
 }
@@ -128,6 +144,12 @@ void MarketPlace::listen()
     connect(tabs_, &QTabWidget::currentChanged, this, &MarketPlace::showTab);
     connect(groups_, &GroupBoard::spanChanged, this, [this] { mosaic_->setSpan(groups_->span()); });
     connect(&asker_, &Asker::failed, &desk_, &Desk::noticed);
+    connect(brief_, &BriefView::marketWanted, this, [this] { showBrief(false); });
+    connect(brief_, &BriefView::groupWanted, this, [this](const QString& name) {
+        showBrief(false);
+        drawn_ = {std::nullopt, utf8(name)};
+        drawAgain();
+    });
 }
 
 void MarketPlace::showReading()
@@ -146,10 +168,23 @@ void MarketPlace::showReading()
     refresh();
 }
 
+/// The brief stays open while its lines lead to other places, until the board is wanted again.
+void MarketPlace::showBrief(bool isWanted)
+{
+    pages_->setCurrentIndex(isWanted ? 1 : 0);
+    refresh();
+    if (isWanted)
+        brief_->setFocus();
+    else
+        board_->setFocus();
+}
+
 void MarketPlace::bringUp()
 {
     if (!reading_)
         return;
+    if (pages_->currentWidget() == brief_)
+        return brief_->refresh();
     board_->setDay(desk_.focus().day());
     stance_->show(reading_, desk_.focus().day());
     showSummary();

@@ -17,6 +17,7 @@ class QTabWidget;
 namespace sieve::app {
 
 class Desk;
+class BriefView;
 class DivergenceTable;
 class FiguresView;
 class GroupBoard;
@@ -45,6 +46,7 @@ private:
     std::shared_ptr<const conditions::LineReading> line() const;
     void showTab();
     void showSummary();
+    void showBrief(bool isWanted);
     void editTrend(std::size_t horizon);
     void editRule(std::size_t rule);
     void endEditing();
@@ -57,6 +59,7 @@ private:
 
     Desk& desk_;
     Asker asker_;
+    QStackedWidget* pages_; ///< the board, or the brief over all of it
     QLabel* summary_;
     StateBoard* board_;
     QStackedWidget* above_;
@@ -70,6 +73,7 @@ private:
     DivergenceTable* divergences_;
     StanceTable* spells_;
     OwnScreensView* ownScreens_;
+    BriefView* brief_;
     std::shared_ptr<const conditions::Reading> reading_;
     QSplitter* halves_ = nullptr;
     /// A group or a list whose line is wanted in place of one of the board.

@@ -38,7 +38,15 @@ constexpr std::array rows{
               .menu = MenuId::File,
               .title = T("&Back up the library now"),
               .beginsGroup = true},
+    ActionRow{Id::SaveLibraryFolder, Within::Window, MenuId::File,
+              T("Save the library as open te&xt…"), "",
+              T("A folder of TOML, CSV and Markdown that holds all your work")},
     ActionRow{Id::RestoreBackup, Within::Window, MenuId::File, T("Restore a bac&kup…")},
+    ActionRow{.id = Id::MailTerms,
+              .within = Within::Window,
+              .menu = MenuId::File,
+              .title = T("What is told by &mail…"),
+              .beginsGroup = true},
     ActionRow{.id = Id::Quit,
               .within = Within::Window,
               .menu = MenuId::File,
@@ -191,6 +199,10 @@ constexpr std::array rows{
     ActionRow{Id::ShowDivergences, Within::Market, MenuId::Market, T("&Divergences"), "Ctrl+4"},
     ActionRow{Id::ShowStances, Within::Market, MenuId::Market, T("Sta&nces"), "Ctrl+5"},
     ActionRow{Id::ShowOwnScreens, Within::Market, MenuId::Market, T("&Own screens"), "Ctrl+6"},
+    ActionRow{Id::ShowBrief, Within::Market, MenuId::Market, T("Br&ief: what changed"), "Ctrl+B"},
+    ActionRow{Id::PrintBrief, Within::Brief, MenuId::Market, T("Print the brief…"), "Ctrl+P"},
+    ActionRow{Id::SaveBrief, Within::Brief, MenuId::Market, T("Save the brief…"), "Ctrl+S",
+              T("As PDF, HTML or text")},
     ActionRow{.id = Id::EditShortRule,
               .within = Within::Market,
               .menu = MenuId::Market,
@@ -388,8 +400,11 @@ constexpr std::array rows{
     ActionRow{Id::SaveList, Within::ListNames, MenuId::Lists, T("&Save as a file…"), "Ctrl+S",
               T("All that is kept and told of its entries, as CSV, workbook or JSON, or their "
                 "symbols alone")},
+    ActionRow{Id::ReadList, Within::Lists, MenuId::Lists, T("Read a list from a &file…"), "Ctrl+R",
+              T("CSV, workbook, JSON or text, with a report of its rows")},
     ActionRow{Id::PasteOnto, Within::ListNames, MenuId::Lists, T("Paste s&ymbols onto the list"),
-              "Ctrl+V", T("The stocks that a copied text names for certain")},
+              "Ctrl+V",
+              T("The stocks that a copied text names for certain, or the rows of a copied table")},
     ActionRow{Id::ListUp, Within::ListNames, MenuId::Lists, T("List &up"), "Alt+Up"},
     ActionRow{Id::ListDown, Within::ListNames, MenuId::Lists, T("List &down"), "Alt+Down"},
     ActionRow{Id::ShowLeft, Within::ListNames, MenuId::Lists, T("&Who left the list…"), "L"},
@@ -560,6 +575,8 @@ QString nameOf(Within within)
         return tr("The rules of Market");
     case Within::Mosaic:
         return tr("The mosaic of Market");
+    case Within::Brief:
+        return tr("The brief of Market");
     case Within::Found:
         break;
     }
@@ -578,6 +595,7 @@ Within placeOf(Within within)
     case Within::Groups:
     case Within::Rules:
     case Within::Mosaic:
+    case Within::Brief:
         return Within::Market;
     case Within::Chart:
     case Within::Wall:

@@ -33,6 +33,7 @@ enum class Within {
     Groups,
     Rules,
     Mosaic,
+    Brief,
     Found, ///< lines that search: the finder, the line of a new criterion
 };
 
@@ -46,7 +47,9 @@ enum class ActionId {
     TakeInAgain,
     ShowIntakeReport,
     BackUp,
+    SaveLibraryFolder,
     RestoreBackup,
+    MailTerms,
     Quit,
     Undo,
     Redo,
@@ -116,6 +119,9 @@ enum class ActionId {
     ShowDivergences,
     ShowStances,
     ShowOwnScreens,
+    ShowBrief,
+    PrintBrief,
+    SaveBrief,
     EditShortRule,
     EditMediumRule,
     EditLongRule,
@@ -195,6 +201,7 @@ enum class ActionId {
     ListDown,
     ListInHand,
     SaveList,
+    ReadList,
     PasteOnto,
     ShowLeft,
     ShowMoves,

@@ -245,7 +245,8 @@ void ChartWall::ask(bool isOrderedAnew)
         [evaluator = stocks_.evaluator, book = desk_.work().nameBook(), day = stocks_.day,
          lists = desk_.work().now().lists, setUp = setUp_, all = std::move(all), first = first_,
          most = aPage(), by = isOrderAsked_ ? utf8(by_->text().trimmed()) : std::string(),
-         isFalling = !lowestFirst_->isChecked()](const Progress& progress) {
+         isFalling = !lowestFirst_->isChecked(),
+         marked = stocks_.marked](const Progress& progress) {
             Page page{all, first, {}, {}};
             engine::Plan plan;
             const auto figure = by.empty() ? Result<language::Checked>(language::Checked{})
@@ -261,8 +262,10 @@ void ChartWall::ask(bool isOrderedAnew)
             const auto end = std::min(begin + most, page.order.size());
             for (charts::Chart& chart : charts::makeCharts(
                      *evaluator, book->names(), setUp,
-                     std::span(page.order).subspan(begin, end - begin), day, progress, lists))
+                     std::span(page.order).subspan(begin, end - begin), day, progress, lists)) {
+                charts::markDays(chart, page.order[begin + page.charts.size()], marked);
                 page.charts.push_back(std::make_shared<const charts::Chart>(std::move(chart)));
+            }
             return page;
         },
         [this](Page page) { place(std::move(page)); });
@@ -490,6 +493,7 @@ void ChartWall::savePages(const QString& file, bool areAll)
     pages.stocks = areAll ? order_ : shown_;
     pages.day = stocks_.day;
     pages.title = stocks_.title;
+    pages.marked = stocks_.marked;
     pages.side = count_->currentData().toInt();
     pages.sessions = span_->currentData().toInt();
     pages.setUp = setUp_;

@@ -35,7 +35,8 @@ public:
         std::shared_ptr<engine::Evaluator> evaluator; ///< null: none
         Day day = Day::fromSerial(0);
         std::vector<std::size_t> stocks;
-        QString title; ///< what they have in common
+        QString title;                              ///< what they have in common
+        std::vector<charts::MarkedDay> marked = {}; ///< days that are to be seen on the charts
 
         friend bool operator==(const Stocks&, const Stocks&) = default;
     };

@@ -108,6 +108,7 @@ int writePages(const QString& file, const WallPages& pages, engine::Evaluator& e
             for (std::size_t i = 0; i < made.size(); ++i) {
                 const auto column = static_cast<double>(i % static_cast<std::size_t>(pages.side));
                 const auto row = static_cast<double>(i / static_cast<std::size_t>(pages.side));
+                charts::markDays(made[i], some[i], pages.marked);
                 paintChart(
                     painter, std::make_shared<const charts::Chart>(std::move(made[i])),
                     drawings::drawingsOn(*pages.drawings, evaluator.market(), some[i], pages.day),

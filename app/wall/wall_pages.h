@@ -18,6 +18,7 @@ struct WallPages {
     charts::SetUp setUp;
     Shared<std::vector<Shared<drawings::Drawing>>> drawings;
     std::vector<Shared<watchlists::Watchlist>> lists;
+    std::vector<charts::MarkedDay> marked = {};
 };
 
 /// Writes them as PDF, A4 across, in light colours. Gives back how many pages; 0 where the file

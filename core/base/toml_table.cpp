@@ -11,4 +11,12 @@ std::string quotedToml(const std::string& text)
     return out.str();
 }
 
+std::string quotedToml(std::span<const std::string> texts)
+{
+    std::vector<std::string> quoted;
+    for (const std::string& text : texts)
+        quoted.push_back(quotedToml(text));
+    return fmt::format("[{}]", fmt::join(quoted, ", "));
+}
+
 } // namespace sieve

@@ -1,10 +1,14 @@
 #pragma once
 
+#include "core/base/day.h"
+#include "core/base/missing.h"
 #include "core/base/result.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 #include <initializer_list>
+#include <span>
 #include <string>
 #include <string_view>
 #include <toml++/toml.h>
@@ -58,6 +62,39 @@ inline std::vector<std::string> textsOf(const toml::table& table, std::string_vi
     return texts;
 }
 
+/// The day under a key, which must be there.
+inline Day dayUnder(const toml::table& table, std::string_view key)
+{
+    const auto day = Day::parse(valueOr<std::string>(table, key, {}));
+    if (!day)
+        failAt(table.source(), fmt::format("'{}' is no day", key),
+               fmt::format("write {} = \"2025-03-14\"", key));
+    return *day;
+}
+
+/// A number, whole or not; `initial` where there is none.
+inline double numberOr(const toml::table& table, std::string_view key, double initial)
+{
+    const toml::node* node = table.get(key);
+    if (!node)
+        return initial;
+    const auto number = node->value<double>();
+    if (!number || !node->is_number())
+        failAt(node->source(), fmt::format("'{}' is no number", key),
+               fmt::format("write {} = 41.5", key));
+    return *number;
+}
+
+/// The number under a key, which must be there and finite.
+inline double numberUnder(const toml::table& table, std::string_view key)
+{
+    const double number = numberOr(table, key, missing);
+    if (!std::isfinite(number))
+        failAt(table.source(), fmt::format("'{}' is no number", key),
+               fmt::format("write {} = 41.5", key));
+    return number;
+}
+
 /// The tables under [[key]], each of which must be one.
 inline std::vector<const toml::table*> tablesOf(const toml::table& table, std::string_view key)
 {
@@ -105,5 +142,7 @@ template <class Read> auto readToml(std::string_view text, std::string remedy, R
 
 /// A text as a TOML value, in quotes.
 std::string quotedToml(const std::string& text);
+/// Texts as a TOML list.
+std::string quotedToml(std::span<const std::string> texts);
 
 } // namespace sieve

@@ -246,6 +246,21 @@ void addDivergences(Chart& chart)
     }
 }
 
+void markDays(Chart& chart, std::size_t stock, std::span<const MarkedDay> days)
+{
+    const auto& bars = chart.bars->days;
+    for (const MarkedDay& each : days) {
+        if (each.stock != stock || bars.empty() || each.day < bars.front())
+            continue;
+        const auto bar =
+            static_cast<std::size_t>(std::ranges::lower_bound(bars, each.day) - bars.begin());
+        if (bar < bars.size())
+            chart.marks.push_back({MarkKind::Match, bar, each.day, each.words});
+    }
+    std::ranges::stable_sort(chart.marks, {},
+                             [](const Mark& mark) { return std::pair(mark.bar, mark.kind); });
+}
+
 Chart emptyChart(const SetUp& setUp)
 {
     Chart chart;

@@ -93,6 +93,18 @@ inline constexpr std::size_t mostDivergences = 12;
 void joinDivergence(Chart& chart, std::size_t pane, const conditions::DivergenceFound& found,
                     double firstPrice, double secondPrice);
 
+/// A day of a stock that is to be seen on its chart, and why.
+struct MarkedDay {
+    std::size_t stock = 0;
+    Day day = Day::fromSerial(0);
+    std::string words;
+
+    friend bool operator==(const MarkedDay&, const MarkedDay&) = default;
+};
+/// Marks those of one stock on its chart, each on its bar or the next one; days outside are left
+/// out.
+void markDays(Chart& chart, std::size_t stock, std::span<const MarkedDay> days);
+
 /// A chart without an instrument.
 Chart emptyChart(const SetUp& setUp);
 

@@ -128,7 +128,13 @@ void layOutPlan(Part& part, const Subject& subject, const Progress&)
         part.words.emplace_back("An index is not bought.");
         return;
     }
-    const watchlists::PlanTerms& terms = subject.choices.plan;
+    const watchlists::PlanTerms terms = watchlists::inCurrencyOf(
+        subject.choices.plan, subject.evaluator.market(), subject.stock, subject.day);
+    if (isMissing(terms.account)) {
+        part.words.emplace_back("No exchange rate of its currency is known by this day, so that no "
+                                "size can be told.");
+        return;
+    }
     Table table{"plan.stops",
                 "From a stop to a size",
                 Form::Table,

@@ -39,14 +39,6 @@ std::optional<Tool> toolNamed(std::string_view word)
     return row == rows.end() ? std::nullopt : std::optional(row->tool);
 }
 
-Day dayAt(const toml::table& table, std::string_view key)
-{
-    const auto day = Day::parse(valueOr(table, key, std::string()));
-    if (!day)
-        failAt(table.source(), fmt::format("'{}' is no day", key), "write it as \"2025-03-14\"");
-    return *day;
-}
-
 /// A number above 0, at most `most`.
 double numberAt(const toml::table& table, std::string_view key, double initial, double most)
 {
@@ -82,7 +74,7 @@ Drawing drawingOf(const toml::table& table)
         failAt(table.source(), fmt::format("'{}' is no tool", word), "write tool = \"level\"");
     drawing.tool = *tool;
     drawing.symbol = valueOr(table, "symbol", std::string());
-    drawing.drawnOn = dayAt(table, "drawn_on");
+    drawing.drawnOn = dayUnder(table, "drawn_on");
     drawing.isLogarithmic = valueOr(table, "logarithmic", false);
     drawing.name = valueOr(table, "name", std::string());
     drawing.text = valueOr(table, "text", std::string());
@@ -97,7 +89,7 @@ Drawing drawingOf(const toml::table& table)
     drawing.isHidden = valueOr(table, "hidden", false);
     for (const toml::table* point : tablesOf(table, "point")) {
         refuseOthers(*point, "a point", {"day", "price", "in_day"});
-        drawing.anchors.push_back({dayAt(*point, "day"), numberAt(*point, "price", 0.0, 1e12)});
+        drawing.anchors.push_back({dayUnder(*point, "day"), numberAt(*point, "price", 0.0, 1e12)});
         drawing.anchors.back().inDay = inDayOf(*point);
     }
     const ToolRow& row = rowOf(drawing.tool);

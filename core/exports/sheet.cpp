@@ -38,14 +38,6 @@ Cell cellOf(double value, Kind kind, const market::TextTable& texts)
 
 namespace {
 
-/// A text that a spreadsheet would run as a formula stands behind an apostrophe.
-std::string harmless(const std::string& text)
-{
-    const bool isFormula =
-        !text.empty() && std::string_view("=+-@\t\r").find(text[0]) != std::string_view::npos;
-    return isFormula ? "'" + text : text;
-}
-
 /// A line a row, `between` the cells; texts as `textOf` gives them.
 template <class TextOf>
 std::string linesOf(const Sheet& sheet, std::string_view between, TextOf textOf)
@@ -62,7 +54,7 @@ std::string linesOf(const Sheet& sheet, std::string_view between, TextOf textOf)
             else if (const auto* isYes = std::get_if<bool>(&row[i]))
                 lines += *isYes ? "yes" : "no";
             else if (const auto* text = std::get_if<std::string>(&row[i]))
-                lines += textOf(harmless(*text));
+                lines += textOf(harmlessCell(*text));
             else if (const auto* day = std::get_if<Day>(&row[i]))
                 lines += day->iso();
         }

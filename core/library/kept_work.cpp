@@ -22,6 +22,7 @@ constexpr const char* columnSetsKey = "column_sets";
 constexpr const char* weighingKey = "weighing";
 constexpr const char* checklistsKey = "checklists";
 constexpr const char* termsKey = "trading_terms";
+constexpr const char* mailKey = "mail_terms";
 constexpr const char* chartSetUpsKey = "chart_set_ups";
 constexpr const char* drawingTable = "drawing";
 constexpr const char* verdictTable = "verdict";
@@ -97,45 +98,50 @@ LoadedWork loadWork(Library& library)
              [&](std::vector<watchlists::Checklist> lists) { work.checklists = std::move(lists); });
     readText(library, loaded, What::TradingTerms, termsKey, watchlists::tradingTermsFromToml,
              [&](watchlists::TradingTerms terms) { work.terms = std::move(terms); });
+    readText(library, loaded, What::MailTerms, mailKey, watchlists::mailTermsFromToml,
+             [&](watchlists::MailTerms terms) { work.mail = std::move(terms); });
     return loaded;
+}
+
+void writeWork(Library& library, const Work& before, const Work& after)
+{
+    if (before.tray != after.tray)
+        saveTray(library, *after.tray);
+    if (before.lists != after.lists)
+        saveLists(library, before.lists, after.lists);
+    if (before.screens != after.screens)
+        saveScreens(library, before.screens, after.screens);
+    if (before.drafts != after.drafts)
+        saveDrafts(library, after.drafts);
+    if (before.fields != after.fields)
+        saveOwnFields(library, *before.fields, *after.fields);
+    if (before.drawings != after.drawings)
+        saveNumbered<drawings::Drawing>(library, drawingTable, *before.drawings, *after.drawings);
+    if (before.verdicts != after.verdicts)
+        saveNumbered<watchlists::Verdict>(library, verdictTable, *before.verdicts, *after.verdicts);
+    if (before.alerts != after.alerts)
+        saveNumbered<watchlists::Alert>(library, alertTable, *before.alerts, *after.alerts);
+    if (before.screen != after.screen)
+        setSetting(library, screenKey, toToml(*after.screen));
+    if (before.columnSets != after.columnSets)
+        setSetting(library, columnSetsKey, screens::toToml(*after.columnSets));
+    if (before.chartSetUps != after.chartSetUps)
+        setSetting(library, chartSetUpsKey, charts::toToml(*after.chartSetUps));
+    if (before.weighing != after.weighing)
+        setSetting(library, weighingKey, watchlists::toToml(*after.weighing));
+    if (before.checklists != after.checklists)
+        setSetting(library, checklistsKey, watchlists::toToml(*after.checklists));
+    if (before.terms != after.terms)
+        setSetting(library, termsKey, watchlists::toToml(*after.terms));
+    if (before.mail != after.mail)
+        setSetting(library, mailKey, watchlists::toToml(*after.mail));
+    if (before.marketBook != after.marketBook)
+        setSetting(library, bookKey, toToml(*after.marketBook));
 }
 
 void saveWork(Library& library, const Work& before, const Work& after)
 {
-    library.inTransaction([&] {
-        if (before.tray != after.tray)
-            saveTray(library, *after.tray);
-        if (before.lists != after.lists)
-            saveLists(library, before.lists, after.lists);
-        if (before.screens != after.screens)
-            saveScreens(library, before.screens, after.screens);
-        if (before.drafts != after.drafts)
-            saveDrafts(library, after.drafts);
-        if (before.fields != after.fields)
-            saveOwnFields(library, *before.fields, *after.fields);
-        if (before.drawings != after.drawings)
-            saveNumbered<drawings::Drawing>(library, drawingTable, *before.drawings,
-                                            *after.drawings);
-        if (before.verdicts != after.verdicts)
-            saveNumbered<watchlists::Verdict>(library, verdictTable, *before.verdicts,
-                                              *after.verdicts);
-        if (before.alerts != after.alerts)
-            saveNumbered<watchlists::Alert>(library, alertTable, *before.alerts, *after.alerts);
-        if (before.screen != after.screen)
-            setSetting(library, screenKey, toToml(*after.screen));
-        if (before.columnSets != after.columnSets)
-            setSetting(library, columnSetsKey, screens::toToml(*after.columnSets));
-        if (before.chartSetUps != after.chartSetUps)
-            setSetting(library, chartSetUpsKey, charts::toToml(*after.chartSetUps));
-        if (before.weighing != after.weighing)
-            setSetting(library, weighingKey, watchlists::toToml(*after.weighing));
-        if (before.checklists != after.checklists)
-            setSetting(library, checklistsKey, watchlists::toToml(*after.checklists));
-        if (before.terms != after.terms)
-            setSetting(library, termsKey, watchlists::toToml(*after.terms));
-        if (before.marketBook != after.marketBook)
-            setSetting(library, bookKey, toToml(*after.marketBook));
-    });
+    library.inTransaction([&] { writeWork(library, before, after); });
 }
 
 } // namespace sieve::library

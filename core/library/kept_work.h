@@ -29,6 +29,7 @@ struct LoadedWork {
             Weighing,
             Checklists,
             TradingTerms,
+            MailTerms,
             Alert,
             MarketBook
         };
@@ -43,7 +44,10 @@ struct LoadedWork {
 /// Errors: SQLite::Exception; std::system_error where an unreadable text cannot be kept.
 LoadedWork loadWork(Library& library);
 
-/// Brings the library from one work to another, in one transaction: all of it is on the disk when
+/// Brings the library from one work to another inside the caller's transaction.
+void writeWork(Library& library, const Work& before, const Work& after);
+
+/// The same, in one transaction: all of it is on the disk when
 /// the call returns, or nothing.
 /// Requires: `before` is what the library holds.
 /// Errors: SQLite::Exception, such as of a full disk.

@@ -162,6 +162,8 @@ void Library::migrate()
     for (int step = version; step < newest; ++step)
         inTransaction([&] {
             database_.exec(migrations()[static_cast<std::size_t>(step)]);
+            if (version >= 8)
+                database_.exec("DELETE FROM step"); // they are changes of the former tables
             database_.exec(fmt::format("PRAGMA user_version = {}", step + 1));
         });
 }

@@ -5,8 +5,9 @@
 //   schema.h     the tables, as numbered migrations    lock.h     one program a library
 //   work.h       the person's work, as a value         backups.h  copies, damage, recovery
 //   work_step.h  an edit of it, to be taken back    name_books.h what its names mean
+//   history.h    steps that are taken back later    library_folder.h all of it as open text
 //   alert_log.h  what alerts told                   pictures.h  of charts, as files
-//   file_place.h whether the file is still there
+//   file_place.h whether the file is still there    outbox.h  mails, as files
 //   kept_work.h  loads it, and saves what an edit changed, in one transaction
 //   lists.h, screens.h, own_fields.h, settings.h   how one kind of thing is read and written
 //   numbered.h   how things are that have a number and one text: drawings, verdicts

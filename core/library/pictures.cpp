@@ -28,4 +28,12 @@ void writePicture(const std::filesystem::path& library, std::string_view name,
     storage::writeWhole(path, bytes);
 }
 
+void addPictures(const std::filesystem::path& library, const std::filesystem::path& folder)
+{
+    namespace fs = std::filesystem;
+    if (!library.empty() && !folder.empty() && fs::is_directory(folder))
+        fs::copy(folder, library.string() + ".pictures",
+                 fs::copy_options::recursive | fs::copy_options::skip_existing);
+}
+
 } // namespace sieve::library

@@ -157,6 +157,18 @@ CREATE TABLE raised (
     toml TEXT NOT NULL
 );
 )sql",
+    // The newest steps of the work, to be taken back in a later session (history.h): what comes
+    // back is as it was, so that no row may tell when it was written. A screen's versions do.
+    R"sql(
+ALTER TABLE screen DROP COLUMN changed_at;
+CREATE TABLE step (
+    number INTEGER PRIMARY KEY,
+    what TEXT NOT NULL,
+    place TEXT NOT NULL,
+    made_at TEXT NOT NULL DEFAULT (datetime('now')),
+    changes BLOB NOT NULL
+);
+)sql",
 };
 
 } // namespace

@@ -91,8 +91,7 @@ void saveScreens(Library& library, std::span<const Shared<KeptScreen>> before,
         setUnreadableAside(library, *screen);
         const std::string toml = toToml(screen->screen);
         library.execute("INSERT INTO screen (id, name, toml) VALUES (?, ?, ?) ON CONFLICT (id) DO "
-                        "UPDATE SET name = excluded.name, toml = excluded.toml, "
-                        "changed_at = datetime('now')",
+                        "UPDATE SET name = excluded.name, toml = excluded.toml",
                         screen->id, screen->screen.name, toml);
         addVersion(library, screen->screen.name, toml);
     }

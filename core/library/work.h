@@ -10,6 +10,7 @@
 #include "core/screens/screen.h"
 #include "core/watchlists/alert.h"
 #include "core/watchlists/checklist.h"
+#include "core/watchlists/mail_terms.h"
 #include "core/watchlists/trading_terms.h"
 #include "core/watchlists/tray.h"
 #include "core/watchlists/watchlist.h"
@@ -45,6 +46,7 @@ struct Work {
         std::vector{watchlists::standardChecklist()};          ///< by name
     Shared<std::vector<Shared<watchlists::Verdict>>> verdicts; ///< of all stocks, by id
     Shared<watchlists::TradingTerms> terms;
+    Shared<watchlists::MailTerms> mail;
     Shared<std::vector<Shared<watchlists::Alert>>> alerts; ///< by id
     Shared<conditions::MarketBook> marketBook = conditions::standardBook();
     Shared<std::vector<Shared<drawings::Drawing>>> drawings; ///< of all stocks, by id

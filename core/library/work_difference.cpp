@@ -187,6 +187,8 @@ std::vector<KindDifference> differences(const Work& now, const Work& then)
         all.push_back({Kind::MarketRules, {}, {}, {""}});
     if (now.terms != then.terms)
         all.push_back({Kind::TradingTerms, {}, {}, {""}});
+    if (now.mail != then.mail)
+        all.push_back({Kind::MailTerms, {}, {}, {""}});
     std::erase_if(all, [](const KindDifference& each) {
         return each.comes.empty() && each.goes.empty() && each.other.empty();
     });

@@ -23,6 +23,7 @@ struct KindDifference {
         Verdicts,
         Alerts,
         TradingTerms,
+        MailTerms,
         MarketRules
     };
     Kind kind = Kind::Lists;

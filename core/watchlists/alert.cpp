@@ -32,27 +32,6 @@ Named namedUnder(const toml::table& table, std::string_view key,
            fmt::format("one of {}", fmt::join(names, ", ")));
 }
 
-Day alertDay(const toml::table& table, std::string_view key)
-{
-    const auto day = Day::parse(valueOr<std::string>(table, key, {}));
-    if (!day)
-        failAt(table.source(), fmt::format("'{}' is no day", key),
-               fmt::format("write {} = \"2025-03-14\"", key));
-    return *day;
-}
-
-double numberOr(const toml::table& table, std::string_view key, double initial)
-{
-    const toml::node* node = table.get(key);
-    if (!node)
-        return initial;
-    const auto number = node->value<double>();
-    if (!number || !node->is_number())
-        failAt(node->source(), fmt::format("'{}' is no number", key),
-               fmt::format("write {} = 41.5", key));
-    return *number;
-}
-
 /// Large ones are refused with the alert: they do not wrap round.
 int countUnder(const toml::table& table, std::string_view key)
 {
@@ -75,7 +54,7 @@ Alert readAlert(const toml::table& file)
     alert.what = namedUnder<What>(file, "what", whatNames);
     alert.about = {valueOr<std::string>(file, "symbol", {}),
                    valueOr<std::int64_t>(file, "list", 0)};
-    alert.since = alertDay(file, "since");
+    alert.since = dayUnder(file, "since");
     alert.level = numberOr(file, "level", missing);
     alert.rule = valueOr<std::string>(file, "rule", {});
     alert.days = countUnder(file, "days");
@@ -84,7 +63,7 @@ Alert readAlert(const toml::table& file)
     alert.words = valueOr<std::string>(file, "words", {});
     alert.isOn = valueOr<bool>(file, "is_on", true);
     if (file.contains("quiet_to"))
-        alert.quietTo = alertDay(file, "quiet_to");
+        alert.quietTo = dayUnder(file, "quiet_to");
     if (const std::string fault = faultOf(alert); !fault.empty())
         failAt(file.source(), fault.substr(0, fault.size() - 1), "write it anew in Alerts");
     return alert;
@@ -191,7 +170,7 @@ Result<Raised> raisedFromToml(std::string_view toml)
                      {"alert", "on", "symbol", "words", "value", "is_late", "is_seen"});
         return Raised{0,
                       valueOr<std::int64_t>(file, "alert", 0),
-                      alertDay(file, "on"),
+                      dayUnder(file, "on"),
                       valueOr<std::string>(file, "symbol", {}),
                       valueOr<std::string>(file, "words", {}),
                       numberOr(file, "value", missing),

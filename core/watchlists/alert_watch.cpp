@@ -191,10 +191,7 @@ private:
                     if (isWorthTelling(change.state) && change.on > alert.since && stock)
                         happenings.push_back(
                             {change.on, stock, missing,
-                             fmt::format("{}: {}", list->name,
-                                         change.state == PlanState::TargetReached
-                                             ? fmt::format("target {} reached", change.target)
-                                             : std::string(stateName(change.state)))});
+                             fmt::format("{}: {}", list->name, sentenceOf(change))});
             }
         }
         return happenings;

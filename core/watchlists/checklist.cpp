@@ -172,16 +172,14 @@ Result<Verdict> verdictFromToml(std::string_view toml)
 {
     return readToml(toml, "write of = \"…\" and on = \"2025-03-14\"", [](const toml::table& file) {
         refuseOthers(file, "a verdict", {"of", "on", "checklist", "words", "said"});
-        const auto on = Day::parse(valueOr<std::string>(file, "on", {}));
         Verdict verdict{0,
                         valueOr<std::string>(file, "of", {}),
-                        on.value_or(Day::fromSerial(0)),
+                        dayUnder(file, "on"),
                         valueOr<std::string>(file, "checklist", {}),
                         {},
                         valueOr<std::string>(file, "words", {})};
-        if (verdict.symbol.empty() || !on)
-            failAt(file.source(), "a verdict without a stock or a day",
-                   "write of = \"…\" and on = \"2025-03-14\"");
+        if (verdict.symbol.empty())
+            failAt(file.source(), "a verdict without a stock", "write of = \"…\"");
         for (const toml::table* each : tablesOf(file, "said"))
             verdict.said.push_back(readSaid(*each));
         return verdict;

@@ -25,33 +25,6 @@ std::string tidied(std::string_view text)
     return std::string(text.substr(first, text.find_last_not_of(blank) - first + 1));
 }
 
-std::string quotedList(const std::vector<std::string>& texts)
-{
-    std::vector<std::string> quoted;
-    for (const std::string& text : texts)
-        quoted.push_back(quotedToml(text));
-    return fmt::format("[{}]", fmt::join(quoted, ", "));
-}
-
-Day dayUnder(const toml::table& table, std::string_view key)
-{
-    const auto day = Day::parse(valueOr<std::string>(table, key, {}));
-    if (!day)
-        failAt(table.source(), fmt::format("'{}' is no day", key),
-               fmt::format("write {} = \"2025-03-14\"", key));
-    return *day;
-}
-
-double numberUnder(const toml::table& table, std::string_view key)
-{
-    const toml::node* node = table.get(key);
-    const auto number = node ? node->value<double>() : std::nullopt;
-    if (!number || !node->is_number() || !std::isfinite(*number))
-        failAt(node ? node->source() : table.source(), fmt::format("'{}' is no number", key),
-               fmt::format("write {} = 41.5", key));
-    return *number;
-}
-
 Trade readTrade(const toml::table& table)
 {
     refuseOthers(table, "a trade", {"on", "price", "shares", "why"});
@@ -172,13 +145,13 @@ std::string toToml(const EntryPage& page)
     if (!page.category.empty())
         toml += fmt::format("category = {}\n", quotedToml(page.category));
     if (!page.tags.empty())
-        toml += fmt::format("tags = {}\n", quotedList(page.tags));
+        toml += fmt::format("tags = {}\n", quotedToml(page.tags));
     if (page.sign != Sign::None)
         toml += fmt::format("sign = \"{}\"\n", signName(page.sign));
     if (page.reviewOn)
         toml += fmt::format("review_on = \"{}\"\n", page.reviewOn->iso());
     if (!page.links.empty())
-        toml += fmt::format("links = {}\n", quotedList(page.links));
+        toml += fmt::format("links = {}\n", quotedToml(page.links));
     if (!page.picture.empty())
         toml += fmt::format("picture = {}\n", quotedToml(page.picture));
     for (const Note& note : page.notes)

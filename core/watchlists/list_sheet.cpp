@@ -141,4 +141,63 @@ Sheet sheetOf(std::span<const Raised> raised)
     return sheet;
 }
 
+Sheet sheetOf(std::span<const ReviewRow> rows)
+{
+    Sheet sheet{{"name", "cases", "days", "gained", "gain"}, {}, {}};
+    for (const char* of : {"after_", "over_all_after_"})
+        for (const int span : reviewSpans)
+            sheet.columns.push_back(of + std::to_string(span));
+    for (const char* name :
+         {"best", "worst", "over_all", "over_benchmark", "by_plan", "by_trades", "warning"})
+        sheet.columns.emplace_back(name);
+    for (const ReviewRow& row : rows) {
+        auto& cells = sheet.rows.emplace_back();
+        cells = {textCell(row.name), countCell(row.cases.size()), countCell(row.days),
+                 figureCell(row.gained), figureCell(row.gain)};
+        for (const auto* spans : {&row.after, &row.afterOverAll})
+            for (const double figure : *spans)
+                cells.push_back(figureCell(figure));
+        for (const double figure :
+             {row.best, row.worst, row.overAll, row.overBenchmark, row.byPlan, row.byTrades})
+            cells.push_back(figureCell(figure));
+        cells.push_back(textCell(row.warning));
+    }
+    return sheet;
+}
+
+Sheet sheetOf(std::span<const ReviewCase> cases, const market::Market& market)
+{
+    Sheet sheet{{"symbol", "on", "list", "source", "reason", "category", "verdict", "checked",
+                 "market", "decision", "gain"},
+                {},
+                {}};
+    for (const int span : reviewSpans)
+        sheet.columns.push_back("after_" + std::to_string(span));
+    for (const char* name :
+         {"best", "worst", "over_all", "over_benchmark", "plan_ended", "by_plan", "by_trades"})
+        sheet.columns.emplace_back(name);
+    for (const ReviewCase& each : cases) {
+        auto& cells = sheet.rows.emplace_back();
+        cells = {market.instrument(each.stock).symbol,
+                 each.on,
+                 textCell(each.list),
+                 textCell(each.source),
+                 textCell(each.reason),
+                 textCell(each.category),
+                 textCell(each.verdict),
+                 each.checked ? countCell(static_cast<std::size_t>(*each.checked)) : Cell(),
+                 textCell(each.market),
+                 std::string(decisionName(each.decision)),
+                 figureCell(each.gain)};
+        for (const double figure : each.after)
+            cells.push_back(figureCell(figure));
+        for (const double figure : {each.best, each.worst, each.overAll, each.overBenchmark})
+            cells.push_back(figureCell(figure));
+        cells.push_back(std::string(endName(each.end)));
+        cells.push_back(figureCell(each.byPlan));
+        cells.push_back(figureCell(each.byTrades));
+    }
+    return sheet;
+}
+
 } // namespace sieve::watchlists

@@ -3,6 +3,7 @@
 #include "core/exports/sheet.h"
 #include "core/watchlists/alert.h"
 #include "core/watchlists/list_told.h"
+#include "core/watchlists/review.h"
 
 #include <span>
 
@@ -22,5 +23,10 @@ exports::Sheet movesOf(const Stays& stays, const market::Market& market);
 
 /// What alerts told, the oldest first.
 exports::Sheet sheetOf(std::span<const Raised> raised);
+
+/// A review, a row a sum of cases; gains as fractions.
+exports::Sheet sheetOf(std::span<const ReviewRow> rows);
+/// The same case by case.
+exports::Sheet sheetOf(std::span<const ReviewCase> cases, const market::Market& market);
 
 } // namespace sieve::watchlists

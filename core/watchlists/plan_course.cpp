@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <fmt/format.h>
 #include <map>
 #include <tuple>
 
@@ -377,6 +378,13 @@ std::string_view stateName(PlanState state)
         "no plan", "waiting",        "near",         "triggered",     "run too far", "broken",
         "held",    "target reached", "stop reached", "time to leave", "sold"};
     return names.at(static_cast<std::size_t>(state));
+}
+
+std::string sentenceOf(const StateChange& change)
+{
+    return change.state == PlanState::TargetReached
+               ? fmt::format("target {} reached", change.target)
+               : std::string(stateName(change.state));
 }
 
 bool operator==(const StateChange& a, const StateChange& b)

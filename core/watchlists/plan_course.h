@@ -41,6 +41,9 @@ struct StateChange {
     friend bool operator==(const StateChange& a, const StateChange& b);
 };
 
+/// What it says, in a few words: "near", "target 2 reached".
+std::string sentenceOf(const StateChange& change);
+
 /// What became of an entry's plans by a day. Prices are those of that day: splits are taken out.
 struct PlanCourse {
     /// Each change once, oldest first; the last one is the present state. Empty: none was ever.

@@ -12,16 +12,6 @@ namespace sieve::watchlists {
 
 namespace {
 
-double priceIn(const toml::table& table, std::string_view key)
-{
-    const toml::node* node = table.get(key);
-    if (!node)
-        return missing;
-    if (const auto price = node->value<double>(); price && node->is_number())
-        return *price;
-    failAt(node->source(), fmt::format("'{}' is no number", key), "write it as 41.5");
-}
-
 /// The price, moved so far that it keeps clear of the levels on both sides; where they leave no
 /// room for that, in the middle.
 double keptBetween(double least, double price, double most, double clear)
@@ -65,6 +55,12 @@ std::string faultOf(const TradePlan& plan)
     if (!isMissing(plan.shares) && !(plan.shares > 0.0 && std::isfinite(plan.shares)))
         return "The number of shares must be above zero.";
     return {};
+}
+
+PlanTerms inCurrencyOf(PlanTerms terms, const market::Market& market, std::size_t stock, Day day)
+{
+    terms.account /= market.rate(stock, day);
+    return terms;
 }
 
 PlanSize sizeOf(const TradePlan& plan, const PlanTerms& terms)
@@ -158,14 +154,11 @@ TradePlan readPlan(const toml::table& table)
     refuseOthers(table, "a plan",
                  {"on", "entry", "stop", "targets", "shares", "half_now", "entry_rule", "stop_rule",
                   "exit_rule"});
-    const auto on = Day::parse(valueOr<std::string>(table, "on", {}));
-    if (!on)
-        failAt(table.source(), "a plan without a day", "write on = \"2025-03-14\"");
-    TradePlan plan{*on,
-                   priceIn(table, "entry"),
-                   priceIn(table, "stop"),
+    TradePlan plan{dayUnder(table, "on"),
+                   numberOr(table, "entry", missing),
+                   numberOr(table, "stop", missing),
                    {},
-                   priceIn(table, "shares"),
+                   numberOr(table, "shares", missing),
                    valueOr<bool>(table, "half_now", false),
                    valueOr<std::string>(table, "entry_rule", {}),
                    valueOr<std::string>(table, "stop_rule", {}),

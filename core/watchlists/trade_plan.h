@@ -37,7 +37,7 @@ TradePlan withRenamed(TradePlan plan, const language::Renaming& renaming);
 
 /// What a person is ready to lose.
 struct PlanTerms {
-    double account = 100'000.0; ///< in the stock's currency
+    double account = 100'000.0; ///< in the market's currency
     double risk = 0.01;         ///< of the account, that is lost where the stop is reached
 
     friend bool operator==(const PlanTerms&, const PlanTerms&) = default;
@@ -57,8 +57,13 @@ struct PlanSize {
 /// above it or not above the one before, too many of them. Empty: it can.
 std::string faultOf(const TradePlan& plan);
 
+/// The terms with the account in a stock's currency, at the rate that was known on a day.
+/// Missing: the account, where none was.
+PlanTerms inCurrencyOf(PlanTerms terms, const market::Market& market, std::size_t stock, Day day);
+
 /// Formula: shares = the lesser of account * risk / (entry - stop) and account / entry.
-/// Missing: all of a plan that has a fault.
+/// Requires: terms in the stock's currency.
+/// Missing: all of a plan that has a fault; sizes where the account is.
 PlanSize sizeOf(const TradePlan& plan, const PlanTerms& terms);
 
 /// The plan in prices and shares on a footing (market::Market::footing): splits taken out. Its day

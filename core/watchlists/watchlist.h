@@ -8,6 +8,8 @@
 //   checklist.h  what is asked before buying, and how stocks were judged by it
 //   sitting.h    what was decided of candidates    weighing.h   what is settled on for weighing
 //   trading_terms.h what a person is ready to lose, and when prices are near
+//   mail_terms.h what is told by mail, on which evenings
+//   list_reading.h lists from files
 //   stocks.h     lists over a market: who is meant, what became of them, how they come and go
 // The library keeps them (core/library).
 

@@ -10,36 +10,23 @@ namespace sieve::watchlists {
 
 namespace {
 
-std::string listToml(const std::vector<std::string>& texts)
-{
-    std::vector<std::string> quoted;
-    for (const std::string& text : texts)
-        quoted.push_back(quotedToml(text));
-    return fmt::format("[{}]", fmt::join(quoted, ", "));
-}
-
 ChosenPeers readPeers(const toml::table& table)
 {
     refuseOthers(table, "chosen peers", {"of", "on", "are"});
-    const auto on = Day::parse(valueOr<std::string>(table, "on", {}));
-    ChosenPeers peers{valueOr<std::string>(table, "of", {}), on.value_or(Day::fromSerial(0)),
+    ChosenPeers peers{valueOr<std::string>(table, "of", {}), dayUnder(table, "on"),
                       textsOf(table, "are")};
-    if (peers.of.empty() || !on)
-        failAt(table.source(), "peers without a stock or a day",
-               "write of = \"…\" and on = \"2025-03-14\"");
+    if (peers.of.empty())
+        failAt(table.source(), "peers without a stock", "write of = \"…\"");
     return peers;
 }
 
 Followed readFollowed(const toml::table& table)
 {
     refuseOthers(table, "a followed stock", {"of", "on", "seen_to"});
-    const auto on = Day::parse(valueOr<std::string>(table, "on", {}));
-    const auto seenTo = Day::parse(valueOr<std::string>(table, "seen_to", {}));
     std::string of = valueOr<std::string>(table, "of", {});
-    if (of.empty() || !on || !seenTo)
-        failAt(table.source(), "a followed stock without a symbol or a day",
-               "write of = \"…\", on = \"2025-03-14\" and seen_to = \"2025-03-14\"");
-    return {std::move(of), *on, *seenTo};
+    if (of.empty())
+        failAt(table.source(), "a followed stock without a symbol", "write of = \"…\"");
+    return {std::move(of), dayUnder(table, "on"), dayUnder(table, "seen_to")};
 }
 
 } // namespace
@@ -90,10 +77,10 @@ void follow(Weighing& weighing, const market::Market& market, std::size_t stock,
 
 std::string toToml(const Weighing& weighing)
 {
-    std::string toml = fmt::format("reasons = {}\n", listToml(weighing.reasons));
+    std::string toml = fmt::format("reasons = {}\n", quotedToml(weighing.reasons));
     for (const ChosenPeers& peers : weighing.peers)
         toml += fmt::format("[[peers]]\nof = {}\non = \"{}\"\nare = {}\n", quotedToml(peers.of),
-                            peers.on.iso(), listToml(peers.symbols));
+                            peers.on.iso(), quotedToml(peers.symbols));
     for (const Followed& each : weighing.followed)
         toml += fmt::format("[[followed]]\nof = {}\non = \"{}\"\nseen_to = \"{}\"\n",
                             quotedToml(each.of), each.on.iso(), each.seenTo.iso());

@@ -53,6 +53,21 @@ template <class Opened, class Act> void answerNext(const WindowBench& bench, Act
     });
 }
 
+/// Acts in a dialog that opens later, by itself, such as when an answer comes.
+template <class Opened, class Act> void whenOpened(const WindowBench& bench, Act act)
+{
+    auto* look = new QTimer(bench.window.get());
+    QObject::connect(look, &QTimer::timeout, look, [look, act] {
+        auto* opened = qobject_cast<Opened*>(QApplication::activeModalWidget());
+        if (!opened || !opened->isVisible())
+            return;
+        look->stop();
+        look->deleteLater();
+        act(*opened);
+    });
+    look->start(10);
+}
+
 /// Those of a menu and of the menus in it.
 inline QList<QAction*> actionsOf(const QMenu& menu)
 {

@@ -19,6 +19,7 @@ void takeMinutes(const QDir& folder);
 void takeDossier(const QDir& folder);
 void takeWeighing(const QDir& folder);
 void takeLists(const QDir& folder);
+void takeBrief(const QDir& folder);
 void fillLists(const WindowBench& bench); ///< with entries in all states; shows the first list
 void takeWalls(const QDir& folder);
 void takeDrawings(const QDir& folder);

@@ -513,6 +513,7 @@ const std::map<std::string, void (*)(const QDir&)>& parts()
         {"dossier", sieve::test::takeDossier},
         {"weighing", sieve::test::takeWeighing},
         {"lists", sieve::test::takeLists},
+        {"brief", sieve::test::takeBrief},
         {"drawings", sieve::test::takeDrawings},
         {"minutes", sieve::test::takeMinutes},
         {"walls", sieve::test::takeWalls},

@@ -1,7 +1,7 @@
 #include "core/dossier/happenings.h"
 
-#include "core/dossier/printed.h"
 #include "core/dossier/json.h"
+#include "core/dossier/printed.h"
 #include "tests/core/dossier/asked.h"
 
 #include <catch2/catch.hpp>

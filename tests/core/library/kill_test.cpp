@@ -1,6 +1,9 @@
+#include "core/library/alert_log.h"
 #include "core/library/backups.h"
+#include "core/library/history.h"
 #include "core/library/kept_work.h"
 #include "core/library/library.h"
+#include "core/library/pictures.h"
 #include "core/library/schema.h"
 #include "core/library/screens.h"
 #include "core/library/settings.h"
@@ -30,6 +33,11 @@ int killsWanted()
     return wanted ? std::atoi(wanted) : 20;
 }
 
+std::string pictureOf(int edits)
+{
+    return "edit-" + std::to_string(edits % 40) + ".png";
+}
+
 /// The work after so many edits: each edit touches several kinds at once, as a person's do.
 Work workAfter(int edits)
 {
@@ -42,6 +50,10 @@ Work workAfter(int edits)
             made.entries.push_back({"S" + std::to_string(number % 500), day, number * 0.25,
                                     "edit " + std::to_string(edits), "kill"});
         }
+        watchlists::Entry& first = made.entries.front();
+        first.page.notes = {{day, "edit " + std::to_string(edits)}};
+        first.page.picture = pictureOf(edits);
+        first.plan = watchlists::TradePlan{day, 10.0 + edits, 9.0 + edits};
         if (edits % 3 == list % 3)
             made.former.push_back({made.entries[0], day, 1.5, "left"});
         work.lists.emplace_back(std::move(made));
@@ -54,6 +66,11 @@ Work workAfter(int edits)
     screen.criteria = {{"close > " + std::to_string(edits)}};
     work.screen = screen;
     work.screens = {KeptScreen{1, screen}};
+    watchlists::Alert alert;
+    alert.id = 1 + edits % 50;
+    alert.rule = "close > " + std::to_string(edits);
+    alert.since = day;
+    keepAlert(work, alert);
     return work;
 }
 
@@ -67,8 +84,15 @@ Work workAfter(int edits)
         for (;;) {
             ++edits;
             Work next = workAfter(edits);
-            saveWork(*opened.library, now, next);
+            writePicture(file, pictureOf(edits), std::string(20'000, 'p'));
+            const StepMade step{StepMade::Kind::New, std::to_string(edits), "lists"};
+            saveSteps(*opened.library, now, next, std::span(&step, 1));
             now = std::move(next);
+            watchlists::Raised raised;
+            raised.alert = 1;
+            raised.on = test::day("2024-05-02");
+            raised.words = std::to_string(edits);
+            addRaised(*opened.library, std::span(&raised, 1), "Vellan", raised.on);
             if (::write(tellTo, &edits, sizeof edits) != sizeof edits)
                 std::_Exit(1);
             if (edits % 7 == 0)
@@ -79,9 +103,9 @@ Work workAfter(int edits)
     }
 }
 
-/// Lets a child run `work(pipe)` until it has told so many numbers and so long thereafter, kills it,
-/// and gives the last number that it told. The moment is counted from what the child did, not from
-/// its start: how long it takes to begin differs by the machine.
+/// Lets a child run `work(pipe)` until it has told so many numbers and so long thereafter, kills
+/// it, and gives the last number that it told. The moment is counted from what the child did, not
+/// from its start: how long it takes to begin differs by the machine.
 template <class Run> int lastToldBefore(int numbers, std::chrono::microseconds after, Run run)
 {
     int ends[2];
@@ -138,6 +162,16 @@ TEST_CASE("Library: killed at any moment of editing it loses nothing that was sa
         REQUIRE(found >= saved);
         const Work whole = workAfter(found);
         REQUIRE(work.lists == whole.lists);
+        REQUIRE(*work.alerts == *whole.alerts);
+        REQUIRE(std::filesystem::file_size(picturePath(file, pictureOf(found))) == 20'000);
+        // What alerts told is written after the edit; all of it up to the last told one is there.
+        const auto log = alertLog(*opened.library).raised;
+        REQUIRE(log.size() + 1 >= static_cast<std::size_t>(found));
+        // The way back is whole.
+        const auto steps = pastSteps(*Library::copyOf(file), work, 3);
+        REQUIRE(steps.size() == static_cast<std::size_t>(std::min(found, 3)));
+        if (found > 1)
+            REQUIRE(steps.back().step.undone(work).lists == workAfter(found - 1).lists);
         REQUIRE(work.screens == whole.screens);
         REQUIRE(*work.screen == *whole.screen);
         saved = found;

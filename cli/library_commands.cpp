@@ -1,8 +1,12 @@
 #include "cli/opened_market.h"
+#include "core/briefing/brief_page.h"
+#include "core/briefing/evening_mail.h"
 #include "core/library/alert_log.h"
 #include "core/library/kept_work.h"
 #include "core/library/library.h"
+#include "core/library/library_folder.h"
 #include "core/library/name_books.h"
+#include "core/library/pictures.h"
 #include "core/watchlists/alert_watch.h"
 #include "core/watchlists/list_sheet.h"
 
@@ -112,6 +116,97 @@ Answer alerts(const Request& request, const Progress& progress)
     if (request.isWrite)
         return watchlists::sheetOf(library::addRaised(*library, watched.raised, name, to));
     return watchlists::sheetOf(watched.raised);
+}
+
+Answer libraryAsText(const Request& request)
+{
+    if (request.isWrite) {
+        if (request.library.empty() || std::filesystem::exists(request.library))
+            throw InputFault("give --library with the name of a file that is not there yet");
+        const auto opened = library::Library::open(request.library);
+        if (const auto fault = library::readFolder(*opened.library, request.folder)) {
+            std::filesystem::remove(request.library);
+            throw InputFault(*fault);
+        }
+    } else {
+        const auto file = libraryOf(request);
+        const auto copy = library::Library::copyOf(file);
+        library::writeFolder(*copy, request.folder);
+        const auto pictures = library::picturePath(file, "x").parent_path();
+        if (std::filesystem::is_directory(pictures))
+            std::filesystem::copy(pictures, request.folder / "pictures",
+                                  std::filesystem::copy_options::recursive);
+    }
+    return {{"folder"}, {{request.folder.string()}}, {}};
+}
+
+Answer review(const Request& request, const Progress& progress)
+{
+    const auto library = library::Library::copyOf(libraryOf(request));
+    const library::Work work = workIn(*library, request);
+    OpenedMarket opened(request);
+    const auto book = library::NameBooks().of(work);
+    const conditions::Reading reading =
+        conditions::readMarket(opened.evaluator(), book->names(), *work.marketBook, progress);
+    const auto cases = watchlists::reviewOf(
+        {work.lists, &*work.tray, *work.verdicts, &reading, *work.terms}, opened.evaluator(),
+        book->names(), opened.day(request), progress);
+    if (request.isTable)
+        return watchlists::sheetOf(cases, opened.market());
+    for (const watchlists::ReviewBy by : watchlists::reviewKinds)
+        if (watchlists::reviewByName(by) == request.show)
+            return watchlists::sheetOf(watchlists::rowsBy(cases, by));
+    throw InputFault(fmt::format("nothing is reviewed by '{}'", request.show));
+}
+
+std::vector<std::string> reviewedBy()
+{
+    std::vector<std::string> names;
+    for (const watchlists::ReviewBy by : watchlists::reviewKinds)
+        names.emplace_back(watchlists::reviewByName(by));
+    return names;
+}
+
+std::string briefText(const Request& request, const Progress& progress)
+{
+    const auto library = library::Library::copyOf(libraryOf(request));
+    library::Work work = workIn(*library, request);
+    OpenedMarket opened(request);
+    engine::Evaluator& evaluator = opened.evaluator();
+    const auto book = library::NameBooks().of(work);
+    const conditions::Reading reading =
+        conditions::readMarket(evaluator, book->names(), *work.marketBook, progress);
+    const conditions::Groups groups = conditions::readGroups(evaluator, progress);
+    const auto log = library::alertLog(*library);
+    const Day day = opened.day(request);
+    const Day since =
+        request.from.value_or(briefing::sessionBefore(opened.market(), day).value_or(day));
+    const briefing::BriefQuestion question{work, reading, groups, log.raised};
+    if (request.show == "mail") {
+        if (!request.text.empty())
+            work.mail.edit().to = request.text;
+        if (const auto fault = exports::faultOfAddress(work.mail->to); !fault.empty())
+            throw InputFault(fault);
+        const auto mail = briefing::eveningMail(
+            question, evaluator, book->names(), since, day,
+            std::chrono::floor<std::chrono::seconds>(std::chrono::system_clock::now()), progress);
+        return mail ? exports::toEml(*mail) : std::string();
+    }
+    const briefing::Brief brief =
+        briefing::makeBrief(question, evaluator, book->names(), since, day, progress);
+    for (const std::string& fault : brief.faults)
+        request.tell("could not be asked: " + fault);
+    if (request.show == "text")
+        return briefing::textOf(brief);
+    if (request.show == "html")
+        return briefing::pageOf(brief);
+    const Answer sheet = briefing::sheetOf(brief);
+    return request.show == "json" ? exports::toJson(sheet) : exports::toCsv(sheet);
+}
+
+std::vector<std::string> briefForms()
+{
+    return {"text", "html", "mail", "csv", "json"};
 }
 
 } // namespace sieve::cli

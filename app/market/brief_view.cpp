@@ -33,9 +33,15 @@ namespace sieve::app {
 
 namespace {
 
-constexpr int pageWidth = 820; ///< wider, lines are hard to follow
+constexpr int pageWidth = 820;  ///< wider, lines are hard to follow
+constexpr int dotsPerInch = 96; ///< the page is laid out in pixels of this size
 
-briefing::PageLook coloursOfWindow()
+std::string familyOfWindow()
+{
+    return "'" + utf8(fontOf(Weight::Regular).family()) + "'";
+}
+
+briefing::PageLook lookOfWindow()
 {
     const Palette& palette = look();
     return {utf8(palette.sheet.name()),   utf8(palette.ink.name()),
@@ -53,7 +59,9 @@ std::string readKey(const char* which, const market::Market& market)
 void fillForPaper(QTextDocument& document, const briefing::Brief& brief)
 {
     document.setDefaultFont(fontOf(Weight::Regular));
-    document.setHtml(text(briefing::bodyOf(brief)));
+    briefing::PageStyle style;
+    style.colours.font = familyOfWindow();
+    document.setHtml(text(briefing::bodyOf(brief, style)));
 }
 
 } // namespace
@@ -211,7 +219,7 @@ void BriefView::show(const briefing::Brief& brief)
     const bool isOther = !(brief_ && *brief_ == brief);
     brief_ = brief;
     if (isOther)
-        page_->setHtml(text(briefing::bodyOf(brief, {coloursOfWindow(), true})));
+        page_->setHtml(text(briefing::bodyOf(brief, {lookOfWindow(), true})));
     noteRead();
 }
 
@@ -279,6 +287,7 @@ void BriefView::print()
     if (!brief_)
         return;
     QPrinter printer(QPrinter::HighResolution);
+    printer.setResolution(dotsPerInch);
     printer.setDocName(text(briefing::titleOf(*brief_)));
     QPrintDialog dialog(&printer, this);
     if (dialog.exec() != QDialog::Accepted)
@@ -307,6 +316,7 @@ void BriefView::save()
         QPdfWriter writer(&file);
         writer.setTitle(text(briefing::titleOf(*brief_)));
         writer.setPageSize(QPageSize(QPageSize::A4));
+        writer.setResolution(dotsPerInch);
         QTextDocument document;
         fillForPaper(document, *brief_);
         document.print(&writer);

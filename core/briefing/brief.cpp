@@ -429,7 +429,7 @@ private:
         std::vector<Risen> risen;
         for (const auto& [group, rank] : ranksNow) {
             const auto before = ranksThen.find(group);
-            if (before == ranksThen.end() || 2 * rank > all)
+            if (before == ranksThen.end() || 3 * rank > all)
                 continue;
             if (before->second >= rank + std::max(fewestPlaces, all / 8))
                 risen.push_back({group, before->second, rank});

@@ -81,7 +81,7 @@ struct BriefQuestion {
 ///     that fell due.
 ///   - Lists that a screen keeps: who came and who went.
 ///   - Groups that rose in rank by their change over a month: at least an eighth of the places (and
-///     two), and into the better half.
+///     two), and into the better third.
 ///   - Your screens: how many stocks pass, before the best are taken, where it is another number.
 /// Requires: a market with a session. Errors: Stopped.
 Brief makeBrief(const BriefQuestion& question, engine::Evaluator& evaluator,

@@ -56,16 +56,17 @@ std::string partAsHtml(const Brief& brief, std::size_t at, const PageStyle& styl
         "padding:3px 12px 3px 0;border-bottom:1px solid {};vertical-align:top", colours.rule);
     const bool leads = part.lead.to != Lead::To::Nothing;
     const std::string title = escapedHtml(part.title);
-    std::string html =
-        fmt::format("<p style=\"font-size:15px;font-weight:600;margin:16px 0 4px 0\">{}</p>\n"
-                    "<table width=\"100%\" cellspacing=\"0\" style=\"border-collapse:collapse\">\n",
-                    leads ? linked(title, fmt::format("part:{}", at), style) : title);
+    std::string html = fmt::format(
+        "<p style=\"font-size:15px;font-weight:600;margin:16px 0 4px 0\">{}</p>\n"
+        "<table width=\"100%\" cellspacing=\"0\" style=\"border-collapse:collapse;width:100%\">\n",
+        leads ? linked(title, fmt::format("part:{}", at), style) : title);
     for (std::size_t i = 0; i < part.lines.size(); ++i) {
         const Line& line = part.lines[i];
         html += fmt::format(
-            "<tr><td width=\"27%\" style=\"{0};font-weight:600\">{1}</td>"
+            "<tr><td width=\"27%\" style=\"{0};width:27%;font-weight:600\">{1}</td>"
             "<td style=\"{0}\">{2}</td>"
-            "<td width=\"14%\" align=\"right\" style=\"{0};color:{3};padding-right:0\">{4}</td>"
+            "<td width=\"14%\" align=\"right\" "
+            "style=\"{0};width:14%;text-align:right;color:{3};padding-right:0\">{4}</td>"
             "</tr>\n",
             cell, linked(escapedHtml(line.subject), fmt::format("line:{}.{}", at, i), style),
             escapedHtml(line.words), colours.softInk,
@@ -105,6 +106,14 @@ std::string cellText(const exports::Cell& cell, Unit unit)
         std::string operator()(Day value) const { return value.iso(); }
     };
     return std::visit(Say{unit}, cell);
+}
+
+/// A figure stays beside its percent sign.
+std::string unbroken(std::string text)
+{
+    if (text.ends_with(" %"))
+        text.replace(text.size() - 2, 1, "\u00a0");
+    return text;
 }
 
 Unit unitOfColumn(const exports::Sheet& sheet, std::size_t column)
@@ -227,7 +236,7 @@ std::string tableOf(const exports::Sheet& sheet, const PageLook& colours)
     const auto addRow = [&](const char* tag, const auto& textAt) {
         html += "<tr>";
         for (std::size_t column = 0; column < sheet.columns.size(); ++column)
-            html += fmt::format("<{0} align=\"{1}\" style=\"padding:3px 12px 3px 0;"
+            html += fmt::format("<{0} align=\"{1}\" style=\"text-align:{1};padding:3px 12px 3px 0;"
                                 "border-bottom:1px solid {2}\">{3}</{0}>",
                                 tag, isFigure(column) ? "right" : "left", colours.rule,
                                 escapedHtml(textAt(column)));
@@ -236,7 +245,7 @@ std::string tableOf(const exports::Sheet& sheet, const PageLook& colours)
     addRow("th", [&](std::size_t column) { return sheet.columns[column]; });
     for (const auto& row : sheet.rows)
         addRow("td", [&](std::size_t column) {
-            return cellText(row[column], unitOfColumn(sheet, column));
+            return unbroken(cellText(row[column], unitOfColumn(sheet, column)));
         });
     return html + "</table>\n";
 }

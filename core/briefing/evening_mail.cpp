@@ -45,6 +45,7 @@ std::vector<std::size_t> stocksIn(const Brief& brief, std::span<const watchlists
     return stocks;
 }
 
+/// Figures under the short heads of their columns; money in another currency with its name.
 exports::Sheet stockTable(const screens::ColumnSet& set, std::span<const std::size_t> stocks,
                           engine::Evaluator& evaluator, const language::Names& names, Day day,
                           const Progress& progress)
@@ -52,17 +53,31 @@ exports::Sheet stockTable(const screens::ColumnSet& set, std::span<const std::si
     const market::Market& market = evaluator.market();
     const screens::ResultTable table =
         screens::makeTable(stocks, set.columns, names, evaluator, day, {}, progress);
-    exports::Sheet sheet = screens::sheetOf(table, market.texts());
-    for (std::size_t column = 0; column < table.columns.size() && column < sheet.columns.size();
-         ++column)
-        if (sheet.columns[column] == table.columns[column].text)
-            sheet.columns[column] = table.columns[column].head;
-    sheet.columns.insert(sheet.columns.begin(), "stock");
-    if (!sheet.units.empty())
-        sheet.units.insert(sheet.units.begin(), Unit::Plain);
-    for (std::size_t row = 0; row < sheet.rows.size(); ++row)
-        sheet.rows[row].insert(sheet.rows[row].begin(),
-                               market::symbolOn(market.instrument(stocks[row]), day));
+    const bool hasSymbols = std::ranges::find(set.columns, "symbol") != set.columns.end();
+    exports::Sheet sheet;
+    sheet.rows.resize(stocks.size());
+    const auto add = [&sheet](std::string head, Unit unit) {
+        sheet.columns.push_back(std::move(head));
+        sheet.units.push_back(unit);
+    };
+    if (!hasSymbols) {
+        add("Symbol", Unit::Plain);
+        for (std::size_t row = 0; row < stocks.size(); ++row)
+            sheet.rows[row].emplace_back(market::symbolOn(market.instrument(stocks[row]), day));
+    }
+    for (const screens::TableColumn& column : table.columns) {
+        add(column.head, column.unit);
+        for (std::size_t row = 0; row < stocks.size(); ++row) {
+            const double figure = column.figures[row];
+            const bool isForeign = column.unit == Unit::Money && !isMissing(figure) &&
+                                   !table.otherCurrencies.empty() &&
+                                   !table.otherCurrencies[row].empty();
+            sheet.rows[row].push_back(
+                isForeign
+                    ? exports::Cell(fmt::format("{:.2f} {}", figure, table.otherCurrencies[row]))
+                    : exports::cellOf(figure, column.kind, market.texts()));
+        }
+    }
     return sheet;
 }
 

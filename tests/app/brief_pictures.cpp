@@ -1,10 +1,13 @@
+#include "tests/app/opened.h"
 #include "tests/app/pictures.h"
 
 #include "app/desk/mail_dialog.h"
+#include "app/desk/mail_keeper.h"
 #include "app/lists/read_list_dialog.h"
 #include "app/market/brief_view.h"
 #include "app/parts/actions.h"
 #include "core/briefing/brief_page.h"
+#include "core/library/outbox.h"
 
 #include <QAction>
 #include <QComboBox>
@@ -40,6 +43,22 @@ void takeBrief(const QDir& folder)
     QFile page(folder.filePath(QStringLiteral("brief.html")));
     if (page.open(QIODevice::WriteOnly))
         page.write(QByteArray::fromStdString(briefing::pageOf(brief)));
+    QFile::remove(folder.filePath(QStringLiteral("brief.pdf"))); // else it is asked about
+    inOpened<QFileDialog>(
+        bench, [&] { app::findAction(*bench.window, app::ActionId::SaveBrief)->trigger(); },
+        [&](QFileDialog& dialog) {
+            choose(dialog, folder.filePath(QStringLiteral("brief.pdf")).toStdString());
+        });
+    bench.desk->work().edit(QStringLiteral("test"), [](app::Work& work) {
+        work.mail = watchlists::MailTerms{.to = "ana@example.org", .columns = "Trend and strength"};
+    });
+    bench.desk->mail().writeNow();
+    const auto outbox = library::outboxOf(bench.desk->keeper().file());
+    waitUntil([&] { return std::filesystem::exists(outbox); }, "a mail");
+    bench.desk->keeper().waitUntilDone();
+    std::filesystem::copy(outbox, folder.filePath(QStringLiteral("outbox")).toStdString(),
+                          std::filesystem::copy_options::overwrite_existing |
+                              std::filesystem::copy_options::recursive);
     app::MailDialog mail(*bench.desk->work().now().mail, {}, QStringLiteral("/home/ana/library"),
                          bench.window.get());
     mail.show();

@@ -115,6 +115,8 @@ TEST_CASE("Actions: each is done somewhere, stands in a menu and is found by its
     }
     takeInHand(*bench.desk, bench.window.get(), {symbol}, QStringLiteral("hand"),
                QStringLiteral("a test"));
+    bench.go("market");
+    findAction(*bench.window->place(QStringLiteral("market")), ActionId::ShowBrief)->trigger();
     bench.go("weigh");
     findAction(*bench.window->place(QStringLiteral("weigh")), ActionId::ShowTrayWall)->trigger();
     bench.settle();

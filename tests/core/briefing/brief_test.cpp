@@ -263,7 +263,7 @@ TEST_CASE("Evening mail: alerts, the brief, and their stocks in a set of columns
                                Catch::Contains("Brief of Fri 5 Jan 2024") &&
                                Catch::Contains("\nMine\n  AAAA, ") && Catch::Contains("42.5"));
     CHECK_THAT(mail->html, Catch::Contains("reached 41.00 &lt;now&gt;") &&
-                               Catch::Contains(">BBBB</td>") && Catch::Contains("-9.2 %"));
+                               Catch::Contains(">BBBB</td>") && Catch::Contains("-9.2\u00a0%"));
     // The alerts stand once.
     CHECK(mail->text.find("Alerts") == mail->text.rfind("Alerts"));
     desk.work.mail.edit().hasBrief = false;

@@ -37,7 +37,7 @@ TEST_CASE("Mail: a file that is read back as it was", "[exports]")
 {
     const std::string file = toEml(letter());
     CHECK(file == toEml(letter()));
-    for (const unsigned char c : file)
+    for (const char c : file)
         REQUIRE((c == '\n' || c == '\r' || c == '\t' || (c >= 0x20 && c < 0x7f)));
     const std::unique_ptr<GMimeStream, Unref> stream(
         g_mime_stream_mem_new_with_buffer(file.data(), file.size()));

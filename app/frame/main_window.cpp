@@ -16,6 +16,7 @@
 #include "app/frame/as_of_bar.h"
 #include "app/frame/desktop_notice.h"
 #include "app/frame/finder.h"
+#include "app/frame/history_dialog.h"
 #include "app/frame/intake_report_dialog.h"
 #include "app/frame/keys_dialog.h"
 #include "app/frame/layout_keeper.h"
@@ -164,6 +165,8 @@ void MainWindow::addActions()
         desk_.keeper().enqueue([](library::Library& library) { library.backUp(); });
     });
     makeAction(this, ActionId::SaveLibraryFolder, [this] { saveLibraryFolder(); });
+    makeAction(this, ActionId::ShowHistory,
+               [this] { showEditHistory(desk_.work().undoStack(), this); });
     makeAction(this, ActionId::MailTerms, [this] { editMail(desk_, this); });
     makeAction(this, ActionId::RestoreBackup, [this] { RestoreBackupDialog(desk_, this).exec(); });
     makeAction(this, ActionId::Quit, [this] { close(); });

@@ -56,6 +56,8 @@ constexpr std::array rows{
     // Edit
     ActionRow{Id::Undo, Within::Window, MenuId::Edit, T("&Undo"), "Ctrl+Z"},
     ActionRow{Id::Redo, Within::Window, MenuId::Edit, T("&Redo"), "Ctrl+Shift+Z"},
+    ActionRow{Id::ShowHistory, Within::Window, MenuId::Edit, T("&What you did…"), "",
+              T("All steps that can be undone, those of former sessions too")},
     ActionRow{.id = Id::CopyTable,
               .within = Within::Table,
               .menu = MenuId::Edit,

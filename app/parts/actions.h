@@ -53,6 +53,7 @@ enum class ActionId {
     Quit,
     Undo,
     Redo,
+    ShowHistory,
     EmptyTray,
     CopyTable,
     ShowAlerts,

@@ -5,8 +5,10 @@
 #include "core/market/as_of.h"
 #include "core/screens/run.h"
 #include "core/watchlists/agenda.h"
-#include "core/watchlists/list_told.h"
 #include "core/watchlists/market_call.h"
+#include "core/watchlists/plan_course.h"
+#include "core/watchlists/stays.h"
+#include "core/watchlists/stocks.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -70,7 +72,7 @@ public:
     Brief make()
     {
         brief_ = {market_.description().name, since_, day_, {}, {}};
-        const std::vector<watchlists::ListTold> lists = tellLists();
+        const std::vector<ListStanding> lists = standings();
         addMarket();
         addStance();
         addStates(lists);
@@ -187,43 +189,79 @@ private:
 
     // The person's stocks
 
-    std::vector<watchlists::ListTold> tellLists()
+    /// A list with its entries by the day, and how they stand.
+    struct ListStanding {
+        const watchlists::Watchlist* list = nullptr;
+        std::vector<watchlists::Entry> entries = {};
+        std::vector<watchlists::PlanCourse> courses = {};
+        watchlists::ComingsAndGoings moved = {}; ///< of one that a screen keeps
+    };
+
+    std::vector<ListStanding> standings()
     {
-        std::vector<watchlists::ListTold> told;
+        std::vector<ListStanding> all;
         for (const auto& list : work_.lists) {
             if (list->head.isArchived)
                 continue;
-            told.push_back(watchlists::tell(*list, evaluator_, names_,
-                                            {*work_.terms, *work_.verdicts}, day_, progress_));
-            if (told.back().error)
-                brief_.faults.push_back(
-                    fmt::format("{}: {}", list->name, sentence(*told.back().error)));
+            ListStanding& standing = all.emplace_back(ListStanding{&*list});
+            for (const watchlists::Entry& entry : list->entries)
+                if (entry.addedOn <= day_)
+                    standing.entries.push_back(entry);
+            if (list->isKeptByRule())
+                keepMembers(standing);
+            standing.courses = watchlists::coursesOf(standing.entries, evaluator_, names_,
+                                                     *work_.terms, day_, progress_);
         }
-        return told;
+        return all;
     }
 
-    void addStates(std::span<const watchlists::ListTold> lists)
+    /// Of a list that a screen keeps: who came and went, and what was written to those on it.
+    void keepMembers(ListStanding& standing)
+    {
+        std::vector<Day> days{day_};
+        if (since_ < day_)
+            days.insert(days.begin(), since_);
+        const auto stays =
+            watchlists::staysOf(standing.list->head.screen, names_, evaluator_, days, progress_);
+        if (!stays) {
+            brief_.faults.push_back(
+                fmt::format("{}: {}", standing.list->name, sentence(stays.error())));
+            standing.entries.clear();
+            return;
+        }
+        standing.moved = watchlists::between(*stays, 0, days.size() - 1);
+        std::set<std::size_t> members;
+        for (const watchlists::Stay& stay : watchlists::membersOn(*stays, days.size() - 1))
+            members.insert(stay.stock);
+        std::erase_if(standing.entries, [&](const watchlists::Entry& entry) {
+            const auto stock = watchlists::stockOf(entry, market_);
+            return !stock || !members.contains(*stock);
+        });
+    }
+
+    void addStates(std::span<const ListStanding> lists)
     {
         // A stock with one plan on several lists is told once.
         std::map<std::tuple<int, std::string, std::string, Day>, Line> lines;
-        for (const watchlists::ListTold& told : lists)
-            for (std::size_t i = 0; i < told.entries.size(); ++i) {
-                const auto& changes = told.entries[i].course.changes;
-                const auto stock = told.entries[i].result.stock;
+        for (const ListStanding& standing : lists)
+            for (std::size_t i = 0; i < standing.entries.size(); ++i) {
+                const auto& changes = standing.courses[i].changes;
                 const PlanState then = stateOn(changes, since_);
-                if (!stock || changes.empty() || !isWorth(then, changes.back()))
+                if (changes.empty() || !isWorth(then, changes.back()))
+                    continue;
+                const auto stock = watchlists::stockOf(standing.entries[i], market_);
+                if (!stock)
                     continue;
                 const std::string& symbol = symbolOf(*stock);
-                const Line line{symbol,
-                                wordsOf(changes.back(), then) + " · " + told.list.name,
-                                changes.back().on,
-                                {Lead::To::Stock, symbol, told.list.id}};
-                const auto [known, isFresh] =
-                    lines.emplace(std::tuple(urgencyOf(changes.back().state), symbol,
-                                             wordsOf(changes.back(), then), changes.back().on),
-                                  line);
+                const std::string words = wordsOf(changes.back(), then);
+                const auto [known, isFresh] = lines.emplace(
+                    std::tuple(urgencyOf(changes.back().state), symbol, words, changes.back().on),
+                    Line{symbol,
+                         words + " · " + standing.list->name,
+                         changes.back().on,
+                         {Lead::To::Stock, symbol, standing.list->id}});
                 if (!isFresh)
-                    known->second.words += ", " + told.list.name;
+                    known->second.words += ", " + standing.list->name;
             }
         std::vector<Line> ordered;
         for (auto& [key, line] : lines)
@@ -317,19 +355,28 @@ private:
                 if (const auto stock = watchlists::stockOf(entry, market_);
                     stock && entry.addedOn <= day_)
                     stocks.insert(*stock);
-        std::vector<Line> lines;
-        for (const std::size_t stock : stocks) {
+        std::vector<std::pair<Day, std::size_t>> fresh; // the newest report of each
+        for (const std::size_t stock : stocks)
+            for (const market::Report& report : market_.statements(stock).reports())
+                if (isNew(report.knownOn) && (fresh.empty() || fresh.back().second != stock ||
+                                              fresh.back().first < report.knownOn)) {
+                    if (!fresh.empty() && fresh.back().second == stock)
+                        fresh.pop_back();
+                    fresh.emplace_back(report.knownOn, stock);
+                }
+        std::ranges::stable_sort(fresh, std::greater(),
+                                 [](const auto& each) { return each.first; });
+        std::vector<Line> lines; // only of those that are told is it asked what they said
+        for (const auto& [knownOn, stock] : fresh) {
             if (progress_.stopRequested())
                 throw Stopped{};
-            const auto reports = market_.statements(stock).reports();
-            if (std::ranges::none_of(
-                    reports, [this](const market::Report& each) { return isNew(each.knownOn); }))
-                continue;
-            for (const charts::Mark& mark : reportsOf(stock))
-                lines.push_back(
-                    {symbolOf(stock), mark.text, mark.day, {Lead::To::Stock, symbolOf(stock)}});
+            if (lines.size() < mostLines)
+                for (const charts::Mark& mark : reportsOf(stock))
+                    lines.push_back(
+                        {symbolOf(stock), mark.text, mark.day, {Lead::To::Stock, symbolOf(stock)}});
+            else
+                lines.push_back({symbolOf(stock), {}, knownOn});
         }
-        std::ranges::stable_sort(lines, std::greater(), [](const Line& line) { return *line.on; });
         add("Reported", std::move(lines), {});
     }
 
@@ -367,20 +414,13 @@ private:
         add("Coming days", std::move(lines), {Lead::To::Agenda});
     }
 
-    void addMoves(std::span<const watchlists::ListTold> lists)
+    void addMoves(std::span<const ListStanding> lists)
     {
         std::vector<Line> lines;
-        for (const watchlists::ListTold& told : lists) {
-            if (!told.stays || told.stays->days.empty())
-                continue;
-            const auto& days = told.stays->days;
-            const auto after = std::ranges::upper_bound(days, since_);
-            const std::size_t from =
-                after == days.begin() ? 0 : static_cast<std::size_t>(after - days.begin()) - 1;
-            const auto moved = watchlists::between(*told.stays, from, days.size() - 1);
+        for (const ListStanding& standing : lists) {
             std::vector<std::string> words;
-            for (const auto& [word, stocks] :
-                 {std::pair("came", &moved.came), std::pair("went", &moved.went)}) {
+            for (const auto& [word, stocks] : {std::pair("came", &standing.moved.came),
+                                               std::pair("went", &standing.moved.went)}) {
                 std::vector<std::string> symbols;
                 for (const std::size_t stock : *stocks)
                     symbols.push_back(symbolOf(stock));
@@ -389,10 +429,10 @@ private:
                         fmt::format("{} {}: {}", symbols.size(), word, namesIn(symbols)));
             }
             if (!words.empty())
-                lines.push_back({told.list.name,
+                lines.push_back({standing.list->name,
                                  fmt::format("{}", fmt::join(words, "; ")),
                                  {},
-                                 {Lead::To::List, {}, told.list.id}});
+                                 {Lead::To::List, {}, standing.list->id}});
         }
         add("Lists", std::move(lines), {});
     }

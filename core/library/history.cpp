@@ -73,6 +73,33 @@ Changes joined(Changes& first, Changes& second, SQLite::Database& database)
     return taken(bytes, count);
 }
 
+/// Which tables and lists a change is about.
+Touched touchedBy(Changes& changes)
+{
+    Touched touched;
+    sqlite3_changeset_iter* at = nullptr;
+    if (sqlite3changeset_start(&at, static_cast<int>(changes.size()), changes.data()) != SQLITE_OK)
+        return touched;
+    while (sqlite3changeset_next(at) == SQLITE_ROW) {
+        const char* name = nullptr;
+        int columns = 0;
+        int kind = 0;
+        int isIndirect = 0;
+        if (sqlite3changeset_op(at, &name, &columns, &kind, &isIndirect) != SQLITE_OK)
+            continue;
+        const std::string_view table(name);
+        touched.tables.emplace(table);
+        sqlite3_value* id = nullptr; // a list's number is the first column of all its tables
+        if (table == "watchlist" || table == "entry" || table == "former_entry")
+            if ((kind == SQLITE_INSERT ? sqlite3changeset_new(at, 0, &id)
+                                       : sqlite3changeset_old(at, 0, &id)) == SQLITE_OK &&
+                id)
+                touched.lists.insert(sqlite3_value_int64(id));
+    }
+    sqlite3changeset_finalize(at);
+    return touched;
+}
+
 /// Gives back whether it could; the database is as it was where it could not.
 bool takeBack(const Changes& changes, SQLite::Database& database)
 {
@@ -151,38 +178,6 @@ bool staysInLibrary(const LoadedWork::Problem& problem)
     return std::ranges::find(staying, problem.what) != staying.end();
 }
 
-/// Lets equal parts be one object, so that many states need little room.
-template <class T> void share(Shared<T>& made, const Shared<T>& like)
-{
-    if (made == like)
-        made = like;
-}
-
-void shareParts(Work& made, const Work& like)
-{
-    share(made.tray, like.tray);
-    for (Shared<watchlists::Watchlist>& list : made.lists)
-        for (const auto& other : like.lists)
-            if (other->id == list->id)
-                share(list, other);
-    share(made.screen, like.screen);
-    share(made.fields, like.fields);
-    share(made.columnSets, like.columnSets);
-    share(made.chartSetUps, like.chartSetUps);
-    share(made.weighing, like.weighing);
-    share(made.checklists, like.checklists);
-    share(made.verdicts, like.verdicts);
-    share(made.terms, like.terms);
-    share(made.mail, like.mail);
-    share(made.alerts, like.alerts);
-    share(made.marketBook, like.marketBook);
-    share(made.drawings, like.drawings);
-    if (made.screens == like.screens)
-        made.screens = like.screens;
-    if (made.drafts == like.drafts)
-        made.drafts = like.drafts;
-}
-
 } // namespace
 
 void saveSteps(Library& library, const Work& before, const Work& after,
@@ -228,13 +223,13 @@ std::vector<PastStep> pastSteps(Library& copy, const Work& now, std::size_t most
     std::vector<PastStep> steps;
     Work after = now;
     for (Row& row : rows) {
+        const Touched touched = touchedBy(row.changes);
         if (!takeBack(row.changes, copy.database()))
             break;
-        LoadedWork loaded = loadWork(copy);
+        LoadedWork loaded = loadTouched(copy, after, touched);
         if (!std::ranges::all_of(loaded.problems, staysInLibrary))
             break; // what cannot be read is not brought back
         Work before = std::move(loaded.work);
-        shareParts(before, after);
         steps.push_back({std::move(row.what), std::move(row.place), WorkStep(before, after)});
         after = std::move(before);
     }

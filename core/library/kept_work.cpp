@@ -9,6 +9,8 @@
 #include "core/screens/starter.h"
 
 #include <algorithm>
+#include <optional>
+#include <utility>
 
 namespace sieve::library {
 
@@ -29,20 +31,6 @@ constexpr const char* verdictTable = "verdict";
 constexpr const char* alertTable = "alert";
 constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
 
-/// Reads a thing that is kept as one text, if there is one. A text that cannot be read is kept as a
-/// file before anything can be written over it.
-template <class Read, class Take> void readText(Library& library, LoadedWork& loaded, What what,
-                                                const char* key, Read read, Take take)
-{
-    const std::optional<std::string> text = setting(library, key);
-    if (!text)
-        return;
-    if (auto value = read(*text))
-        take(*std::move(value));
-    else
-        loaded.problems.push_back({what, value.error(), library.setAside(key, *text)});
-}
-
 void addProblems(LoadedWork& loaded, What what, const std::vector<LocatedError>& errors)
 {
     for (const LocatedError& error : errors)
@@ -51,56 +39,160 @@ void addProblems(LoadedWork& loaded, What what, const std::vector<LocatedError>&
 
 } // namespace
 
+namespace {
+
+/// Loads the work kind by kind, each by the name of its table.
+class Loading {
+public:
+    Loading(Library& library, Work known)
+        : library_(library), unread_([this](TextOf what, const LocatedError& error,
+                                            const std::string& text) { keep(what, error, text); })
+    {
+        loaded_.work = std::move(known);
+    }
+
+    void loadTray() { work().tray = library::loadTray(library_, unread_); }
+    /// All of them, or the heads of all and the entries of some: those of the others are known.
+    void loadLists(const std::set<std::int64_t>* some)
+    {
+        const auto known = std::exchange(work().lists, library::loadLists(library_, unread_, some));
+        if (!some)
+            return;
+        for (Shared<watchlists::Watchlist>& list : work().lists)
+            for (const auto& former : known)
+                if (former->id == list->id && !some->contains(list->id))
+                    list = former;
+    }
+    void loadScreens()
+    {
+        LoadedScreens screens = library::loadScreens(library_);
+        work().screens = std::move(screens.screens);
+        addProblems(loaded_, What::Screen, screens.problems);
+    }
+    void loadDrafts()
+    {
+        const LoadedScreens drafts = library::loadDrafts(library_);
+        work().drafts.clear();
+        for (const auto& draft : drafts.screens)
+            work().drafts.emplace_back(draft->screen);
+        addProblems(loaded_, What::Screen, drafts.problems);
+    }
+    void loadFields()
+    {
+        LoadedFields fields = loadOwnFields(library_);
+        work().fields = std::move(fields.fields);
+        addProblems(loaded_, What::Field, fields.problems);
+    }
+    void loadDrawings()
+    {
+        auto drawn = loadNumbered(library_, drawingTable, drawings::drawingFromToml);
+        work().drawings = std::move(drawn.things);
+        addProblems(loaded_, What::Drawing, drawn.problems);
+    }
+    void loadVerdicts()
+    {
+        auto judged = loadNumbered(library_, verdictTable, watchlists::verdictFromToml);
+        work().verdicts = std::move(judged.things);
+        addProblems(loaded_, What::Verdict, judged.problems);
+    }
+    void loadAlerts()
+    {
+        auto alerts = loadNumbered(library_, alertTable, watchlists::alertFromToml);
+        work().alerts = std::move(alerts.things);
+        addProblems(loaded_, What::Alert, alerts.problems);
+    }
+    /// What is one text; where there is none, what a new person begins from.
+    void loadTexts()
+    {
+        const Work fresh;
+        for (const screens::Screen& screen : screens::starterScreens())
+            if (screen.name == firstScreen)
+                work().screen = screen;
+        work().marketBook = fresh.marketBook;
+        work().columnSets = fresh.columnSets;
+        work().chartSetUps = fresh.chartSetUps;
+        work().weighing = fresh.weighing;
+        work().checklists = fresh.checklists;
+        work().terms = fresh.terms;
+        work().mail = fresh.mail;
+        read(What::ScreenInHand, screenKey, screens::screenFromToml, work().screen);
+        read(What::MarketBook, bookKey, conditions::bookFromToml, work().marketBook);
+        read(What::ColumnSets, columnSetsKey, screens::columnSetsFromToml, work().columnSets);
+        read(What::ChartSetUps, chartSetUpsKey, charts::setUpsFromToml, work().chartSetUps);
+        read(What::Weighing, weighingKey, watchlists::weighingFromToml, work().weighing);
+        read(What::Checklists, checklistsKey, watchlists::checklistsFromToml, work().checklists);
+        read(What::TradingTerms, termsKey, watchlists::tradingTermsFromToml, work().terms);
+        read(What::MailTerms, mailKey, watchlists::mailTermsFromToml, work().mail);
+    }
+    LoadedWork take() { return std::move(loaded_); }
+
+private:
+    Work& work() { return loaded_.work; }
+
+    /// A text that cannot be read is kept as a file before anything can be written over it.
+    template <class Read, class Thing>
+    void read(What what, const char* key, Read reader, Shared<Thing>& into)
+    {
+        const std::optional<std::string> text = setting(library_, key);
+        if (!text)
+            return;
+        if (auto value = reader(*text))
+            into = *std::move(value);
+        else
+            loaded_.problems.push_back({what, value.error(), library_.setAside(key, *text)});
+    }
+    void keep(TextOf what, const LocatedError& error, const std::string& text)
+    {
+        const bool isPlan = what == TextOf::Plan;
+        loaded_.problems.push_back({isPlan ? What::Plan : What::EntryPage, error,
+                                    library_.setAside(isPlan ? "plan" : "entry", text)});
+    }
+
+    Library& library_;
+    LoadedWork loaded_;
+    UnreadText unread_;
+};
+
+} // namespace
+
 LoadedWork loadWork(Library& library)
 {
-    LoadedWork loaded;
-    Work& work = loaded.work;
-    const UnreadText unread = [&](TextOf what, const LocatedError& error, const std::string& text) {
-        const bool isPlan = what == TextOf::Plan;
-        loaded.problems.push_back({isPlan ? What::Plan : What::EntryPage, error,
-                                   library.setAside(isPlan ? "plan" : "entry", text)});
-    };
-    work.tray = loadTray(library, unread);
-    work.lists = loadLists(library, unread);
-    LoadedScreens screens = loadScreens(library);
-    work.screens = std::move(screens.screens);
-    addProblems(loaded, What::Screen, screens.problems);
-    const LoadedScreens drafts = loadDrafts(library);
-    for (const auto& draft : drafts.screens)
-        work.drafts.emplace_back(draft->screen);
-    addProblems(loaded, What::Screen, drafts.problems);
-    LoadedFields fields = loadOwnFields(library);
-    work.fields = std::move(fields.fields);
-    addProblems(loaded, What::Field, fields.problems);
-    auto drawn = loadNumbered(library, drawingTable, drawings::drawingFromToml);
-    work.drawings = std::move(drawn.things);
-    addProblems(loaded, What::Drawing, drawn.problems);
-    auto judged = loadNumbered(library, verdictTable, watchlists::verdictFromToml);
-    work.verdicts = std::move(judged.things);
-    addProblems(loaded, What::Verdict, judged.problems);
-    auto alerts = loadNumbered(library, alertTable, watchlists::alertFromToml);
-    work.alerts = std::move(alerts.things);
-    addProblems(loaded, What::Alert, alerts.problems);
-    for (const screens::Screen& screen : screens::starterScreens())
-        if (screen.name == firstScreen)
-            work.screen = screen;
-    readText(library, loaded, What::ScreenInHand, screenKey, screens::screenFromToml,
-             [&](screens::Screen screen) { work.screen = std::move(screen); });
-    readText(library, loaded, What::MarketBook, bookKey, conditions::bookFromToml,
-             [&](conditions::MarketBook book) { work.marketBook = std::move(book); });
-    readText(library, loaded, What::ColumnSets, columnSetsKey, screens::columnSetsFromToml,
-             [&](std::vector<screens::ColumnSet> sets) { work.columnSets = std::move(sets); });
-    readText(library, loaded, What::ChartSetUps, chartSetUpsKey, charts::setUpsFromToml,
-             [&](std::vector<charts::SetUp> setUps) { work.chartSetUps = std::move(setUps); });
-    readText(library, loaded, What::Weighing, weighingKey, watchlists::weighingFromToml,
-             [&](watchlists::Weighing weighing) { work.weighing = std::move(weighing); });
-    readText(library, loaded, What::Checklists, checklistsKey, watchlists::checklistsFromToml,
-             [&](std::vector<watchlists::Checklist> lists) { work.checklists = std::move(lists); });
-    readText(library, loaded, What::TradingTerms, termsKey, watchlists::tradingTermsFromToml,
-             [&](watchlists::TradingTerms terms) { work.terms = std::move(terms); });
-    readText(library, loaded, What::MailTerms, mailKey, watchlists::mailTermsFromToml,
-             [&](watchlists::MailTerms terms) { work.mail = std::move(terms); });
-    return loaded;
+    Loading loading(library, {});
+    loading.loadTray();
+    loading.loadLists(nullptr);
+    loading.loadScreens();
+    loading.loadDrafts();
+    loading.loadFields();
+    loading.loadDrawings();
+    loading.loadVerdicts();
+    loading.loadAlerts();
+    loading.loadTexts();
+    return loading.take();
+}
+
+LoadedWork loadTouched(Library& library, const Work& known, const Touched& touched)
+{
+    Loading loading(library, known);
+    const auto isTouched = [&touched](const char* table) { return touched.tables.contains(table); };
+    if (isTouched("card"))
+        loading.loadTray();
+    if (isTouched("watchlist") || isTouched("entry") || isTouched("former_entry"))
+        loading.loadLists(&touched.lists);
+    if (isTouched("screen"))
+        loading.loadScreens();
+    if (isTouched("draft"))
+        loading.loadDrafts();
+    if (isTouched("own_field"))
+        loading.loadFields();
+    if (isTouched(drawingTable))
+        loading.loadDrawings();
+    if (isTouched(verdictTable))
+        loading.loadVerdicts();
+    if (isTouched(alertTable))
+        loading.loadAlerts();
+    if (isTouched("setting"))
+        loading.loadTexts();
+    return loading.take();
 }
 
 void writeWork(Library& library, const Work& before, const Work& after)

@@ -4,6 +4,9 @@
 #include "core/library/work.h"
 
 #include <filesystem>
+#include <functional>
+#include <set>
+#include <string>
 #include <vector>
 
 namespace sieve::library {
@@ -43,6 +46,15 @@ struct LoadedWork {
 
 /// Errors: SQLite::Exception; std::system_error where an unreadable text cannot be kept.
 LoadedWork loadWork(Library& library);
+
+/// What of a library's tables differs from what was known of it.
+struct Touched {
+    std::set<std::string, std::less<>> tables;
+    std::set<std::int64_t> lists; ///< whose entries or former ones do
+};
+/// The work as the library holds it, where all but what was touched is known. A list that is not
+/// known counts as touched.
+LoadedWork loadTouched(Library& library, const Work& known, const Touched& touched);
 
 /// Brings the library from one work to another inside the caller's transaction.
 void writeWork(Library& library, const Work& before, const Work& after);

@@ -84,7 +84,7 @@ void bindEntry(SQLite::Statement& insert, std::int64_t list, int position, const
 }
 
 /// All lists' entries by one statement, which is ordered by list: `add(list, row)` for each.
-template <class Add> void eachRow(Library& library, const char* select, Add add)
+template <class Add> void eachRow(Library& library, const std::string& select, Add add)
 {
     SQLite::Statement query(library.database(), select);
     while (query.executeStep())
@@ -143,7 +143,8 @@ const Shared<Watchlist>* listIn(Lists lists, std::int64_t id)
 
 } // namespace
 
-std::vector<Shared<Watchlist>> loadLists(Library& library, const UnreadText& unread)
+std::vector<Shared<Watchlist>> loadLists(Library& library, const UnreadText& unread,
+                                         const std::set<std::int64_t>* some)
 {
     std::vector<Watchlist> lists;
     eachRow(library,
@@ -160,15 +161,19 @@ std::vector<Shared<Watchlist>> loadLists(Library& library, const UnreadText& unr
     std::map<std::int64_t, Watchlist*> byId;
     for (Watchlist& list : lists)
         byId[list.id] = &list;
-    eachRow(library,
-            "SELECT symbol, added_on, price_then, reason, source, plan, page, watchlist "
-            "FROM entry ORDER BY watchlist, position",
-            [&](auto& row) {
-                byId.at(row.getColumn(7).getInt64())->entries.push_back(entryIn(row, unread));
-            });
+    const std::string only =
+        some ? fmt::format("WHERE watchlist IN ({}) ", fmt::join(*some, ", ")) : std::string();
+    eachRow(
+        library,
+        "SELECT symbol, added_on, price_then, reason, source, plan, page, watchlist FROM entry " +
+            only + "ORDER BY watchlist, position",
+        [&](auto& row) {
+            byId.at(row.getColumn(7).getInt64())->entries.push_back(entryIn(row, unread));
+        });
     eachRow(library,
             "SELECT symbol, added_on, price_then, reason, source, plan, page, watchlist, left_on, "
-            "price_left, reason_left FROM former_entry ORDER BY watchlist, position",
+            "price_left, reason_left FROM former_entry " +
+                only + "ORDER BY watchlist, position",
             [&](auto& row) {
                 byId.at(row.getColumn(7).getInt64())
                     ->former.push_back({entryIn(row, unread),

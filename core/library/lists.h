@@ -3,6 +3,7 @@
 #include "core/library/work.h"
 
 #include <functional>
+#include <set>
 #include <span>
 #include <vector>
 
@@ -19,7 +20,9 @@ enum class TextOf { Plan, Page };
 using UnreadText =
     std::function<void(TextOf what, const LocatedError& error, const std::string& text)>;
 
-std::vector<Shared<watchlists::Watchlist>> loadLists(Library& library, const UnreadText& unread);
+/// All lists; where `some` is given, the entries of these alone.
+std::vector<Shared<watchlists::Watchlist>> loadLists(Library& library, const UnreadText& unread,
+                                                     const std::set<std::int64_t>* some = nullptr);
 watchlists::Tray loadTray(Library& library, const UnreadText& unread);
 
 /// Brings the library from the lists `before` to the lists `after`: writes those that changed and

@@ -197,7 +197,6 @@ void takeScreens(const QDir& folder)
         browser.grab().save(folder.filePath(QLatin1String(name) + QStringLiteral(".png")));
     };
     shoot("screens", "My Calm compounders", 0);
-    shoot("screens_versions", "My Calm compounders", 2);
 }
 
 /// The editor of own fields on a field with parts from statements and prices.
@@ -341,6 +340,15 @@ void takeAll(const QDir& folder)
     bench.desk->focus().goToLatest();
     sieve::test::fillLists(bench);
     take(bench, folder, "lists");
+    bench.go("market");
+    bench.pressCtrl(Qt::Key_B);
+    bench.settle();
+    auto* since = bench.find<QComboBox>(QStringLiteral("Since when"));
+    since->setCurrentIndex(since->findText(QStringLiteral("a month ago")));
+    Q_EMIT since->activated(since->currentIndex());
+    bench.settle();
+    take(bench, folder, "brief");
+    bench.pressCtrl(Qt::Key_B);
     bench.go("sift");
     results->setCurrentIndex(results->model()->index(0, 0));
     take(bench, folder, "sift");

@@ -352,4 +352,59 @@ TEST_CASE("Command line: lists and alerts of a library, which is only read", "[c
     CHECK_THROWS_AS(lists(bench.request, {}), InputFault);
 }
 
+TEST_CASE("Command line: the brief, the review, and the library as open text", "[cli]")
+{
+    Bench bench;
+    const test::OwnFolder own;
+    const auto file = own.path() / "library.sqlite";
+    {
+        const auto opened = library::Library::open(file);
+        library::Work work = library::loadWork(*opened.library).work;
+        const library::Work before = work;
+        watchlists::Watchlist list{3, "Kelp", {{"SEAW.C", day("2024-01-02"), 10.2, "why"}}};
+        list.entries[0].plan = watchlists::TradePlan{day("2024-01-02"), 10.6, 9.0};
+        work.lists = {list};
+        saveWork(*opened.library, before, work);
+    }
+    bench.request.library = file;
+    bench.request.from = day("2024-01-03");
+    bench.request.show = "text";
+    CHECK_THAT(briefText(bench.request, {}),
+               Catch::Contains("KELP.C: triggered") && Catch::Contains("· Kelp"));
+    bench.request.show = "csv";
+    CHECK_THAT(briefText(bench.request, {}), Catch::StartsWith("part,subject,words,day\n"));
+    bench.request.show = "html";
+    CHECK_THAT(briefText(bench.request, {}), Catch::StartsWith("<!DOCTYPE html>"));
+    bench.request.show = "mail";
+    CHECK_THROWS_AS(briefText(bench.request, {}), InputFault); // to nobody
+    bench.request.text = "ana@example.org\nBcc: x@example.org";
+    CHECK_THROWS_AS(briefText(bench.request, {}), InputFault);
+    bench.request.text = "ana@example.org";
+    CHECK_THAT(briefText(bench.request, {}), Catch::Contains("To: ana@example.org"));
+
+    bench.request.show = "source";
+    const Answer sums = review(bench.request, {});
+    REQUIRE(sums.rows.size() == 1);
+    CHECK(sums.rows[0].size() == sums.columns.size());
+    bench.request.isTable = true;
+    const Answer cases = review(bench.request, {});
+    REQUIRE(cases.rows.size() == 1);
+    CHECK(cases.rows[0].size() == cases.columns.size());
+    CHECK(std::get<std::string>(cases.rows[0][0]) == "KELP.C");
+    bench.request.isTable = false;
+    bench.request.show = "mood";
+    CHECK_THROWS_AS(review(bench.request, {}), InputFault);
+
+    bench.request.folder = own.path() / "text";
+    libraryAsText(bench.request);
+    CHECK_THAT(own.read("text/lists/001 Kelp/entries.csv"), Catch::Contains("1,SEAW.C,2024-01-02"));
+    CHECK_THROWS(libraryAsText(bench.request)); // it is there already
+    bench.request.isWrite = true;
+    CHECK_THROWS_AS(libraryAsText(bench.request), InputFault); // so is the library
+    bench.request.library = own.path() / "again.sqlite";
+    libraryAsText(bench.request);
+    CHECK(library::loadWork(*library::Library::copyOf(own.path() / "again.sqlite")).work ==
+          library::loadWork(*library::Library::copyOf(file)).work);
+}
+
 } // namespace sieve::cli

@@ -6,6 +6,7 @@
 #include "core/screens/column_sets.h"
 #include "core/watchlists/alert.h"
 #include "core/watchlists/entry.h"
+#include "core/watchlists/mail_terms.h"
 #include "core/watchlists/trading_terms.h"
 
 #include <cstdint>
@@ -58,6 +59,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
             __builtin_trap();
     comesBack(text, watchlists::entryPageFromToml);
     comesBack(text, watchlists::tradePlanFromToml);
+    comesBack(text, watchlists::mailTermsFromToml);
     comesBack(text, watchlists::alertFromToml);
     comesBack(text, watchlists::raisedFromToml);
     comesBack(text, watchlists::tradingTermsFromToml);

@@ -15,6 +15,7 @@
 #include <QListWidget>
 #include <QPlainTextEdit>
 #include <QTreeWidget>
+#include <QUndoView>
 #include <catch2/catch.hpp>
 
 // Lists from files and as files.
@@ -168,6 +169,15 @@ TEST_CASE("Undo: goes on where the last session ended", "[app]")
         bench.settle();
         QUndoStack& stack = bench.desk->work().undoStack();
         CHECK(stack.undoText() == QStringLiteral("call it Pier"));
+        findAction(*bench.window, ActionId::ShowHistory)->trigger();
+        auto* history = bench.window->findChild<QUndoView*>();
+        REQUIRE(history);
+        CHECK(history->model()->rowCount() == 3);                // the begin and two steps
+        history->setCurrentIndex(history->model()->index(1, 0)); // as a click does
+        CHECK(bench.desk->work().now().lists[0]->name == "Quay");
+        history->setCurrentIndex(history->model()->index(2, 0));
+        CHECK(bench.desk->work().now().lists[0]->name == "Pier");
+        history->window()->close();
         rename(bench, "Jetty");
         stack.undo();
         CHECK(bench.desk->work().now().lists[0]->name == "Pier");

@@ -60,31 +60,29 @@ void CalendarKeeper::keep(const QString& file)
 
 void CalendarKeeper::write(const QString& file)
 {
-    if (!desk_.market().isOpen() || desk_.market().data().sessions().empty())
-        return;
-    asker_.ask(
-        [market = desk_.market().evaluator()->marketPtr(), lists = desk_.work().now().lists,
-         path = std::filesystem::path(file.toStdString())](const Progress&) {
-            return writeCalendar(lists, *market, market->sessions().back(), path);
-        },
-        [this, file](std::size_t count) {
-            Q_EMIT told(tr("%1 events saved in %2").arg(count).arg(file));
-        });
+    ask(asker_, file, [this, file](std::size_t count) {
+        Q_EMIT told(tr("%1 events saved in %2").arg(count).arg(file));
+    });
 }
 
 /// Without a word: it is what was asked for once.
 void CalendarKeeper::writeKept()
 {
-    const QString file = keptFile();
-    if (file.isEmpty() || !desk_.work().isLoaded() || !desk_.market().isOpen() ||
+    if (const QString file = keptFile(); !file.isEmpty())
+        ask(keptAsker_, file, [](std::size_t) {});
+}
+
+void CalendarKeeper::ask(Asker& asker, const QString& file, std::function<void(std::size_t)> take)
+{
+    if (!desk_.work().isLoaded() || !desk_.market().isOpen() ||
         desk_.market().data().sessions().empty())
         return;
-    keptAsker_.ask(
+    asker.ask(
         [market = desk_.market().evaluator()->marketPtr(), lists = desk_.work().now().lists,
          path = std::filesystem::path(file.toStdString())](const Progress&) {
             return writeCalendar(lists, *market, market->sessions().back(), path);
         },
-        [](std::size_t) {});
+        std::move(take));
 }
 
 } // namespace sieve::app

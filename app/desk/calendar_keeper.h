@@ -4,6 +4,7 @@
 
 #include <QObject>
 #include <QTimer>
+#include <functional>
 
 namespace sieve::app {
 
@@ -27,6 +28,7 @@ Q_SIGNALS:
 
 private:
     void writeKept();
+    void ask(Asker& asker, const QString& file, std::function<void(std::size_t)> take);
 
     Desk& desk_;
     Asker asker_;

@@ -19,6 +19,7 @@
 #include <QDateEdit>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QPdfWriter>
 #include <QPrintDialog>
@@ -60,7 +61,7 @@ void fillForPaper(QTextDocument& document, const briefing::Brief& brief)
 {
     document.setDefaultFont(fontOf(Weight::Regular));
     briefing::PageStyle style;
-    style.colours.font = familyOfWindow();
+    style.look.font = familyOfWindow();
     document.setHtml(text(briefing::bodyOf(brief, style)));
 }
 
@@ -91,23 +92,26 @@ BriefView::BriefView(Desk& desk)
         if (from_->isVisible())
             ask();
     });
-    const auto button = [this](const QString& title, auto act) {
+    // No letters of their own: the menus have them.
+    const auto button = [this](const QString& title, const QString& tip, auto act) {
         auto* made = new QPushButton(title);
+        made->setToolTip(tip);
         connect(made, &QPushButton::clicked, this, act);
         return made;
     };
     makeAction(this, ActionId::PrintBrief, [this] { print(); });
     makeAction(this, ActionId::SaveBrief, [this] { save(); });
     auto* head = new QHBoxLayout;
-    head->addWidget(button(tr("&Back to the market"), [this] { Q_EMIT marketWanted(); }));
+    head->addWidget(
+        button(tr("Back to the market"), tr("Back (Esc)"), [this] { Q_EMIT marketWanted(); }));
     head->addSpacing(12);
     head->addWidget(new QLabel(tr("What changed since")));
     head->addWidget(span_);
     head->addWidget(from_);
     head->addWidget(state_, 1);
-    head->addWidget(button(tr("&Print…"), [this] { print(); }));
-    head->addWidget(button(tr("&Save…"), [this] { save(); }));
-    head->addWidget(button(tr("&Mail…"), [this] {
+    head->addWidget(button(tr("Print…"), tipOf(ActionId::PrintBrief), [this] { print(); }));
+    head->addWidget(button(tr("Save…"), tipOf(ActionId::SaveBrief), [this] { save(); }));
+    head->addWidget(button(tr("Mail…"), tipOf(ActionId::MailTerms), [this] {
         if (QAction* mail = findAction(*window(), ActionId::MailTerms))
             mail->trigger();
     }));
@@ -186,6 +190,13 @@ Day BriefView::since() const
         break;
     }
     return dayOf(from_->date());
+}
+
+void BriefView::keyPressEvent(QKeyEvent* event)
+{
+    if (event->key() == Qt::Key_Escape)
+        return Q_EMIT marketWanted();
+    QWidget::keyPressEvent(event);
 }
 
 void BriefView::refresh()

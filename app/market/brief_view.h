@@ -31,6 +31,9 @@ Q_SIGNALS:
     void marketWanted();
     void groupWanted(const QString& name);
 
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+
 private:
     enum class Since { LastTime, SessionBefore, WeekAgo, MonthAgo, AnyDay };
 

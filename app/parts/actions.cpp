@@ -457,6 +457,8 @@ constexpr std::array rows{
 };
 
 constexpr std::array notes{
+    KeyNote{Within::Brief, "Tab, Return", T("to the next line that leads to its thing; go there")},
+    KeyNote{Within::Brief, "Esc", T("back to the market")},
     KeyNote{Within::Criterion, "Up, Down", T("from criterion to criterion")},
     KeyNote{Within::Criterion, "Ctrl+Up, Ctrl+Down", T("the number under the cursor up or down")},
     KeyNote{Within::Weigh, "Up, Down", T("in the dossier: from row to row")},

@@ -18,7 +18,7 @@ std::string linked(const std::string& inside, const std::string& address, const 
 {
     return style.hasLinks ? fmt::format("<a href=\"{}\" style=\"color:{};text-decoration:none\">"
                                         "{}</a>",
-                                        address, style.colours.mark, inside)
+                                        address, style.look.mark, inside)
                           : inside;
 }
 
@@ -51,7 +51,7 @@ std::string dayOfLine(const Line& line, const Brief& brief)
 std::string partAsHtml(const Brief& brief, std::size_t at, const PageStyle& style)
 {
     const Part& part = brief.parts[at];
-    const PageLook& colours = style.colours;
+    const PageLook& colours = style.look;
     const std::string cell = fmt::format(
         "padding:3px 12px 3px 0;border-bottom:1px solid {};vertical-align:top", colours.rule);
     const bool leads = part.lead.to != Lead::To::Nothing;
@@ -167,7 +167,7 @@ std::string titleOf(const Brief& brief)
 
 std::string bodyOf(const Brief& brief, const PageStyle& style)
 {
-    const PageLook& colours = style.colours;
+    const PageLook& colours = style.look;
     std::string html = fmt::format("<div style=\"{};color:{}\">\n"
                                    "<p style=\"font-size:20px;font-weight:600;margin:0\">{}</p>\n"
                                    "<p style=\"color:{};margin:2px 0 0 0\">{}</p>\n",
@@ -189,7 +189,7 @@ std::string pageOf(const Brief& brief, const PageStyle& style)
                        "<title>{}</title></head>\n"
                        "<body style=\"background:{};margin:24px auto;max-width:760px;"
                        "padding:0 16px\">\n{}</body></html>\n",
-                       titleOf(brief), style.colours.ground, bodyOf(brief, style));
+                       titleOf(brief), style.look.ground, bodyOf(brief, style));
 }
 
 std::string textOf(const Brief& brief)

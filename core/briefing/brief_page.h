@@ -22,7 +22,7 @@ struct PageLook {
 };
 
 struct PageStyle {
-    PageLook colours = {};
+    PageLook look = {};
     /// Each subject is a link "line:PART.LINE" and each title "part:PART", by their places in the
     /// brief, for a view that leads there.
     bool hasLinks = false;

@@ -125,6 +125,10 @@ TEST_CASE("Brief: one key opens it, each line leads to its thing", "[app]")
     CHECK(view.isVisible());
     follow(Lead::To::Market);
     CHECK_FALSE(view.isVisible());
+    bench.pressCtrl(Qt::Key_B);
+    bench.settle();
+    QTest::keyClick(page, Qt::Key_Escape);
+    CHECK_FALSE(view.isVisible());
 }
 
 TEST_CASE("Brief: the next one tells since this one was read", "[app]")

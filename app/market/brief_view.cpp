@@ -192,6 +192,19 @@ Day BriefView::since() const
     return dayOf(from_->date());
 }
 
+/// The page bears the colours of the palette.
+void BriefView::changeEvent(QEvent* event)
+{
+    QWidget::changeEvent(event);
+    if (brief_ && (event->type() == QEvent::PaletteChange || event->type() == QEvent::StyleChange))
+        showPage();
+}
+
+void BriefView::showPage()
+{
+    page_->setHtml(text(briefing::bodyOf(*brief_, {lookOfWindow(), true})));
+}
+
 void BriefView::keyPressEvent(QKeyEvent* event)
 {
     if (event->key() == Qt::Key_Escape)
@@ -230,7 +243,7 @@ void BriefView::show(const briefing::Brief& brief)
     const bool isOther = !(brief_ && *brief_ == brief);
     brief_ = brief;
     if (isOther)
-        page_->setHtml(text(briefing::bodyOf(brief, {lookOfWindow(), true})));
+        showPage();
     noteRead();
 }
 

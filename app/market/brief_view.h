@@ -33,6 +33,7 @@ Q_SIGNALS:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
+    void changeEvent(QEvent* event) override;
 
 private:
     enum class Since { LastTime, SessionBefore, WeekAgo, MonthAgo, AnyDay };
@@ -43,6 +44,7 @@ private:
     void noteRead();
     void ask();
     void show(const briefing::Brief& brief);
+    void showPage();
     void follow(const QString& address);
     void lead(const briefing::Lead& lead);
     void openScreen(const std::string& name);

@@ -100,6 +100,14 @@ TEST_CASE("Brief: one key opens it, each line leads to its thing", "[app]")
     for (const briefing::Part& part : brief.parts)
         CHECK(page->toPlainText().contains(text(part.lines.front().words)));
 
+    // It follows the palette.
+    const QString light = page->toHtml();
+    findAction(*bench.window, ActionId::DarkPalette)->trigger();
+    bench.settle();
+    CHECK(page->toHtml() != light);
+    findAction(*bench.window, ActionId::LightPalette)->trigger();
+    bench.settle();
+
     const auto follow = [&](Lead::To to) {
         bench.go("market");
         Q_EMIT page->anchorClicked(addressOf(brief, to));

@@ -1,6 +1,7 @@
 #include "app/desk/calendar_keeper.h"
 
 #include "app/desk/desk.h"
+#include "app/desk/library_keeper.h"
 #include "app/desk/open_market.h"
 #include "app/desk/settings.h"
 #include "app/desk/workbench.h"
@@ -68,7 +69,8 @@ void CalendarKeeper::write(const QString& file)
 /// Without a word: it is what was asked for once.
 void CalendarKeeper::writeKept()
 {
-    if (const QString file = keptFile(); !file.isEmpty())
+    // A window that only reads the library may show lists as they were.
+    if (const QString file = keptFile(); !file.isEmpty() && !desk_.keeper().isReadOnly())
         ask(keptAsker_, file, [](std::size_t) {});
 }
 

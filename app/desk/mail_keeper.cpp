@@ -37,21 +37,10 @@ void MailKeeper::check()
                                      [&](Day day) { return isWanted(terms, day); });
     if (wanted == sessions.rend())
         return;
-    isAsking_ = true;
-    desk_.keeper().ask(
-        this,
-        [market = desk_.market().data().description().name](library::Library& library) {
-            return library::mailedTo(library, market);
-        },
-        [this, day = *wanted](const std::optional<Day>& mailedTo) {
-            isAsking_ = false;
-            if (!mailedTo || *mailedTo < day)
-                write(mailedTo, day);
-        },
-        [this](const QString& why) {
-            isAsking_ = false;
-            Q_EMIT failed(why);
-        });
+    askMailedTo([this, day = *wanted](std::optional<Day> mailedTo) {
+        if (!mailedTo || *mailedTo < day)
+            write(mailedTo, day, Asked::ByTerms);
+    });
 }
 
 void MailKeeper::writeNow()
@@ -63,10 +52,31 @@ void MailKeeper::writeNow()
                                 "read."));
     if (desk_.keeper().isReadOnly() || desk_.keeper().file().empty())
         return Q_EMIT failed(tr("No mail was written: nothing of this session is kept."));
-    write(std::nullopt, desk_.market().data().sessions().back());
+    // Since the last mail, as any other: what it tells is told by no later one.
+    askMailedTo([this, day = desk_.market().data().sessions().back()](std::optional<Day> mailedTo) {
+        write(mailedTo && *mailedTo < day ? mailedTo : std::nullopt, day, Asked::ByPerson);
+    });
 }
 
-void MailKeeper::write(std::optional<Day> since, Day day)
+void MailKeeper::askMailedTo(std::function<void(std::optional<Day>)> then)
+{
+    isAsking_ = true;
+    desk_.keeper().ask(
+        this,
+        [market = desk_.market().data().description().name](library::Library& library) {
+            return library::mailedTo(library, market);
+        },
+        [this, then = std::move(then)](const std::optional<Day>& mailedTo) {
+            isAsking_ = false;
+            then(mailedTo);
+        },
+        [this](const QString& why) {
+            isAsking_ = false;
+            Q_EMIT failed(why);
+        });
+}
+
+void MailKeeper::write(std::optional<Day> since, Day day, Asked asked)
 {
     if (!desk_.market().isOpen() || !desk_.conditions().reading() || !desk_.conditions().groups())
         return;
@@ -83,7 +93,12 @@ void MailKeeper::write(std::optional<Day> since, Day day)
                                                     book->names(), from, day, now, progress);
             return mail ? exports::toEml(*mail) : std::string();
         },
-        [this, day](const std::string& mail) { keep(day, mail); });
+        [this, day, from, asked](const std::string& mail) {
+            if (mail.empty() && asked == Asked::ByPerson)
+                Q_EMIT told(tr("No mail was written: there is nothing to tell since %1.")
+                                .arg(dayText(from)));
+            keep(day, mail);
+        });
 }
 
 void MailKeeper::keep(Day day, const std::string& mail)

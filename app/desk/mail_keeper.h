@@ -4,6 +4,7 @@
 #include "core/base/day.h"
 
 #include <QObject>
+#include <functional>
 #include <optional>
 
 namespace sieve::app {
@@ -18,7 +19,8 @@ class MailKeeper : public QObject {
 public:
     explicit MailKeeper(Desk& desk);
 
-    /// Writes the mail of the newest session now, wanted or not, as the terms have it.
+    /// Writes the mail of the newest session now, whatever the evening, with what changed since the
+    /// last mail.
     void writeNow();
 
 Q_SIGNALS:
@@ -27,12 +29,14 @@ Q_SIGNALS:
 
 private:
     void check();
-    void write(std::optional<Day> since, Day day);
+    enum class Asked { ByTerms, ByPerson };
+    void askMailedTo(std::function<void(std::optional<Day>)> then);
+    void write(std::optional<Day> since, Day day, Asked asked);
     void keep(Day day, const std::string& mail);
 
     Desk& desk_;
     Asker asker_;
-    bool isAsking_ = false; ///< up to which session mails were written
+    bool isAsking_ = false; ///< the library, up to which session mails were written
 };
 
 } // namespace sieve::app

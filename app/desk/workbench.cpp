@@ -119,9 +119,7 @@ Workbench::Workbench(LibraryKeeper& keeper, Settings& settings, Navigator& navig
     undoStack_.setUndoLimit(mostSteps);
     retry_.setSingleShot(true);
     connect(&retry_, &QTimer::timeout, this, [this] { save(std::nullopt); });
-    connect(&past_, &Asker::failed, this, [this](const QString& why) {
-        Q_EMIT noticed(tr("What was done in former sessions cannot be undone: %1").arg(why));
-    });
+    connect(&past_, &Asker::failed, this, &Workbench::tellNoPast);
     slow_.setSingleShot(true);
     slow_.setInterval(slowAfter);
     connect(&slow_, &QTimer::timeout, this, &Workbench::tellSlow);
@@ -135,18 +133,13 @@ void Workbench::load()
         try {
             auto loaded = std::make_shared<const library::LoadedWork>(library::loadWork(library));
             onDisk->work = loaded->work;
-            std::shared_ptr<library::Library> copy;
-            if (!library.file().empty() && library::stepsKept(library) > 0)
-                copy = library::Library::copyOf(library.file());
             QMetaObject::invokeMethod(
                 this,
-                [this, loaded, copy, settings = library::settings(library),
+                [this, loaded, settings = library::settings(library),
                  firstId = library.idsForSession()] {
                     nextId_ = firstId;
                     settings_.load(settings);
                     show(*loaded);
-                    if (copy && !keeper_.isReadOnly())
-                        readPast(copy);
                 },
                 Qt::QueuedConnection);
         } catch (const std::exception& fault) {
@@ -163,6 +156,29 @@ void Workbench::load()
                 Qt::QueuedConnection);
         }
     });
+    keeper_.enqueue(
+        [this, onDisk = onDisk_](library::Library& library) { copyPast(library, *onDisk); });
+}
+
+/// Comes after the work was read and shown, and before any edit of it is saved.
+void Workbench::copyPast(library::Library& library, const OnDisk& onDisk)
+{
+    try {
+        if (library.file().empty() || library::stepsKept(library) == 0)
+            return;
+        const std::shared_ptr copy = library::Library::copyOf(library.file());
+        QMetaObject::invokeMethod(
+            this, [this, copy, then = onDisk.work] { readPast(copy, then); }, Qt::QueuedConnection);
+    } catch (const std::exception& fault) {
+        const QString why = QString::fromUtf8(fault.what());
+        QMetaObject::invokeMethod(
+            this, [this, why] { tellNoPast(why); }, Qt::QueuedConnection);
+    }
+}
+
+void Workbench::tellNoPast(const QString& why)
+{
+    Q_EMIT noticed(tr("What was done in former sessions cannot be undone: %1").arg(why));
 }
 
 void Workbench::show(const library::LoadedWork& from)
@@ -295,12 +311,13 @@ void Workbench::replace(const Work& work, const library::StepMade& step)
 }
 
 /// The steps of former sessions are read from a copy, beside the window and the library's thread.
-void Workbench::readPast(const std::shared_ptr<library::Library>& copy)
+void Workbench::readPast(const std::shared_ptr<library::Library>& copy, const Work& then)
 {
     constexpr std::size_t mostRead = 60;
-    past_.ask(
-        [copy, now = work_](const Progress&) { return library::pastSteps(*copy, now, mostRead); },
-        [this](const std::vector<library::PastStep>& past) { takePast(past); });
+    if (!isLoaded_)
+        return;
+    past_.ask([copy, then](const Progress&) { return library::pastSteps(*copy, then, mostRead); },
+              [this](const std::vector<library::PastStep>& past) { takePast(past); });
 }
 
 /// Puts them under what was done since. Where something of that was undone already they stay away:

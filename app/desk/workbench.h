@@ -84,7 +84,9 @@ private:
     void tellProblems(const library::LoadedWork& loaded);
     /// Shows and saves the differences, as a step of the history that is kept.
     void replace(const Work& work, const library::StepMade& step);
-    void readPast(const std::shared_ptr<library::Library>& copy);
+    void copyPast(library::Library& library, const OnDisk& onDisk); ///< on the library's thread
+    void tellNoPast(const QString& why);
+    void readPast(const std::shared_ptr<library::Library>& copy, const Work& then);
     void takePast(const std::vector<library::PastStep>& past);
     void tellChanges(const Work& before);
     void save(const std::optional<library::StepMade>& step);

@@ -45,9 +45,8 @@ std::string familyOfWindow()
 briefing::PageLook lookOfWindow()
 {
     const Palette& palette = look();
-    return {utf8(palette.sheet.name()),   utf8(palette.ink.name()),
-            utf8(palette.softInk.name()), utf8(palette.rule.name()),
-            utf8(palette.mark.name()),    "'" + utf8(fontOf(Weight::Regular).family()) + "'"};
+    return {utf8(palette.sheet.name()), utf8(palette.ink.name()),  utf8(palette.softInk.name()),
+            utf8(palette.rule.name()),  utf8(palette.mark.name()), familyOfWindow()};
 }
 
 /// Up to which session a market's briefs were read ("read"), and the one before ("read_before").
@@ -84,6 +83,11 @@ BriefView::BriefView(Desk& desk)
     page_->document()->setDocumentMargin(20);
     connect(page_, &QTextBrowser::anchorClicked, this,
             [this](const QUrl& address) { follow(address.toString()); });
+    connect(&desk.market(), &OpenMarket::opened, this,
+            [this] { // the former one's is no brief of it
+                brief_.reset();
+                page_->clear();
+            });
     connect(span_, &QComboBox::activated, this, [this] {
         from_->setVisible(Since(span_->currentData().toInt()) == Since::AnyDay);
         ask();
@@ -214,7 +218,8 @@ void BriefView::keyPressEvent(QKeyEvent* event)
 
 void BriefView::refresh()
 {
-    if (!desk_.market().isOpen() || !desk_.work().isLoaded())
+    if (!desk_.market().isOpen() || !desk_.work().isLoaded() ||
+        desk_.market().data().sessions().empty())
         return;
     offerSpans();
     ask();

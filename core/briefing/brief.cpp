@@ -309,14 +309,11 @@ private:
 
     static std::string wordsOf(const watchlists::StateChange& change, PlanState then)
     {
-        const auto price = [](double value) {
-            return fmt::format("{:.{}f}", value, value < 1.0 ? 4 : 2);
-        };
         std::string words = watchlists::sentenceOf(change);
         if (!isMissing(change.level))
-            words += " at " + price(change.level);
+            words += " at " + watchlists::priceText(change.level);
         if (!isMissing(change.price))
-            words += ", close " + price(change.price);
+            words += ", close " + watchlists::priceText(change.price);
         if (then != PlanState::None && then != change.state)
             words += fmt::format(" ({} before)", watchlists::stateName(then));
         return words;
@@ -328,11 +325,19 @@ private:
         for (const watchlists::Raised& raised : question_.raised)
             if (isNew(raised.on))
                 lines.push_back({raised.symbol.empty() ? "Market" : raised.symbol, raised.words,
-                                 raised.on,
-                                 raised.symbol.empty() ? Lead{Lead::To::Alerts}
-                                                       : Lead{Lead::To::Stock, raised.symbol}});
+                                 raised.on, leadOf(raised)});
         std::ranges::stable_sort(lines, std::greater(), [](const Line& line) { return *line.on; });
         add("Alerts", std::move(lines), {Lead::To::Alerts});
+    }
+
+    /// The stock by the symbol of today, which may be another one than on the day of the alert.
+    Lead leadOf(const watchlists::Raised& raised) const
+    {
+        const auto stock =
+            raised.symbol.empty()
+                ? std::nullopt
+                : watchlists::stockOf(watchlists::Entry{raised.symbol, raised.on}, market_);
+        return stock ? Lead{Lead::To::Stock, symbolOf(*stock)} : Lead{Lead::To::Alerts};
     }
 
     /// Those the person follows, as a list, and the lists kept by hand.

@@ -85,21 +85,15 @@ public:
     }
     void loadDrawings()
     {
-        auto drawn = loadNumbered(library_, drawingTable, drawings::drawingFromToml);
-        work().drawings = std::move(drawn.things);
-        addProblems(loaded_, What::Drawing, drawn.problems);
+        readAll(What::Drawing, drawingTable, drawings::drawingFromToml, work().drawings);
     }
     void loadVerdicts()
     {
-        auto judged = loadNumbered(library_, verdictTable, watchlists::verdictFromToml);
-        work().verdicts = std::move(judged.things);
-        addProblems(loaded_, What::Verdict, judged.problems);
+        readAll(What::Verdict, verdictTable, watchlists::verdictFromToml, work().verdicts);
     }
     void loadAlerts()
     {
-        auto alerts = loadNumbered(library_, alertTable, watchlists::alertFromToml);
-        work().alerts = std::move(alerts.things);
-        addProblems(loaded_, What::Alert, alerts.problems);
+        readAll(What::Alert, alertTable, watchlists::alertFromToml, work().alerts);
     }
     /// What is one text; where there is none, what a new person begins from.
     void loadTexts()
@@ -129,6 +123,14 @@ public:
 private:
     Work& work() { return loaded_.work; }
 
+    template <class Thing> void readAll(What what, const char* table,
+                                        Result<Thing> (*reader)(std::string_view),
+                                        Shared<std::vector<Shared<Thing>>>& into)
+    {
+        auto loaded = loadNumbered(library_, table, reader);
+        into = std::move(loaded.things);
+        addProblems(loaded_, what, loaded.problems);
+    }
     /// A text that cannot be read is kept as a file before anything can be written over it.
     template <class Read, class Thing>
     void read(What what, const char* key, Read reader, Shared<Thing>& into)

@@ -49,7 +49,8 @@ std::filesystem::path keepMail(Library& library, std::string_view market, Day se
         path = folder / (session.iso() + "-" + plainName(market) + ".eml");
         storage::writeWhole(path, mail);
     }
-    library.inTransaction([&] { setSetting(library, mailedKey(market), session.iso()); });
+    if (const auto known = mailedTo(library, market); !known || *known < session)
+        library.inTransaction([&] { setSetting(library, mailedKey(market), session.iso()); });
     return path;
 }
 

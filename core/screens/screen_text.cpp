@@ -1,5 +1,6 @@
 #include "core/screens/screen_text.h"
 
+#include "core/base/trimmed.h"
 #include "core/language/syntax.h"
 #include "core/language/token.h"
 
@@ -13,15 +14,6 @@ using language::Form;
 using language::Syntax;
 
 constexpr std::string_view offMark = "off: ";
-
-std::string_view trimmed(std::string_view text)
-{
-    constexpr std::string_view blanks = " \t\r\n";
-    const std::size_t first = text.find_first_not_of(blanks);
-    return first == std::string_view::npos
-               ? std::string_view()
-               : text.substr(first, text.find_last_not_of(blanks) - first + 1);
-}
 
 /// On one line, in parentheses where another `and` beside it would change what it says.
 std::string lineOf(const std::string& criterion)

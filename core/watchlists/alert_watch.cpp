@@ -43,11 +43,6 @@ struct Subject {
     }
 };
 
-std::string priceText(double price)
-{
-    return fmt::format("{:.{}f}", price, price < 1.0 ? 4 : 2);
-}
-
 bool isWorthTelling(PlanState state)
 {
     return state == PlanState::Near || state == PlanState::Triggered ||

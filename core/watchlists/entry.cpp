@@ -1,6 +1,7 @@
 #include "core/watchlists/entry.h"
 
 #include "core/base/toml_table.h"
+#include "core/base/trimmed.h"
 #include "core/watchlists/plan_table.h"
 #include "core/watchlists/position.h"
 
@@ -15,15 +16,6 @@ namespace {
 
 constexpr std::array<std::string_view, signs.size()> signNames{"none",     "circle",  "square",
                                                                "triangle", "diamond", "cross"};
-
-std::string tidied(std::string_view text)
-{
-    constexpr std::string_view blank = " \t\r\n";
-    const std::size_t first = text.find_first_not_of(blank);
-    if (first == std::string_view::npos)
-        return {};
-    return std::string(text.substr(first, text.find_last_not_of(blank) - first + 1));
-}
 
 Trade readTrade(const toml::table& table)
 {
@@ -117,7 +109,7 @@ std::vector<std::string> tagsIn(std::string_view text)
     std::vector<std::string> tags;
     while (!text.empty()) {
         const std::size_t comma = std::min(text.find(','), text.size());
-        if (std::string tag = tidied(text.substr(0, comma));
+        if (std::string tag(trimmed(text.substr(0, comma)));
             !tag.empty() && std::ranges::find(tags, tag) == tags.end())
             tags.push_back(std::move(tag));
         text.remove_prefix(std::min(comma + 1, text.size()));

@@ -1,6 +1,7 @@
 #include "core/watchlists/list_reading.h"
 
 #include "core/base/lower_case.h"
+#include "core/base/trimmed.h"
 #include "core/intake/csv.h"
 #include "core/market/as_of.h"
 #include "core/market/symbol_picking.h"
@@ -99,14 +100,6 @@ constexpr std::array headNames{
     HeadName{"next_report", Holds::Computed},
     HeadName{"checked", Holds::Computed},
 };
-
-std::string_view trimmed(std::string_view text)
-{
-    constexpr std::string_view blank = " \t\r\n\xC2\xA0";
-    const std::size_t first = text.find_first_not_of(blank);
-    return first == text.npos ? std::string_view()
-                              : text.substr(first, text.find_last_not_of(blank) - first + 1);
-}
 
 std::optional<Holds> heldUnder(std::string_view head)
 {

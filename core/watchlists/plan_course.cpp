@@ -380,6 +380,11 @@ std::string_view stateName(PlanState state)
     return names.at(static_cast<std::size_t>(state));
 }
 
+std::string priceText(double price)
+{
+    return fmt::format("{:.{}f}", price, price < 1.0 ? 4 : 2);
+}
+
 std::string sentenceOf(const StateChange& change)
 {
     return change.state == PlanState::TargetReached

@@ -41,6 +41,9 @@ struct StateChange {
     friend bool operator==(const StateChange& a, const StateChange& b);
 };
 
+/// A price as the trade writes it: "41.50", "0.0125".
+std::string priceText(double price);
+
 /// What it says, in a few words: "near", "target 2 reached".
 std::string sentenceOf(const StateChange& change);
 

@@ -4,6 +4,7 @@
 #include "app/desk/mail_dialog.h"
 #include "app/desk/mail_keeper.h"
 #include "app/lists/read_list_dialog.h"
+#include "app/lists/review_view.h"
 #include "app/market/brief_view.h"
 #include "app/parts/actions.h"
 #include "core/briefing/brief_page.h"
@@ -59,6 +60,15 @@ void takeBrief(const QDir& folder)
     std::filesystem::copy(outbox, folder.filePath(QStringLiteral("outbox")).toStdString(),
                           std::filesystem::copy_options::overwrite_existing |
                               std::filesystem::copy_options::recursive);
+    bench.window->resize(1280, 800);
+    bench.go("lists");
+    app::findAction(*bench.window, app::ActionId::ShowReview)->trigger();
+    bench.settle();
+    buttonOf<QPushButton>(*bench.window->findChild<app::ReviewView*>(),
+                          QStringLiteral("&Wall of these cases"))
+        ->click();
+    bench.settle();
+    take(bench, folder, "review_wall");
     app::MailDialog mail(*bench.desk->work().now().mail, {}, QStringLiteral("/home/ana/library"),
                          bench.window.get());
     mail.show();

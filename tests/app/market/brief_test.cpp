@@ -6,6 +6,7 @@
 #include "app/parts/number_text.h"
 #include "core/briefing/brief_page.h"
 #include "core/library/outbox.h"
+#include "core/library/settings.h"
 #include "core/watchlists/stocks.h"
 #include "tests/app/opened.h"
 
@@ -240,8 +241,17 @@ TEST_CASE("Mail: wanted once, written once an evening, never without an address"
     bench.desk->keeper().waitUntilDone();
     bench.settle();
     CHECK(mails() == 0);
-    bench.desk->mail().writeNow(); // asked for
+    // Asked for on an evening on which none was wanted, it tells since the last mail, so that the
+    // days between are told once.
+    const auto sessions = bench.desk->market().data().sessions();
+    const std::string market = bench.desk->market().data().description().name;
+    const Day last = sessions[sessions.size() - 9];
+    bench.desk->keeper().enqueue(
+        [&](library::Library& opened) { setSetting(opened, "mailed_to/" + market, last.iso()); });
+    bench.desk->mail().writeNow();
     waitUntil([&] { return mails() == 1; }, "the mail");
+    CHECK_THAT(own.read(fs::relative(fs::directory_iterator(outbox)->path(), own.path()).string()),
+               Catch::Contains("what changed since " + briefing::dayInWords(last)));
     bench.desk->work().undoStack().undo();
     bench.desk->work().edit(QStringLiteral("test"), [](Work& work) { work.mail.edit().to = ""; });
     bench.settle();

@@ -130,6 +130,19 @@ TEST_CASE("Brief: what changed between two days, by hand", "[briefing]")
         CHECK_FALSE(part.lines.empty());
 }
 
+TEST_CASE("Brief: an alert leads to its stock by the symbol of today", "[briefing]")
+{
+    auto renamed = test::recordOf("NEWB", {10, 10, 10, 10, 10});
+    renamed.instrument.formerSymbols = {{"OLDB", day("2024-01-04")}};
+    Desk desk(test::marketOf({test::recordOf("AAAA", {1, 2, 3, 4, 5}), renamed}));
+    desk.raised = {{1, 9, day("2024-01-03"), "OLDB", "reached 10.00"},
+                   {2, 9, day("2024-01-03"), "GONE", "reached 10.00"}};
+    const Brief brief = desk.brief(day("2024-01-02"), day("2024-01-05"));
+    REQUIRE(partOf(brief, "Alerts"));
+    CHECK(partOf(brief, "Alerts")->lines[0].lead == Lead{Lead::To::Stock, "NEWB"});
+    CHECK(partOf(brief, "Alerts")->lines[1].lead == Lead{Lead::To::Alerts});
+}
+
 TEST_CASE("Brief: where nothing changed, nothing is told", "[briefing]")
 {
     const Desk desk = smallDesk();

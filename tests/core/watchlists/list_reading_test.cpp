@@ -126,6 +126,14 @@ TEST_CASE("List from a file: what cannot be read of a row is told and the entry 
     CHECK(readText("symbol,why\n").entries.empty());
 }
 
+TEST_CASE("List from a file: letters of any language stay whole", "[watchlists]")
+{
+    const ListRead read = readText("symbol,why\nA, voilà \nB,à\nC,\u00a0x\n");
+    REQUIRE(read.entries.size() == 3);
+    CHECK(read.entries[0].reason == "voilà");
+    CHECK(read.entries[1].reason == "à");
+}
+
 TEST_CASE("List from a file: fifty thousand lines", "[watchlists]")
 {
     std::string text = "symbol,reason\n";

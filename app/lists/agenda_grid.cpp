@@ -140,8 +140,8 @@ void AgendaGrid::paintDay(QPainter& painter, Day day) const
                      QString::number(static_cast<unsigned>(day.date().day())));
     painter.setFont(fontOf(Weight::Regular, 0.85));
     const QFontMetricsF metrics(painter.font());
-    const auto [begin, end] =
-        std::ranges::equal_range(items_, day, {}, &watchlists::AgendaItem::on);
+    const auto begin = std::ranges::lower_bound(items_, day, {}, &watchlists::AgendaItem::on);
+    const auto end = std::ranges::upper_bound(items_, day, {}, &watchlists::AgendaItem::on);
     const auto room = static_cast<std::ptrdiff_t>((inside.height() - 16.0) / metrics.lineSpacing());
     double y = inside.top() + 16.0;
     for (auto item = begin; item != end; ++item) {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "cli/studies_request.h"
 #include "core/base/day.h"
 #include "core/base/progress.h"
 #include "core/base/result.h"
@@ -57,6 +58,7 @@ struct Request {
     bool isPerShare = false;                ///< of a dossier: results by the shares there were
     dossier::DiscountModel model;           ///< of a dossier: by which growth is told
     studies::Terms terms;                   ///< of occurrences
+    StudiesRequest studies;
     bool isTable = false;    ///< of occurrences: case by case; of a screen: the matches with its columns instead of its counts
     std::filesystem::path library; ///< empty: the one of the window
     std::string list;              ///< its name; empty: all lists
@@ -95,6 +97,13 @@ Answer value(const Request& request, const Progress& progress);
 /// What followed each time that a condition began to hold: in sum, of the symbol (if given) and of
 /// all stocks, or case by case.
 Answer occurrences(const Request& request, const Progress& progress);
+
+// Does it work?
+
+/// Measures of the series of daily returns in `file`, or their curves.
+Answer measures(const Request& request);
+/// What followed the matches of a condition, screen or file, by horizon, by groups or case by case.
+Answer aftermath(const Request& request, const Progress& progress);
 
 // A person's library. It is only read, unless alerts are to be written.
 

@@ -57,6 +57,7 @@ public:
         addMarketCommands();
         addExpressionCommands();
         addStockCommands();
+        addStudiesCommands();
         addConditionsCommand();
         addLibraryCommands();
     }
@@ -227,6 +228,54 @@ private:
             ->check(CLI::Range(0.0, 1.0));
         dossier->add_option("--lasting", request_.model.lasting, "Growth a year after those years")
             ->check(CLI::Range(-0.5, 0.5));
+    }
+
+    void addStudiesCommands()
+    {
+        cli::StudiesRequest& asked = request_.studies;
+        CLI::App* measures = add("measures", "Measures of series of daily returns",
+                                 [this] { return cli::measures(request_); });
+        measures->add_option("file", request_.file, "Table: days, then a column a series")
+            ->required()
+            ->check(CLI::ExistingFile);
+        measures->add_option("--benchmark", asked.benchmark, "Column that others stand beside");
+        measures->add_flag("--worths", asked.isWorths, "The columns are worths, not returns");
+        measures->add_flag("--curve", asked.isCurve, "Worth and fall, day by day");
+
+        CLI::App* aftermath =
+            add("aftermath", "What followed the matches of a screen, beside all stocks",
+                [this] { return cli::aftermath(request_, progressOnTerminal()); });
+        addMarket(aftermath);
+        addDay(aftermath, "--as-of", request_.day, "As known on this day");
+        addDay(aftermath, "--from", request_.from, "First day of matches");
+        addDay(aftermath, "--to", request_.to, "Last day of matches");
+        auto* what = aftermath->add_option_group("question");
+        what->add_option("--text", request_.text, "A condition of the language");
+        what->add_option("--screen", asked.screens, "Name of a ready screen")->expected(1);
+        what->add_option("--file", request_.file, "A study as TOML")->check(CLI::ExistingFile);
+        what->require_option(1);
+        studies::FollowingQuestion& following = asked.following;
+        aftermath->add_option("--universe", request_.group,
+                              "Condition: the stocks that are asked, and compared with");
+        aftermath->add_option("--after", following.horizons, "Bars after which it is told")
+            ->expected(1, static_cast<int>(studies::mostHorizons));
+        aftermath->add_flag_callback(
+            "--at-close", [&following] { following.boughtAt = studies::BoughtAt::Close; },
+            "Bought at the close of the match, not at the next open");
+        aftermath->add_flag_callback(
+            "--without-dividends",
+            [&following] { following.dividends = studies::Dividends::LeftOut; },
+            "Changes of the price alone");
+        aftermath->add_flag("--every-match", following.isEveryMatch,
+                            "Each bar of a run is a case, not its first alone");
+        aftermath->add_option("--resamples", following.resamples, "For the intervals")
+            ->check(CLI::Range(100, 100000));
+        aftermath->add_option("--picks", following.picks, "By chance, on the same days")
+            ->check(CLI::Range(0, 100000));
+        aftermath->add_option("--seed", following.seed, "Of what is left to chance");
+        aftermath->add_option("--by", asked.by,
+                              "year, sector, industry, state, stance, or a figure (fifths)");
+        aftermath->add_flag("--cases", request_.isTable, "Case by case");
     }
 
     void addConditionsCommand()

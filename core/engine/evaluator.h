@@ -79,7 +79,8 @@ public:
 
     /// Several parts for every instrument on each of some days, ascending, handed out instrument by
     /// instrument while they are in the cache of the processor: for counts over many days.
-    /// `visit` is called from several threads at once, and more than once for an instrument.
+    /// `visit` is called from several threads at once, and more than once for an instrument, but
+    /// never for the same one at a time.
     void sweep(const Plan& plan, std::span<const NodeId> targets, std::span<const Day> days,
                const std::function<void(const SweepValues&)>& visit, const Progress& progress = {});
 

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <fmt/format.h>
 
 namespace sieve::screens {
 
@@ -134,32 +135,72 @@ std::vector<DayCount> countOver(const engine::Plan& plan, engine::NodeId conditi
     return counts;
 }
 
+ScreenNodes nodesOf(const Screen& screen, const language::Names& names, engine::Plan& plan)
+{
+    ScreenNodes nodes;
+    language::Names own = names;
+    own.universe.reset();
+    std::vector<engine::NodeId> parts;
+    const auto add = [&](const std::string& text) {
+        const auto checked = checkCondition(text, own, plan);
+        if (checked)
+            parts.push_back(checked->node);
+        return checked ? std::optional(checked->node) : std::nullopt;
+    };
+    if (!screen.universe.empty())
+        nodes.universe = own.universe = add(screen.universe);
+    for (const Criterion& criterion : screen.criteria)
+        if (criterion.isOn)
+            add(criterion.text);
+    if (parts.empty())
+        parts.push_back(checkCondition("known(close)", own, plan)->node);
+    engine::Node all; // one question instead of many: where one says no, none else is asked
+    all.op = engine::Op::And;
+    all.kind = Kind::YesNo;
+    all.inputs = parts;
+    nodes.condition = parts.size() == 1 ? parts[0] : plan.add(all);
+    if (!screen.rankBy.empty())
+        if (const auto rank = language::check(screen.rankBy, own, plan);
+            rank && rank->kind == Kind::Number)
+            nodes.rank = rank->node;
+    return nodes;
+}
+
+std::optional<LocatedError> faultOf(const Screen& screen, const language::Names& names)
+{
+    engine::Plan plan;
+    language::Names own = names;
+    own.universe.reset();
+    const auto in = [](const std::string& text, LocatedError error) {
+        error.problem = fmt::format("in '{}': {}", text, error.problem);
+        return error;
+    };
+    if (!screen.universe.empty()) {
+        const auto universe = checkCondition(screen.universe, own, plan);
+        if (!universe)
+            return in(screen.universe, universe.error());
+        own.universe = universe->node;
+    }
+    for (const Criterion& criterion : screen.criteria)
+        if (criterion.isOn)
+            if (const auto checked = checkCondition(criterion.text, own, plan); !checked)
+                return in(criterion.text, checked.error());
+    if (screen.rankBy.empty())
+        return std::nullopt;
+    const auto rank = language::check(screen.rankBy, own, plan);
+    if (!rank)
+        return in(screen.rankBy, rank.error());
+    if (rank->kind != Kind::Number)
+        return in(screen.rankBy, {{}, "this is no figure to rank by", "write a number"});
+    return std::nullopt;
+}
+
 std::vector<std::size_t> passingOver(const Screen& screen, const language::Names& names,
                                      engine::Evaluator& evaluator, std::span<const Day> days,
                                      const Progress& progress)
 {
     engine::Plan plan;
-    language::Names own = names;
-    own.universe.reset();
-    std::vector<engine::NodeId> targets;
-    const auto add = [&](const std::string& text) {
-        const auto checked = checkCondition(text, own, plan);
-        if (checked)
-            targets.push_back(checked->node);
-        return checked ? std::optional(checked->node) : std::nullopt;
-    };
-    if (!screen.universe.empty())
-        own.universe = add(screen.universe);
-    for (const Criterion& criterion : screen.criteria)
-        if (criterion.isOn)
-            add(criterion.text);
-    if (targets.empty())
-        targets.push_back(checkCondition("known(close)", own, plan)->node);
-    engine::Node all; // one question instead of many: where one says no, none else is asked
-    all.op = engine::Op::And;
-    all.kind = Kind::YesNo;
-    all.inputs = targets;
-    const engine::NodeId condition = targets.size() == 1 ? targets[0] : plan.add(all);
+    const engine::NodeId condition = nodesOf(screen, names, plan).condition;
     std::vector<std::size_t> passing;
     for (const DayCount& day : countOver(plan, condition, evaluator, days, progress))
         passing.push_back(day.passing);

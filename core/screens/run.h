@@ -72,6 +72,17 @@ std::vector<DayCount> countOver(const engine::Plan& plan, engine::NodeId conditi
                                 engine::Evaluator& evaluator, std::span<const Day> days,
                                 const Progress& progress = {});
 
+/// A screen as parts of a plan: its universe (where it has one), the condition that all criteria
+/// which are on make with it, and what it ranks by. A criterion with an error lets all pass.
+struct ScreenNodes {
+    std::optional<engine::NodeId> universe;
+    engine::NodeId condition = 0;
+    std::optional<engine::NodeId> rank;
+};
+ScreenNodes nodesOf(const Screen& screen, const language::Names& names, engine::Plan& plan);
+/// What is wrong with a screen, the first thing: in its universe, a criterion or its rank.
+std::optional<LocatedError> faultOf(const Screen& screen, const language::Names& names);
+
 /// How many pass on each of some days, ascending, each as known on that day.
 /// Errors: Stopped, when `progress` says so. A criterion with an error lets all pass.
 std::vector<std::size_t> passingOver(const Screen& screen, const language::Names& names,

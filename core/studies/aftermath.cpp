@@ -4,6 +4,7 @@
 #include "core/base/quantile.h"
 #include "core/base/require.h"
 #include "core/market/as_of.h"
+#include "core/studies/prices.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,44 +14,6 @@ namespace sieve::studies {
 namespace {
 
 constexpr std::size_t spanCount = Terms::spanCount;
-
-/// A stock's prices up to the as-of day, on the footing of its newest bar by then.
-struct Prices {
-    std::span<const Day> days;
-    std::vector<double> open;
-    std::vector<double> high;
-    std::vector<double> low;
-    std::vector<double> close;
-    bool isGone = false; ///< it was delisted by the as-of day: no bar will follow
-
-    std::size_t size() const { return close.size(); }
-};
-
-enum class Columns { OpenAndClose, All };
-
-Prices pricesOf(const market::Market& market, std::size_t stock, Day day, Columns columns)
-{
-    Prices prices;
-    const auto days = market.bars(stock).days;
-    const auto count = static_cast<std::size_t>(std::ranges::upper_bound(days, day) - days.begin());
-    prices.days = days.first(count);
-    if (count == 0)
-        return prices;
-    const std::size_t footing = market.footing(stock, count - 1);
-    const auto read = [&](market::BarField field, std::vector<double>& into) {
-        into.resize(count);
-        market.adjusted(stock, field, footing, 0, into);
-    };
-    read(market::BarField::Open, prices.open);
-    read(market::BarField::Close, prices.close);
-    if (columns == Columns::All) {
-        read(market::BarField::High, prices.high);
-        read(market::BarField::Low, prices.low);
-    }
-    const auto& delisted = market.instrument(stock).delistedOn;
-    prices.isGone = delisted && *delisted <= day;
-    return prices;
-}
 
 /// The change of the close `span` bars after a bar against the open of the next one.
 double changeAfter(const Prices& prices, std::size_t bar, int span)

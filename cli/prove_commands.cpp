@@ -1,0 +1,123 @@
+#include "cli/opened_market.h"
+#include "core/conditions/reading.h"
+#include "core/screens/starter.h"
+#include "core/storage/file_aside.h"
+#include "core/studies/following_sheet.h"
+#include "core/studies/return_series.h"
+#include "core/studies/study_files.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+// Does it work? Studies from the command line.
+
+namespace sieve::cli {
+
+namespace {
+
+std::optional<screens::Screen> starterNamed(std::string_view name)
+{
+    const auto& all = screens::starterScreens();
+    const auto found = std::ranges::find(all, name, &screens::Screen::name);
+    return found == all.end() ? std::nullopt : std::optional(*found);
+}
+
+screens::Screen screenNamed(const std::string& name)
+{
+    const auto found = starterNamed(name);
+    if (!found)
+        throw InputFault(fmt::format("there is no ready screen '{}'", name));
+    return *found;
+}
+
+studies::FollowingQuestion followingAsked(const Request& request)
+{
+    if (!request.file.empty()) {
+        const std::string text = storage::readWhole(request.file);
+        auto read = studies::followingFromToml(text, starterNamed);
+        if (!read)
+            throw InputFault(read.error(), text);
+        return *std::move(read);
+    }
+    studies::FollowingQuestion question = request.studies.following;
+    if (!request.studies.screens.empty())
+        question.screen = screenNamed(request.studies.screens.front());
+    if (!request.text.empty())
+        question.screen.criteria.push_back({request.text});
+    if (!request.group.empty())
+        question.screen.universe = request.group;
+    question.from = request.from.value_or(Day::fromSerial(0));
+    question.to = request.to.value_or(studies::lastDay());
+    return question;
+}
+
+/// What the market was on each session, in words.
+std::vector<std::string> statesOf(const conditions::Reading& reading, bool isStance)
+{
+    std::vector<std::string> names;
+    const auto& history = reading.lines.front().trends[1].history;
+    for (std::size_t bar = 0; bar < reading.market().bars().size(); ++bar) {
+        if (isStance)
+            names.push_back(isMissing(reading.stance[bar])
+                                ? ""
+                                : fmt::format("{:.0f} %", 100.0 * reading.stance[bar]));
+        else
+            names.emplace_back(history[bar] ? trendName(*history[bar]) : "");
+    }
+    return names;
+}
+
+studies::CaseGroups groupsAsked(const studies::Following& following, const std::string& by,
+                                OpenedMarket& opened, const Progress& progress)
+{
+    if (by == "year")
+        return studies::byYear(following);
+    if (by == "sector")
+        return studies::byText(following, opened.market(), market::TextField::Sector, by);
+    if (by == "industry")
+        return studies::byText(following, opened.market(), market::TextField::Industry, by);
+    if (by == "state" || by == "stance") {
+        const auto reading = conditions::readMarket(opened.evaluator(), opened.names(),
+                                                    conditions::standardBook(), progress);
+        const auto names = statesOf(reading, by == "stance");
+        return studies::byDays(following, by, reading.market().bars().days, names);
+    }
+    return studies::byStrength(following, 0);
+}
+
+} // namespace
+
+Answer measures(const Request& request)
+{
+    const auto table = imports::readTable(request.file);
+    if (!table)
+        throw InputFault(table.error());
+    const auto series = studies::readReturns(
+        *table, request.studies.isWorths ? studies::Told::Worths : studies::Told::Returns);
+    if (!series)
+        throw InputFault(series.error());
+    return request.studies.isCurve ? studies::curvesSheet(*series)
+                                   : studies::measuresSheet(*series, request.studies.benchmark);
+}
+
+Answer aftermath(const Request& request, const Progress& progress)
+{
+    OpenedMarket opened(request);
+    studies::FollowingQuestion question = followingAsked(request);
+    const std::string& by = request.studies.by;
+    const bool isKnown = by.empty() || by == "year" || by == "sector" || by == "industry" ||
+                         by == "state" || by == "stance";
+    if (!isKnown)
+        question.strengths = {by};
+    const auto following = studies::followingOf(question, opened.names(), opened.evaluator(),
+                                                opened.day(request), progress);
+    if (!following)
+        throw InputFault(following.error());
+    if (request.isTable)
+        return studies::casesSheet(*following, opened.market());
+    if (by.empty())
+        return studies::sheetOf(*following);
+    return studies::groupsSheet(*following, groupsAsked(*following, by, opened, progress));
+}
+
+} // namespace sieve::cli

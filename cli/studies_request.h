@@ -1,0 +1,20 @@
+#pragma once
+
+#include "core/studies/following.h"
+
+#include <string>
+#include <vector>
+
+namespace sieve::cli {
+
+/// What the commands of studies may be given beside what all have; a file goes before the options.
+struct StudiesRequest {
+    studies::FollowingQuestion following;
+    std::vector<std::string> screens; ///< by name; empty: what the text or file says, or all
+    std::string by;                   ///< what cases are told apart by
+    std::string benchmark = "benchmark";
+    bool isWorths = false; ///< of measures: worths, not returns
+    bool isCurve = false;  ///< day by day
+};
+
+} // namespace sieve::cli

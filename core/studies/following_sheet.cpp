@@ -1,0 +1,137 @@
+#include "core/studies/following_sheet.h"
+
+#include "core/market/instrument.h"
+
+#include <fmt/format.h>
+
+namespace sieve::studies {
+
+namespace {
+
+using exports::Cell;
+using exports::Sheet;
+
+Cell figure(double value)
+{
+    return isMissing(value) ? Cell() : Cell(value);
+}
+
+Cell number(std::size_t count)
+{
+    return static_cast<double>(count);
+}
+
+void addFigures(std::vector<Cell>& row, std::initializer_list<double> values)
+{
+    for (const double value : values)
+        row.push_back(figure(value));
+}
+
+} // namespace
+
+Sheet sheetOf(const Following& following)
+{
+    Sheet sheet{{"after",
+                 "cases",
+                 "known",
+                 "mean",
+                 "mean_low",
+                 "mean_high",
+                 "median",
+                 "lower_quarter",
+                 "upper_quarter",
+                 "deviation",
+                 "least",
+                 "most",
+                 "share_up",
+                 "share_up_low",
+                 "share_up_high",
+                 "all_mean",
+                 "all_median",
+                 "all_share_up",
+                 "excess",
+                 "excess_low",
+                 "excess_high",
+                 "chance",
+                 "picks",
+                 "effective_cases",
+                 "worst_on_the_way",
+                 "best_on_the_way",
+                 "bars_to_best",
+                 "repeated",
+                 "repeated_mean",
+                 "repeated_share_up",
+                 "without_delisted_mean",
+                 "matches",
+                 "stocks",
+                 "days",
+                 "most_on_a_day",
+                 "overlapping",
+                 "delisted"},
+                {}};
+    for (const FollowedHorizon& each : following.horizons) {
+        auto& row = sheet.rows.emplace_back();
+        row.emplace_back(static_cast<double>(each.bars));
+        row.push_back(number(following.cases.size()));
+        row.push_back(number(each.own.known));
+        addFigures(row, {each.own.mean, each.sure.mean.low, each.sure.mean.high, each.own.median,
+                         each.own.lowerQuarter, each.own.upperQuarter, each.own.deviation,
+                         each.own.least, each.own.most, each.own.shareUp, each.sure.shareUp.low,
+                         each.sure.shareUp.high, spreadOf(each.others).mean, each.all.median,
+                         each.all.shareUp, each.excess, each.sure.excess.low, each.sure.excess.high,
+                         each.chance});
+        row.emplace_back(static_cast<double>(following.picks));
+        addFigures(row, {each.effective, spreadOf(each.lowest).median,
+                         spreadOf(each.highest).median, spreadOf(each.barsToBest).median});
+        row.push_back(number(each.repeated.known));
+        addFigures(row, {each.repeated.mean, each.repeated.shareUp, each.withoutGone});
+        for (const std::size_t count :
+             {following.matches, following.stocks, following.daysWithCases, following.mostOnADay,
+              following.overlapping, following.gone})
+            row.push_back(number(count));
+    }
+    return sheet;
+}
+
+Sheet groupsSheet(const Following& following, const CaseGroups& groups)
+{
+    Sheet sheet{{groups.by, "after", "known", "mean", "median", "share_up", "all_mean", "excess"},
+                {}};
+    for (std::size_t horizon = 0; horizon < following.horizons.size(); ++horizon)
+        for (const GroupTold& told : groupsTold(following, groups, horizon)) {
+            auto& row = sheet.rows.emplace_back();
+            row.emplace_back(told.name);
+            row.emplace_back(static_cast<double>(following.horizons[horizon].bars));
+            row.push_back(number(told.own.known));
+            addFigures(row, {told.own.mean, told.own.median, told.own.shareUp, told.others,
+                             told.own.mean - told.others});
+        }
+    return sheet;
+}
+
+Sheet casesSheet(const Following& following, const market::Market& market)
+{
+    Sheet sheet{{"symbol", "date", "first", "overlapping", "bought_at"}, {}};
+    for (const FollowedHorizon& each : following.horizons)
+        for (const char* what : {"after", "all_after", "lowest", "highest", "bars_to_best"})
+            sheet.columns.push_back(fmt::format("{}_{}", what, each.bars));
+    for (const std::string& text : following.question.strengths)
+        sheet.columns.push_back(text);
+    for (std::size_t at = 0; at < following.cases.size(); ++at) {
+        const FollowedCase& own = following.cases[at];
+        auto& row = sheet.rows.emplace_back();
+        row.emplace_back(market::symbolOn(market.instrument(own.of.stock), own.day));
+        row.emplace_back(own.day);
+        row.emplace_back(own.isFirst);
+        row.emplace_back(own.isOverlapping);
+        row.push_back(figure(own.bought));
+        for (const FollowedHorizon& each : following.horizons)
+            addFigures(row, {each.changes[at], each.others[at], each.lowest[at], each.highest[at],
+                             each.barsToBest[at]});
+        for (const auto& strength : following.strengths)
+            row.push_back(figure(strength[at]));
+    }
+    return sheet;
+}
+
+} // namespace sieve::studies

@@ -1,0 +1,179 @@
+#include "core/studies/random_picks.h"
+
+#include "core/base/parallel.h"
+
+#include <algorithm>
+#include <limits>
+
+namespace sieve::studies {
+
+namespace {
+
+/// A case's place was taken by a stock in one picking.
+struct Draw {
+    std::uint32_t stock = 0;
+    std::uint32_t picking = 0;
+    std::uint32_t ofCase = 0;
+};
+
+constexpr std::uint32_t nobody = std::numeric_limits<std::uint32_t>::max();
+
+/// Who takes the places of the cases in one picking.
+class Picking {
+public:
+    Picking(const std::vector<PickedStock>& stocks, const std::vector<std::uint32_t>& eligible,
+            std::uint64_t seed, std::size_t number)
+        : stocks_(stocks), eligible_(eligible), chance_(seed, number),
+          order_(shuffled(eligible.size(), chance_))
+    {
+    }
+    /// For the stock at a place among the eligible; `nobody` where none of many tries was in the
+    /// universe on that session.
+    std::uint32_t pick(std::size_t place, std::size_t session)
+    {
+        const std::uint32_t first = eligible_[order_[place]];
+        if (stocks_[first].isIn.at(session))
+            return first;
+        for (int tries = 0; tries < 200; ++tries)
+            if (const std::uint32_t next = eligible_[chance_.below(eligible_.size())];
+                stocks_[next].isIn.at(session))
+                return next;
+        return nobody;
+    }
+
+private:
+    const std::vector<PickedStock>& stocks_;
+    const std::vector<std::uint32_t>& eligible_;
+    Chance chance_;
+    std::vector<std::uint32_t> order_;
+};
+
+/// Stocks that were in the universe on one of the cases' days.
+std::vector<std::uint32_t> eligibleOf(const std::vector<PickedStock>& stocks,
+                                      const std::vector<std::size_t>& sessionsOfCases)
+{
+    std::vector<std::size_t> days = sessionsOfCases;
+    std::ranges::sort(days);
+    days.erase(std::unique(days.begin(), days.end()), days.end());
+    std::vector<std::uint32_t> eligible;
+    for (std::size_t stock = 0; stock < stocks.size(); ++stock)
+        if (std::ranges::any_of(days, [&](std::size_t day) { return stocks[stock].isIn.at(day); }))
+            eligible.push_back(static_cast<std::uint32_t>(stock));
+    return eligible;
+}
+
+std::vector<Draw> drawsOf(const Following& told, const std::vector<PickedStock>& stocks,
+                          const std::vector<std::size_t>& sessionsOfCases, std::size_t pickings)
+{
+    const auto eligible = eligibleOf(stocks, sessionsOfCases);
+    std::vector<std::size_t> places(told.cases.size()); // of the cases' stocks among them
+    for (std::size_t at = 0; at < told.cases.size(); ++at)
+        places[at] = static_cast<std::size_t>(
+            std::ranges::lower_bound(eligible, told.cases[at].of.stock) - eligible.begin());
+    const std::size_t cases = told.cases.size();
+    std::vector<Draw> draws(pickings * cases);
+    inParallel(pickings, [&](std::size_t number) {
+        Picking picking(stocks, eligible, told.question.seed, number);
+        for (std::size_t at = 0; at < cases; ++at)
+            draws[number * cases + at] = {picking.pick(places[at], sessionsOfCases[at]),
+                                          static_cast<std::uint32_t>(number),
+                                          static_cast<std::uint32_t>(at)};
+    });
+    return draws;
+}
+
+/// Puts draws of one stock next to each other, in the order in which they were made.
+std::vector<std::size_t> groupByStock(std::vector<Draw>& draws, std::size_t stocks)
+{
+    std::vector<std::size_t> begins(stocks + 2);
+    const auto groupOf = [&](const Draw& draw) {
+        return draw.stock == nobody ? stocks : std::size_t{draw.stock};
+    };
+    for (const Draw& draw : draws)
+        ++begins[groupOf(draw) + 1];
+    for (std::size_t i = 1; i < begins.size(); ++i)
+        begins[i] += begins[i - 1];
+    std::vector<Draw> grouped(draws.size());
+    std::vector<std::size_t> next(begins.begin(), begins.end() - 1);
+    for (const Draw& draw : draws)
+        grouped[next[groupOf(draw)]++] = draw;
+    draws = std::move(grouped);
+    return begins;
+}
+
+} // namespace
+
+void testAgainstChance(Following& told, const market::Market& market,
+                       const std::vector<PickedStock>& stocks, std::span<const Day> sessions,
+                       const Progress& progress)
+{
+    const std::size_t cases = told.cases.size();
+    if (cases == 0 || told.question.picks < 1)
+        return;
+    const std::size_t pickings =
+        std::min(static_cast<std::size_t>(told.question.picks), mostDraws / cases);
+    if (pickings < static_cast<std::size_t>(std::min(fewestPicks, told.question.picks)))
+        return;
+    std::vector<std::size_t> sessionsOfCases;
+    for (const FollowedCase& each : told.cases)
+        sessionsOfCases.push_back(static_cast<std::size_t>(
+            std::ranges::lower_bound(sessions, each.day) - sessions.begin()));
+    std::vector<Draw> draws = drawsOf(told, stocks, sessionsOfCases, pickings);
+    const std::vector<std::size_t> begins = groupByStock(draws, stocks.size());
+
+    // A sum for each block of stocks, picking and horizon: the same with any number of threads.
+    constexpr std::size_t together = 64;
+    const std::size_t horizons = told.horizons.size();
+    const std::size_t blocks = (stocks.size() + together - 1) / together;
+    std::vector<std::vector<double>> sums(blocks);
+    inParallel(blocks, [&](std::size_t block) {
+        sums[block].resize(pickings * horizons);
+        for (std::size_t stock = block * together;
+             stock < std::min(stocks.size(), (block + 1) * together); ++stock) {
+            if (begins[stock] == begins[stock + 1] || progress.stopRequested())
+                continue;
+            const Prices prices =
+                pricesOf(market, stock, told.day, Columns::OpenAndClose, told.question.dividends);
+            for (std::size_t i = begins[stock]; i < begins[stock + 1]; ++i) {
+                const Draw& draw = draws[i];
+                const auto bar = static_cast<std::size_t>(
+                    std::ranges::lower_bound(prices.days, told.cases[draw.ofCase].day) -
+                    prices.days.begin());
+                const double price = priceBoughtAt(prices, bar, told.question.boughtAt);
+                for (std::size_t horizon = 0; horizon < horizons; ++horizon) {
+                    const FollowedHorizon& each = told.horizons[horizon];
+                    if (isMissing(each.changes[draw.ofCase]))
+                        continue;
+                    const double change = changeAfter(prices, bar, price, each.bars);
+                    sums[block][draw.picking * horizons + horizon] +=
+                        isMissing(change) ? each.others[draw.ofCase] : change;
+                }
+            }
+        }
+    });
+    if (progress.stopRequested())
+        throw Stopped{};
+    for (std::size_t i = begins[stocks.size()]; i < draws.size(); ++i) // whom nobody could replace
+        for (std::size_t horizon = 0; horizon < horizons; ++horizon)
+            if (const double mean = told.horizons[horizon].others[draws[i].ofCase];
+                !isMissing(mean))
+                sums[0][draws[i].picking * horizons + horizon] += mean;
+    told.picks = static_cast<int>(pickings);
+    for (std::size_t horizon = 0; horizon < horizons; ++horizon) {
+        FollowedHorizon& each = told.horizons[horizon];
+        if (each.own.known == 0)
+            continue;
+        const double own = each.own.mean * static_cast<double>(each.own.known);
+        std::size_t asGood = 0;
+        for (std::size_t number = 0; number < pickings; ++number) {
+            double sum = 0.0;
+            for (const auto& block : sums)
+                sum += block[number * horizons + horizon];
+            // Where a picking is the cases themselves, the same sum in another order is no less.
+            asGood += sum >= own - 1e-9 * (1.0 + std::abs(own)) ? 1U : 0U;
+        }
+        each.chance = static_cast<double>(1 + asGood) / static_cast<double>(1 + pickings);
+    }
+}
+
+} // namespace sieve::studies

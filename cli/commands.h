@@ -104,6 +104,8 @@ Answer occurrences(const Request& request, const Progress& progress);
 Answer measures(const Request& request);
 /// What followed the matches of a condition, screen or file, by horizon, by groups or case by case.
 Answer aftermath(const Request& request, const Progress& progress);
+/// How screens would have done: in sum, start by start, day by day, or by the market's state.
+Answer standings(const Request& request, const Progress& progress);
 
 // A person's library. It is only read, unless alerts are to be written.
 

@@ -276,6 +276,43 @@ private:
         aftermath->add_option("--by", asked.by,
                               "year, sector, industry, state, stance, or a figure (fifths)");
         aftermath->add_flag("--cases", request_.isTable, "Case by case");
+        addStandings();
+    }
+    void addStandings()
+    {
+        cli::StudiesRequest& asked = request_.studies;
+        CLI::App* standings =
+            add("standings", "How screens would have done, bought on many days",
+                [this] { return cli::standings(request_, progressOnTerminal()); });
+        addMarket(standings);
+        addDay(standings, "--as-of", request_.day, "As known on this day");
+        standings->add_option("--file", request_.file, "A study as TOML")
+            ->check(CLI::ExistingFile);
+        standings->add_option("--screen", asked.screens, "Names of ready screens; without, all")
+            ->expected(1, 500);
+        addDay(standings, "--from", request_.from, "First start; without, 250 sessions back");
+        addDay(standings, "--to", request_.to, "The end; without, the newest session");
+        studies::StandingsTerms& terms = asked.standings;
+        standings->add_option("--newest", terms.newest, "Starts of so many sessions before the end")
+            ->check(CLI::Range(1, static_cast<int>(studies::mostStarts)));
+        standings->add_flag("--one-start", terms.isOneStart, "From the first start alone");
+        standings->add_option("--every", terms.every, "Sessions from start to start")
+            ->check(CLI::Range(1, 1000));
+        standings->add_option("--held", terms.held, "Sold after so many sessions; without, at the end")
+            ->check(CLI::Range(1, studies::longestHorizon));
+        standings->add_option("--best", terms.best, "The best so many of each screen's ranking")
+            ->check(CLI::Range(0, 10000));
+        standings->add_option("--weights", terms.weights, "A figure by which money is shared");
+        standings->add_flag_callback(
+            "--without-dividends", [&terms] { terms.dividends = studies::Dividends::LeftOut; },
+            "Gains of the price alone");
+        standings->add_option("--picks", terms.picks, "By chance, on the same days")
+            ->check(CLI::Range(0, 100000));
+        standings->add_option("--seed", terms.seed, "Of what is left to chance");
+        standings->add_option("--by", asked.by, "state or stance of the market on the start")
+            ->check(CLI::IsMember({"state", "stance"}));
+        standings->add_flag("--starts", request_.isTable, "Start by start");
+        standings->add_flag("--curve", asked.isCurve, "Day by day");
     }
 
     void addConditionsCommand()

@@ -2,7 +2,7 @@
 #include "core/conditions/reading.h"
 #include "core/screens/starter.h"
 #include "core/storage/file_aside.h"
-#include "core/studies/following_sheet.h"
+#include "core/studies/study_sheets.h"
 #include "core/studies/return_series.h"
 #include "core/studies/study_files.h"
 
@@ -85,6 +85,42 @@ studies::CaseGroups groupsAsked(const studies::Following& following, const std::
     return studies::byStrength(following, 0);
 }
 
+/// Of each start, its place among names of days.
+std::vector<std::size_t> placesOf(std::span<const Day> starts, std::span<const Day> days,
+                                  std::span<const std::string> names,
+                                  std::vector<std::string>& different)
+{
+    for (const std::string& name : names)
+        if (!name.empty() && std::ranges::find(different, name) == different.end())
+            different.push_back(name);
+    std::ranges::sort(different);
+    std::vector<std::size_t> places;
+    for (const Day start : starts) {
+        const auto at = std::ranges::lower_bound(days, start);
+        const bool isThere = at != days.end() && *at == start;
+        const std::string name = isThere ? names[static_cast<std::size_t>(at - days.begin())] : "";
+        places.push_back(
+            static_cast<std::size_t>(std::ranges::find(different, name) - different.begin()));
+    }
+    return places;
+}
+
+studies::StandingsTerms standingsAsked(const Request& request)
+{
+    if (request.file.empty()) {
+        studies::StandingsTerms terms = request.studies.standings;
+        terms.screens = request.studies.screens;
+        terms.from = request.from;
+        terms.to = request.to;
+        return terms;
+    }
+    const std::string text = storage::readWhole(request.file);
+    auto read = studies::standingsFromToml(text);
+    if (!read)
+        throw InputFault(read.error(), text);
+    return *std::move(read);
+}
+
 } // namespace
 
 Answer measures(const Request& request)
@@ -98,6 +134,36 @@ Answer measures(const Request& request)
         throw InputFault(series.error());
     return request.studies.isCurve ? studies::curvesSheet(*series)
                                    : studies::measuresSheet(*series, request.studies.benchmark);
+}
+
+Answer standings(const Request& request, const Progress& progress)
+{
+    OpenedMarket opened(request);
+    const studies::StandingsTerms terms = standingsAsked(request);
+    std::vector<screens::Screen> screens;
+    for (const std::string& name : terms.screens)
+        screens.push_back(screenNamed(name));
+    if (terms.screens.empty())
+        screens = screens::starterScreens();
+    const auto question =
+        studies::questionOf(terms, std::move(screens), opened.market(), opened.day(request));
+    const auto told =
+        studies::standingsOf(question, opened.names(), opened.evaluator(), progress);
+    if (!told)
+        throw InputFault(told.error());
+    if (request.isTable)
+        return studies::startsSheet(*told);
+    if (request.studies.isCurve)
+        return studies::curvesSheet(*told);
+    if (request.studies.by.empty())
+        return studies::sheetOf(*told);
+    const auto reading = conditions::readMarket(opened.evaluator(), opened.names(),
+                                                conditions::standardBook(), progress);
+    std::vector<std::string> names;
+    const auto places =
+        placesOf(told->question.starts, reading.market().bars().days,
+                 statesOf(reading, request.studies.by == "stance"), names);
+    return studies::gainsBySheet(*told, places, names);
 }
 
 Answer aftermath(const Request& request, const Progress& progress)

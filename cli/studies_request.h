@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/studies/following.h"
+#include "core/studies/study_files.h"
 
 #include <string>
 #include <vector>
@@ -10,6 +10,7 @@ namespace sieve::cli {
 /// What the commands of studies may be given beside what all have; a file goes before the options.
 struct StudiesRequest {
     studies::FollowingQuestion following;
+    studies::StandingsTerms standings;
     std::vector<std::string> screens; ///< by name; empty: what the text or file says, or all
     std::string by;                   ///< what cases are told apart by
     std::string benchmark = "benchmark";

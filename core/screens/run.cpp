@@ -1,6 +1,7 @@
 #include "core/screens/run.h"
 #include "core/base/parallel.h"
 
+#include "core/engine/currencies.h"
 #include "core/screens/answers.h"
 
 #include <algorithm>
@@ -135,7 +136,8 @@ std::vector<DayCount> countOver(const engine::Plan& plan, engine::NodeId conditi
     return counts;
 }
 
-ScreenNodes nodesOf(const Screen& screen, const language::Names& names, engine::Plan& plan)
+ScreenNodes nodesOf(const Screen& screen, const language::Names& names,
+                    const market::Market& market, engine::Plan& plan)
 {
     ScreenNodes nodes;
     language::Names own = names;
@@ -162,7 +164,8 @@ ScreenNodes nodesOf(const Screen& screen, const language::Names& names, engine::
     if (!screen.rankBy.empty())
         if (const auto rank = language::check(screen.rankBy, own, plan);
             rank && rank->kind == Kind::Number)
-            nodes.rank = rank->node;
+            nodes.rank = market.hasOtherCurrencies() ? engine::inMarketCurrency(plan, rank->node)
+                                                     : rank->node;
     return nodes;
 }
 
@@ -200,7 +203,7 @@ std::vector<std::size_t> passingOver(const Screen& screen, const language::Names
                                      const Progress& progress)
 {
     engine::Plan plan;
-    const engine::NodeId condition = nodesOf(screen, names, plan).condition;
+    const engine::NodeId condition = nodesOf(screen, names, evaluator.market(), plan).condition;
     std::vector<std::size_t> passing;
     for (const DayCount& day : countOver(plan, condition, evaluator, days, progress))
         passing.push_back(day.passing);

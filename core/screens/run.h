@@ -73,13 +73,15 @@ std::vector<DayCount> countOver(const engine::Plan& plan, engine::NodeId conditi
                                 const Progress& progress = {});
 
 /// A screen as parts of a plan: its universe (where it has one), the condition that all criteria
-/// which are on make with it, and what it ranks by. A criterion with an error lets all pass.
+/// which are on make with it, and what it ranks by (money in the market's currency). A criterion
+/// with an error lets all pass.
 struct ScreenNodes {
     std::optional<engine::NodeId> universe;
     engine::NodeId condition = 0;
     std::optional<engine::NodeId> rank;
 };
-ScreenNodes nodesOf(const Screen& screen, const language::Names& names, engine::Plan& plan);
+ScreenNodes nodesOf(const Screen& screen, const language::Names& names,
+                    const market::Market& market, engine::Plan& plan);
 /// What is wrong with a screen, the first thing: in its universe, a criterion or its rank.
 std::optional<LocatedError> faultOf(const Screen& screen, const language::Names& names);
 

@@ -395,7 +395,8 @@ Result<Following> followingOf(const FollowingQuestion& question, const language:
     if (const auto fault = screens::faultOf(question.screen, names))
         return *fault;
     engine::Plan plan;
-    const screens::ScreenNodes nodes = screens::nodesOf(question.screen, names, plan);
+    const screens::ScreenNodes nodes =
+        screens::nodesOf(question.screen, names, evaluator.market(), plan);
     std::vector<engine::NodeId> strengths;
     for (const std::string& text : question.strengths) {
         const auto checked = language::check(text, names, plan);

@@ -3,6 +3,7 @@
 #include "core/engine/evaluator.h"
 #include "core/screens/run.h"
 
+#include <bit>
 #include <cstdint>
 #include <vector>
 
@@ -13,6 +14,13 @@ class BarBits {
 public:
     explicit BarBits(std::size_t bars = 0) : words_((bars + 63) / 64) {}
     bool at(std::size_t bar) const { return (words_[bar / 64] >> (bar % 64) & 1U) != 0; }
+    /// Calls `of(bar)` for each that is set, ascending.
+    template <class Of> void each(Of of) const
+    {
+        for (std::size_t word = 0; word < words_.size(); ++word)
+            for (std::uint64_t left = words_[word]; left != 0; left &= left - 1)
+                of(64 * word + static_cast<std::size_t>(std::countr_zero(left)));
+    }
     void set(std::size_t bar) { words_[bar / 64] |= std::uint64_t{1} << (bar % 64); }
 
 private:

@@ -95,6 +95,32 @@ FollowingQuestion followingUnder(const toml::table& table, const ScreenNamed& sc
     return question;
 }
 
+StandingsTerms standingsUnder(const toml::table& table)
+{
+    refuseOthers(table, "standings",
+                 {"screens", "from", "to", "one_start", "newest", "every", "held", "best",
+                  "weights", "dividends", "picks", "seed"});
+    StandingsTerms terms;
+    terms.screens = textsOf(table, "screens");
+    if (table.contains("from"))
+        terms.from = dayUnder(table, "from");
+    if (table.contains("to"))
+        terms.to = dayUnder(table, "to");
+    terms.isOneStart = valueOr(table, "one_start", false);
+    if (table.contains("newest"))
+        terms.newest = wholeNumberOr(table, "newest", 1, 1, static_cast<int>(mostStarts));
+    terms.every = wholeNumberOr(table, "every", 1, 1, 1000);
+    if (table.contains("held"))
+        terms.held = wholeNumberOr(table, "held", 1, 1, longestHorizon);
+    terms.best = wholeNumberOr(table, "best", 0, 0, 10'000);
+    terms.weights = valueOr<std::string>(table, "weights", {});
+    terms.dividends =
+        valueOr(table, "dividends", true) ? Dividends::Reinvested : Dividends::LeftOut;
+    terms.picks = wholeNumberOr(table, "picks", terms.picks, 0, 100'000);
+    terms.seed = seedUnder(table);
+    return terms;
+}
+
 } // namespace
 
 Day lastDay()
@@ -130,6 +156,59 @@ std::string toToml(const FollowingQuestion& question)
         text += fmt::format("strengths = {}\n", quotedToml(question.strengths));
     return text + fmt::format("resamples = {}\npicks = {}\nseed = {}\n", question.resamples,
                               question.picks, question.seed);
+}
+
+Result<StandingsTerms> standingsFromToml(std::string_view toml)
+{
+    return readToml(toml, std::string(remedy), standingsUnder);
+}
+
+std::string toToml(const StandingsTerms& terms)
+{
+    std::string text;
+    if (!terms.screens.empty())
+        text += fmt::format("screens = {}\n", quotedToml(terms.screens));
+    if (terms.from)
+        text += fmt::format("from = \"{}\"\n", terms.from->iso());
+    if (terms.to)
+        text += fmt::format("to = \"{}\"\n", terms.to->iso());
+    text += fmt::format("one_start = {}\n", terms.isOneStart);
+    if (terms.newest)
+        text += fmt::format("newest = {}\n", *terms.newest);
+    text += fmt::format("every = {}\n", terms.every);
+    if (terms.held)
+        text += fmt::format("held = {}\n", *terms.held);
+    text += fmt::format("best = {}\n", terms.best);
+    if (!terms.weights.empty())
+        text += fmt::format("weights = {}\n", quotedToml(terms.weights));
+    return text + fmt::format("dividends = {}\npicks = {}\nseed = {}\n",
+                              terms.dividends == Dividends::Reinvested, terms.picks, terms.seed);
+}
+
+StandingsQuestion questionOf(const StandingsTerms& terms, std::vector<screens::Screen> screens,
+                             const market::Market& market, Day day)
+{
+    StandingsQuestion question;
+    question.screens = std::move(screens);
+    question.end = std::min(terms.to.value_or(day), day);
+    const auto all = market.sessions();
+    const auto end = std::ranges::upper_bound(all, question.end) - all.begin();
+    const auto back = std::min<std::ptrdiff_t>(end, terms.newest.value_or(250) + 1);
+    const bool isBack = terms.newest || !terms.from;
+    const auto first =
+        isBack ? all.begin() + (end - back) : std::ranges::lower_bound(all, *terms.from);
+    if (first != all.end() && *first <= question.end)
+        question.starts =
+            startDays(market, *first, question.end, static_cast<std::size_t>(terms.every));
+    if (terms.isOneStart && !question.starts.empty())
+        question.starts.erase(question.starts.begin() + 1, question.starts.end());
+    question.held = terms.held;
+    question.best = terms.best;
+    question.weights = terms.weights;
+    question.dividends = terms.dividends;
+    question.picks = terms.picks;
+    question.seed = terms.seed;
+    return question;
 }
 
 } // namespace sieve::studies

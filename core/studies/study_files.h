@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/studies/following.h"
+#include "core/studies/standings.h"
 
 #include <functional>
 #include <optional>
@@ -21,5 +22,29 @@ using ScreenNamed = std::function<std::optional<screens::Screen>(std::string_vie
 Result<FollowingQuestion> followingFromToml(std::string_view toml, const ScreenNamed& screenNamed);
 /// Reading it gives the question again; the screen's criteria stand in it.
 std::string toToml(const FollowingQuestion& question);
+
+/// From when to when screens are put to the market: what becomes a StandingsQuestion once a market
+/// is open (questionOf).
+struct StandingsTerms {
+    std::vector<std::string> screens; ///< by name; empty: all
+    std::optional<Day> from;
+    std::optional<Day> to;
+    bool isOneStart = false;   ///< the first day alone
+    std::optional<int> newest; ///< starts that many sessions before the end, in place of `from`
+    int every = 1;             ///< sessions from start to start
+    std::optional<int> held;
+    int best = 0;
+    std::string weights;
+    Dividends dividends = Dividends::Reinvested;
+    int picks = 199;
+    std::uint64_t seed = 1;
+
+    friend bool operator==(const StandingsTerms&, const StandingsTerms&) = default;
+};
+Result<StandingsTerms> standingsFromToml(std::string_view toml);
+std::string toToml(const StandingsTerms& terms);
+/// As known on a day; without `from` or `newest` over the newest 250 sessions.
+StandingsQuestion questionOf(const StandingsTerms& terms, std::vector<screens::Screen> screens,
+                             const market::Market& market, Day day);
 
 } // namespace sieve::studies

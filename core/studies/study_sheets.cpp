@@ -1,8 +1,10 @@
-#include "core/studies/following_sheet.h"
+#include "core/studies/study_sheets.h"
 
 #include "core/market/instrument.h"
 
+#include <algorithm>
 #include <fmt/format.h>
+#include <numeric>
 
 namespace sieve::studies {
 
@@ -130,6 +132,121 @@ Sheet casesSheet(const Following& following, const market::Market& market)
                              each.barsToBest[at]});
         for (const auto& strength : following.strengths)
             row.push_back(figure(strength[at]));
+    }
+    return sheet;
+}
+
+namespace {
+
+std::string sideOf(const screens::Screen& screen)
+{
+    return screen.side == screens::ScreenSide::Short ? "short" : "long";
+}
+
+} // namespace
+
+Sheet sheetOf(const Standings& standings)
+{
+    Sheet sheet{{"screen",         "side",
+                 "starts",         "gain_mean",
+                 "gain_median",    "gain_deviation",
+                 "gain_least",     "gain_most",
+                 "share_gained",   "worst_fall",
+                 "all_mean",       "share_above_all",
+                 "benchmark_mean", "share_above_benchmark",
+                 "chance",         "pickings",
+                 "mean_picks",     "empty_starts",
+                 "fewer_starts",   "fault"},
+                {}};
+    std::vector<std::size_t> order(standings.of.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    std::ranges::stable_sort(order, [&](std::size_t a, std::size_t b) {
+        const double first = standings.of[a].gain.mean;
+        const double second = standings.of[b].gain.mean;
+        if (isMissing(first) || isMissing(second))
+            return !isMissing(first) && isMissing(second);
+        return first > second;
+    });
+    for (const std::size_t at : order) {
+        const Standing& own = standings.of[at];
+        const auto& fault = standings.faults[at];
+        auto& row = sheet.rows.emplace_back();
+        row.emplace_back(standings.question.screens[at].name);
+        row.emplace_back(sideOf(standings.question.screens[at]));
+        row.push_back(number(own.gain.known));
+        addFigures(row,
+                   {own.gain.mean, own.gain.median, own.gain.deviation, own.gain.least,
+                    own.gain.most, own.gain.shareUp, own.worstFall, own.meanAll, own.shareAboveAll,
+                    own.meanBenchmark, own.shareAboveBenchmark, own.chance});
+        row.emplace_back(static_cast<double>(own.pickings));
+        addFigures(row, {own.meanPicks});
+        row.push_back(number(own.empty));
+        row.push_back(number(own.fewer));
+        row.push_back(fault ? Cell(sentence(*fault)) : Cell());
+    }
+    return sheet;
+}
+
+Sheet startsSheet(const Standings& standings)
+{
+    Sheet sheet{{"screen", "start", "picks", "gain", "all", "benchmark"}, {}};
+    for (std::size_t at = 0; at < standings.of.size(); ++at) {
+        const Standing& own = standings.of[at];
+        for (std::size_t start = 0; start < own.gains.size(); ++start) {
+            auto& row = sheet.rows.emplace_back();
+            row.emplace_back(standings.question.screens[at].name);
+            row.emplace_back(standings.question.starts[start]);
+            row.push_back(number(own.picks[start]));
+            addFigures(row, {own.gains[start], own.all[start], own.benchmark[start]});
+        }
+    }
+    return sheet;
+}
+
+Sheet curvesSheet(const Standings& standings)
+{
+    Sheet sheet{{"date"}, {}};
+    for (const screens::Screen& screen : standings.question.screens)
+        sheet.columns.push_back(screen.name);
+    sheet.columns.emplace_back("benchmark");
+    for (std::size_t session = 0; session < standings.sessions.size(); ++session) {
+        auto& row = sheet.rows.emplace_back();
+        row.emplace_back(standings.sessions[session]);
+        for (const Standing& own : standings.of)
+            row.push_back(own.curve.empty() ? Cell() : figure(own.curve[session]));
+        row.push_back(standings.benchmarkCurve.empty() ? Cell()
+                                                       : figure(standings.benchmarkCurve[session]));
+    }
+    return sheet;
+}
+
+Sheet gainsBySheet(const Standings& standings, std::span<const std::size_t> places,
+                   std::span<const std::string> names)
+{
+    Sheet sheet{{"screen", "side", "when", "starts", "gain_mean", "gain_median", "share_gained"},
+                {}};
+    for (std::size_t at = 0; at < standings.of.size(); ++at) {
+        const auto gains = gainsBy(standings.of[at], places, names.size());
+        for (std::size_t name = 0; name < names.size(); ++name) {
+            auto& row = sheet.rows.emplace_back();
+            row.emplace_back(standings.question.screens[at].name);
+            row.emplace_back(sideOf(standings.question.screens[at]));
+            row.emplace_back(names[name]);
+            row.push_back(number(gains[name].known));
+            addFigures(row, {gains[name].mean, gains[name].median, gains[name].shareUp});
+        }
+    }
+    return sheet;
+}
+
+Sheet sheetOf(std::span<const StandingPick> picks, const market::Market& market, Day day)
+{
+    Sheet sheet{{"symbol", "weight", "gain"}, {}};
+    for (const StandingPick& pick : picks) {
+        auto& row = sheet.rows.emplace_back();
+        row.emplace_back(market::symbolOn(market.instrument(pick.stock), day));
+        row.emplace_back(pick.weight);
+        row.push_back(figure(pick.gain));
     }
     return sheet;
 }

@@ -1,0 +1,75 @@
+#pragma once
+
+#include "core/engine/evaluator.h"
+#include "core/studies/match_bars.h"
+#include "core/studies/standings.h"
+
+#include <memory>
+#include <mutex>
+#include <vector>
+
+namespace sieve::studies {
+
+/// A stock that a screen picked on a start, with its share of the money.
+struct StartPick {
+    std::uint32_t stock = 0;
+    std::uint32_t start = 0;
+    double weight = 0.0; ///< shares of one start add up to 1 before those that cannot be bought
+};
+
+/// What the screens of a question pick on its starts.
+class StartPicks {
+public:
+    /// Requires: screens that check. Errors: of the weights. Stopped.
+    static Result<StartPicks> of(const StandingsQuestion& question,
+                                 std::span<const screens::Screen* const> screens,
+                                 const language::Names& names, engine::Evaluator& evaluator,
+                                 const Progress& progress);
+
+    /// By stock, then start.
+    std::vector<StartPick> picks(std::size_t screen) const;
+    /// Whether a stock was in the screen's universe on a start; of a screen without one, listed.
+    bool isInUniverse(std::size_t screen, std::size_t stock, std::size_t start) const
+    {
+        return universes_[universeOf_[screen]][stock].at(start);
+    }
+    std::size_t universeOf(std::size_t screen) const { return universeOf_[screen]; }
+    std::size_t universes() const { return universes_.size(); }
+    bool isIn(std::size_t universe, std::size_t stock, std::size_t start) const
+    {
+        return universes_[universe][stock].at(start);
+    }
+
+private:
+    /// The best of a screen on one start while stocks come one by one.
+    class Best {
+    public:
+        struct Entry {
+            double rank = missing; ///< the larger the better, missing last
+            double weight = missing;
+            std::uint32_t stock = 0;
+
+            bool isBefore(const Entry& other) const;
+        };
+        void offer(const Entry& entry, std::size_t most);
+        const std::vector<Entry>& entries() const { return entries_; }
+
+    private:
+        std::mutex mutex_;
+        std::vector<Entry> entries_; ///< a heap whose first one is the worst
+    };
+    struct Own {
+        std::size_t most = 0;                    ///< 0: all, equally, as `matches`
+        std::vector<BarBits> matches;            ///< a stock: a bit a start
+        std::vector<std::unique_ptr<Best>> best; ///< a start
+        bool isWeighted = false;
+    };
+
+    std::vector<Own> screens_;
+    std::vector<std::vector<BarBits>> universes_; ///< a universe, a stock: a bit a start
+    std::vector<std::size_t> universeOf_;         ///< a screen
+    std::size_t stocks_ = 0;
+    std::size_t starts_ = 0;
+};
+
+} // namespace sieve::studies

@@ -1,0 +1,28 @@
+#pragma once
+
+#include "core/exports/sheet.h"
+#include "core/studies/following.h"
+#include "core/studies/standings.h"
+
+namespace sieve::studies {
+
+/// A row a horizon: cases, how they went, how all went, how sure that is.
+exports::Sheet sheetOf(const Following& following);
+/// A row a group and horizon.
+exports::Sheet groupsSheet(const Following& following, const CaseGroups& groups);
+/// A row a case.
+exports::Sheet casesSheet(const Following& following, const market::Market& market);
+
+/// A row a screen, the largest mean gain first; those with a fault last, with its words.
+exports::Sheet sheetOf(const Standings& standings);
+/// A row a screen and start.
+exports::Sheet startsSheet(const Standings& standings);
+/// A row a session: the curve of each screen and of the benchmark.
+exports::Sheet curvesSheet(const Standings& standings);
+/// A row a screen: its mean gain over the starts that bear each name.
+exports::Sheet gainsBySheet(const Standings& standings, std::span<const std::size_t> places,
+                            std::span<const std::string> names);
+/// A row a pick.
+exports::Sheet sheetOf(std::span<const StandingPick> picks, const market::Market& market, Day day);
+
+} // namespace sieve::studies

@@ -104,6 +104,9 @@ Answer occurrences(const Request& request, const Progress& progress);
 Answer measures(const Request& request);
 /// What followed the matches of a condition, screen or file, by horizon, by groups or case by case.
 Answer aftermath(const Request& request, const Progress& progress);
+/// A rule in `file` as it would have traded: `show` is measures, curve, trades, fills, months or
+/// stocks.
+Answer portfolio(const Request& request, const Progress& progress);
 /// How screens would have done: in sum, start by start, day by day, or by the market's state.
 Answer standings(const Request& request, const Progress& progress);
 

@@ -277,6 +277,23 @@ private:
                               "year, sector, industry, state, stance, or a figure (fifths)");
         aftermath->add_flag("--cases", request_.isTable, "Case by case");
         addStandings();
+        addPortfolio();
+    }
+    void addPortfolio()
+    {
+        CLI::App* portfolio =
+            add("portfolio", "A rule as it would have traded, day by day, after costs",
+                [this] { return cli::portfolio(request_, progressOnTerminal()); });
+        addMarket(portfolio);
+        addDay(portfolio, "--as-of", request_.day, "As known on this day");
+        portfolio->add_option("file", request_.file, "The rule as TOML")
+            ->required()
+            ->check(CLI::ExistingFile);
+        addDay(portfolio, "--from", request_.from, "First session, in place of the file's");
+        addDay(portfolio, "--to", request_.to, "Last session, in place of the file's");
+        portfolio->preparse_callback([this](std::size_t) { request_.show = "measures"; });
+        portfolio->add_option("--show", request_.show, "Which part of it")
+            ->check(CLI::IsMember({"measures", "curve", "trades", "fills", "months", "stocks"}));
     }
     void addStandings()
     {

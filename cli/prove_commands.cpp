@@ -166,6 +166,36 @@ Answer standings(const Request& request, const Progress& progress)
     return studies::gainsBySheet(*told, places, names);
 }
 
+Answer portfolio(const Request& request, const Progress& progress)
+{
+    const std::string text = storage::readWhole(request.file);
+    const auto rule = studies::portfolioFromToml(text, starterNamed);
+    if (!rule)
+        throw InputFault(rule.error(), text);
+    OpenedMarket opened(request);
+    const Day day = opened.day(request);
+    studies::PortfolioRule asked = *rule;
+    asked.from = request.from.value_or(asked.from);
+    asked.to = request.to.value_or(asked.to);
+    const auto made =
+        studies::runPortfolio(asked, opened.names(), opened.evaluator(), day, progress);
+    if (!made)
+        throw InputFault(made.error());
+    const std::string& show = request.show;
+    if (show == "curve")
+        return studies::curveSheet(*made);
+    if (show == "trades")
+        return studies::tradesSheet(*made, opened.market());
+    if (show == "fills")
+        return studies::fillsSheet(*made, opened.market());
+    const studies::PortfolioTold told = studies::toldOf(*made);
+    if (show == "months")
+        return studies::monthsSheet(told);
+    if (show == "stocks")
+        return studies::contributionsSheet(told, opened.market(), day);
+    return studies::sheetOf(*made, told);
+}
+
 Answer aftermath(const Request& request, const Progress& progress)
 {
     OpenedMarket opened(request);

@@ -38,7 +38,7 @@ struct FollowingQuestion {
 inline constexpr std::size_t mostHorizons = 12;
 inline constexpr int longestHorizon = 2500;
 /// Picks times cases of a test against chance; with more cases there are fewer picks.
-inline constexpr std::size_t mostDraws = 20'000'000;
+inline constexpr std::size_t mostDraws = 6'000'000;
 inline constexpr int fewestPicks = 99; ///< with fewer the test is left out
 
 /// A match that is counted.

@@ -101,6 +101,20 @@ std::vector<std::size_t> groupByStock(std::vector<Draw>& draws, std::size_t stoc
     return begins;
 }
 
+/// The bar of each session, or the next one after it.
+std::vector<std::size_t> barsOn(const Prices& prices, std::span<const Day> sessions)
+{
+    std::vector<std::size_t> bars;
+    bars.reserve(sessions.size());
+    std::size_t bar = 0;
+    for (const Day session : sessions) {
+        while (bar < prices.size() && prices.days[bar] < session)
+            ++bar;
+        bars.push_back(bar);
+    }
+    return bars;
+}
+
 } // namespace
 
 void testAgainstChance(Following& told, const market::Market& market,
@@ -134,11 +148,10 @@ void testAgainstChance(Following& told, const market::Market& market,
                 continue;
             const Prices prices =
                 pricesOf(market, stock, told.day, Columns::OpenAndClose, told.question.dividends);
+            const std::vector<std::size_t> bars = barsOn(prices, sessions);
             for (std::size_t i = begins[stock]; i < begins[stock + 1]; ++i) {
                 const Draw& draw = draws[i];
-                const auto bar = static_cast<std::size_t>(
-                    std::ranges::lower_bound(prices.days, told.cases[draw.ofCase].day) -
-                    prices.days.begin());
+                const std::size_t bar = bars[sessionsOfCases[draw.ofCase]];
                 const double price = priceBoughtAt(prices, bar, told.question.boughtAt);
                 for (std::size_t horizon = 0; horizon < horizons; ++horizon) {
                     const FollowedHorizon& each = told.horizons[horizon];

@@ -45,6 +45,8 @@ bool StartPicks::Best::Entry::isBefore(const Entry& other) const
 
 void StartPicks::Best::offer(const Entry& entry, std::size_t most)
 {
+    if (entry.rank < worst_.load(std::memory_order_relaxed))
+        return;
     const auto isBefore = [](const Entry& a, const Entry& b) { return a.isBefore(b); };
     const std::scoped_lock lock(mutex_);
     if (entries_.size() == most) {
@@ -56,6 +58,8 @@ void StartPicks::Best::offer(const Entry& entry, std::size_t most)
         entries_.push_back(entry);
     }
     std::ranges::push_heap(entries_, isBefore);
+    if (entries_.size() == most && !isMissing(entries_.front().rank))
+        worst_.store(entries_.front().rank, std::memory_order_relaxed);
 }
 
 Result<StartPicks> StartPicks::of(const StandingsQuestion& question,
@@ -142,6 +146,16 @@ Result<StartPicks> StartPicks::of(const StandingsQuestion& question,
         },
         progress);
     return picks;
+}
+
+std::vector<StartPicks::Ranked> StartPicks::ranked(std::size_t screen, std::size_t start) const
+{
+    std::vector<Best::Entry> entries = screens_.at(screen).best.at(start)->entries();
+    std::ranges::sort(entries, [](const auto& a, const auto& b) { return a.isBefore(b); });
+    std::vector<Ranked> ranked;
+    for (const Best::Entry& entry : entries)
+        ranked.push_back({entry.stock, entry.weight});
+    return ranked;
 }
 
 std::vector<StartPick> StartPicks::picks(std::size_t screen) const

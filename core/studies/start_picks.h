@@ -4,6 +4,8 @@
 #include "core/studies/match_bars.h"
 #include "core/studies/standings.h"
 
+#include <atomic>
+#include <limits>
 #include <memory>
 #include <mutex>
 #include <vector>
@@ -26,6 +28,12 @@ public:
                                  const language::Names& names, engine::Evaluator& evaluator,
                                  const Progress& progress);
 
+    struct Ranked {
+        std::uint32_t stock = 0;
+        double weight = missing; ///< the figure that shares the money, as it is
+    };
+    /// The best first. Requires: a screen of which not all are kept.
+    std::vector<Ranked> ranked(std::size_t screen, std::size_t start) const;
     /// By stock, then start.
     std::vector<StartPick> picks(std::size_t screen) const;
     /// Whether a stock was in the screen's universe on a start; of a screen without one, listed.
@@ -57,6 +65,8 @@ private:
     private:
         std::mutex mutex_;
         std::vector<Entry> entries_; ///< a heap whose first one is the worst
+        /// Its rank once there are enough: what ranks lower need not wait for the others.
+        std::atomic<double> worst_ = -std::numeric_limits<double>::infinity();
     };
     struct Own {
         std::size_t most = 0;                    ///< 0: all, equally, as `matches`

@@ -2,6 +2,8 @@
 
 #include "core/base/toml_table.h"
 
+#include <array>
+
 namespace sieve::studies {
 
 namespace {
@@ -121,6 +123,144 @@ StandingsTerms standingsUnder(const toml::table& table)
     return terms;
 }
 
+constexpr std::array<std::string_view, 4> periods{"session", "week", "month", "condition"};
+constexpr std::array<std::string_view, 3> fillings{"next open", "next close", "limit"};
+
+template <std::size_t count> std::size_t wordUnder(const toml::table& table, std::string_view key,
+                                                   const std::array<std::string_view, count>& words,
+                                                   std::size_t initial)
+{
+    const auto word = valueOr<std::string>(table, key, std::string(words[initial]));
+    const auto at = std::ranges::find(words, word);
+    if (at == words.end())
+        failAt(table.get(key)->source(), fmt::format("'{}' is no {}", word, key),
+               fmt::format("one of {}", fmt::join(words, ", ")));
+    return static_cast<std::size_t>(at - words.begin());
+}
+
+PortfolioStep stepUnder(const toml::table& table, const ScreenNamed& screenNamed)
+{
+    refuseOthers(table, "a step",
+                 {"when", "cash", "screen", "criteria", "universe", "rank_by", "smallest_first",
+                  "side", "hold", "keep_within", "weight_by", "share"});
+    PortfolioStep step;
+    step.when = valueOr<std::string>(table, "when", {});
+    step.isCash = valueOr(table, "cash", false);
+    if (!step.isCash)
+        step.screen = screenUnder(table, screenNamed);
+    if (table.contains("rank_by"))
+        step.screen.rankBy = valueOr<std::string>(table, "rank_by", {});
+    constexpr std::array<std::string_view, 2> sides{"long", "short"};
+    const std::size_t own = step.screen.side == screens::ScreenSide::Short ? 1 : 0;
+    step.screen.side = wordUnder(table, "side", sides, own) == 1 ? screens::ScreenSide::Short
+                                                                 : screens::ScreenSide::Long;
+    step.isSmallestFirst = valueOr(table, "smallest_first", false);
+    step.hold = wholeNumberOr(table, "hold", step.hold, 1, mostHeld);
+    step.keepWithin = wholeNumberOr(table, "keep_within", 0, 0, mostHeld);
+    step.weightBy = valueOr<std::string>(table, "weight_by", {});
+    step.share = numberOr(table, "share", step.share);
+    return step;
+}
+
+const toml::table& partOf(const toml::table& table, std::string_view key)
+{
+    static const toml::table none;
+    const toml::node* node = table.get(key);
+    if (node && !node->is_table())
+        failAt(node->source(), fmt::format("'{}' is no table", key),
+               fmt::format("begin it with [{}]", key));
+    return node ? *node->as_table() : none;
+}
+
+Rebalancing rebalancingUnder(const toml::table& table)
+{
+    refuseOthers(table, "rebalancing", {"by", "every", "condition", "reweigh"});
+    Rebalancing told;
+    told.by = static_cast<Rebalancing::By>(
+        wordUnder(table, "by", periods, static_cast<std::size_t>(told.by)));
+    told.every = wholeNumberOr(table, "every", 1, 1, 10'000);
+    told.condition = valueOr<std::string>(table, "condition", {});
+    told.isReweighing = valueOr(table, "reweigh", true);
+    return told;
+}
+
+Exits exitsUnder(const toml::table& table)
+{
+    refuseOthers(table, "exits",
+                 {"stop", "trailing", "target", "sessions", "on_stock", "on_market"});
+    Exits told;
+    told.stop = numberOr(table, "stop", 0.0);
+    told.trailing = numberOr(table, "trailing", 0.0);
+    told.target = numberOr(table, "target", 0.0);
+    told.sessions = wholeNumberOr(table, "sessions", 0, 0, 100'000);
+    told.onStock = valueOr<std::string>(table, "on_stock", {});
+    told.onMarket = valueOr<std::string>(table, "on_market", {});
+    return told;
+}
+
+Trading tradingUnder(const toml::table& table)
+{
+    refuseOthers(table, "trading",
+                 {"money", "filled_at", "limit", "cost_an_order", "cost_share", "slippage",
+                  "of_volume", "whole_shares", "dividends", "borrowing", "delisted_worth"});
+    Trading told;
+    told.money = numberOr(table, "money", told.money);
+    told.filledAt = static_cast<Trading::FilledAt>(wordUnder(table, "filled_at", fillings, 0));
+    told.limit = numberOr(table, "limit", told.limit);
+    told.costAnOrder = numberOr(table, "cost_an_order", told.costAnOrder);
+    told.costShare = numberOr(table, "cost_share", told.costShare);
+    told.slippage = numberOr(table, "slippage", told.slippage);
+    told.ofVolume = numberOr(table, "of_volume", told.ofVolume);
+    told.isWhole = valueOr(table, "whole_shares", told.isWhole);
+    told.hasDividends = valueOr(table, "dividends", told.hasDividends);
+    told.borrowing = numberOr(table, "borrowing", told.borrowing);
+    told.delistedWorth = numberOr(table, "delisted_worth", told.delistedWorth);
+    return told;
+}
+
+PortfolioRule portfolioUnder(const toml::table& table, const ScreenNamed& screenNamed)
+{
+    refuseOthers(table, "a portfolio by rule",
+                 {"from", "to", "step", "rebalancing", "exits", "trading"});
+    PortfolioRule rule;
+    if (table.contains("from"))
+        rule.from = dayUnder(table, "from");
+    rule.to = table.contains("to") ? dayUnder(table, "to") : lastDay();
+    for (const toml::table* step : tablesOf(table, "step"))
+        rule.steps.push_back(stepUnder(*step, screenNamed));
+    if (rule.steps.empty())
+        failAt(table.source(), "there is no step", "begin one with [[step]]");
+    rule.rebalancing = rebalancingUnder(partOf(table, "rebalancing"));
+    rule.exits = exitsUnder(partOf(table, "exits"));
+    rule.trading = tradingUnder(partOf(table, "trading"));
+    return rule;
+}
+
+std::string stepToml(const PortfolioStep& step)
+{
+    std::string text = "\n[[step]]\n";
+    const auto addText = [&](const char* key, const std::string& value) {
+        if (!value.empty())
+            text += fmt::format("{} = {}\n", key, quotedToml(value));
+    };
+    addText("when", step.when);
+    if (step.isCash)
+        return text + "cash = true\n";
+    std::vector<std::string> criteria;
+    for (const screens::Criterion& criterion : step.screen.criteria)
+        if (criterion.isOn)
+            criteria.push_back(criterion.text);
+    text += fmt::format("criteria = {}\n", quotedToml(criteria));
+    addText("universe", step.screen.universe);
+    addText("rank_by", step.screen.rankBy);
+    text += fmt::format("smallest_first = {}\nside = \"{}\"\nhold = {}\nkeep_within = {}\n",
+                        step.isSmallestFirst,
+                        step.screen.side == screens::ScreenSide::Short ? "short" : "long",
+                        step.hold, step.keepWithin);
+    addText("weight_by", step.weightBy);
+    return text + fmt::format("share = {}\n", step.share);
+}
+
 } // namespace
 
 Day lastDay()
@@ -183,6 +323,41 @@ std::string toToml(const StandingsTerms& terms)
         text += fmt::format("weights = {}\n", quotedToml(terms.weights));
     return text + fmt::format("dividends = {}\npicks = {}\nseed = {}\n",
                               terms.dividends == Dividends::Reinvested, terms.picks, terms.seed);
+}
+
+Result<PortfolioRule> portfolioFromToml(std::string_view toml, const ScreenNamed& screenNamed)
+{
+    return readToml(toml, std::string(remedy),
+                    [&](const toml::table& table) { return portfolioUnder(table, screenNamed); });
+}
+
+std::string toToml(const PortfolioRule& rule)
+{
+    std::string text;
+    if (rule.from != Day::fromSerial(0))
+        text += fmt::format("from = \"{}\"\n", rule.from.iso());
+    if (rule.to != lastDay())
+        text += fmt::format("to = \"{}\"\n", rule.to.iso());
+    for (const PortfolioStep& step : rule.steps)
+        text += stepToml(step);
+    text +=
+        fmt::format("\n[rebalancing]\nby = \"{}\"\nevery = {}\ncondition = {}\nreweigh = {}\n",
+                    periods[static_cast<std::size_t>(rule.rebalancing.by)], rule.rebalancing.every,
+                    quotedToml(rule.rebalancing.condition), rule.rebalancing.isReweighing);
+    const Exits& exits = rule.exits;
+    text += fmt::format("\n[exits]\nstop = {}\ntrailing = {}\ntarget = {}\nsessions = {}\n"
+                        "on_stock = {}\non_market = {}\n",
+                        exits.stop, exits.trailing, exits.target, exits.sessions,
+                        quotedToml(exits.onStock), quotedToml(exits.onMarket));
+    const Trading& trading = rule.trading;
+    return text +
+           fmt::format("\n[trading]\nmoney = {}\nfilled_at = \"{}\"\nlimit = {}\n"
+                       "cost_an_order = {}\ncost_share = {}\nslippage = {}\nof_volume = {}\n"
+                       "whole_shares = {}\ndividends = {}\nborrowing = {}\ndelisted_worth = {}\n",
+                       trading.money, fillings[static_cast<std::size_t>(trading.filledAt)],
+                       trading.limit, trading.costAnOrder, trading.costShare, trading.slippage,
+                       trading.ofVolume, trading.isWhole, trading.hasDividends, trading.borrowing,
+                       trading.delistedWorth);
 }
 
 StandingsQuestion questionOf(const StandingsTerms& terms, std::vector<screens::Screen> screens,

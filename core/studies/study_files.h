@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/studies/following.h"
+#include "core/studies/portfolio.h"
 #include "core/studies/standings.h"
 
 #include <functional>
@@ -43,6 +44,10 @@ struct StandingsTerms {
 };
 Result<StandingsTerms> standingsFromToml(std::string_view toml);
 std::string toToml(const StandingsTerms& terms);
+/// A rule with its [[step]]s, [rebalancing], [exits] and [trading]; a step's screen is named or
+/// stands in it.
+Result<PortfolioRule> portfolioFromToml(std::string_view toml, const ScreenNamed& screenNamed);
+std::string toToml(const PortfolioRule& rule);
 /// As known on a day; without `from` or `newest` over the newest 250 sessions.
 StandingsQuestion questionOf(const StandingsTerms& terms, std::vector<screens::Screen> screens,
                              const market::Market& market, Day day);

@@ -239,6 +239,124 @@ Sheet gainsBySheet(const Standings& standings, std::span<const std::size_t> plac
     return sheet;
 }
 
+Sheet sheetOf(const Portfolio& portfolio, const PortfolioTold& told)
+{
+    Sheet sheet{{"metric", "value", "benchmark"}, {}};
+    const auto benchmark = told.ofBenchmark ? namedMeasures(*told.ofBenchmark)
+                                            : std::vector<std::pair<std::string, double>>();
+    const auto own = namedMeasures(told.measures);
+    for (std::size_t i = 0; i < own.size(); ++i)
+        sheet.rows.push_back({own[i].first, figure(own[i].second),
+                              benchmark.empty() ? Cell() : figure(benchmark[i].second)});
+    const auto add = [&](const char* name, Cell value) {
+        sheet.rows.push_back({std::string(name), std::move(value), Cell()});
+    };
+    if (told.beside)
+        for (const auto& [name, value] : namedMeasures(*told.beside))
+            add(name.c_str(), figure(value));
+    if (told.fall) {
+        // The first return is that of the second session.
+        add("mdd_peak_date", told.fall->peak ? portfolio.sessions[*told.fall->peak + 1]
+                                             : portfolio.sessions.front());
+        add("mdd_trough_date", portfolio.sessions[told.fall->trough + 1]);
+        add("mdd_recovery_date", told.fall->recovery
+                                     ? Cell(portfolio.sessions[*told.fall->recovery + 1])
+                                     : Cell(std::string("none")));
+        add("mdd_days", number(told.fall->days(portfolio.equity.size() - 1)));
+    }
+    add("final_equity", figure(portfolio.equity.back()));
+    add("exposure", figure(told.exposure));
+    add("turnover", figure(told.turnover));
+    add("costs", figure(portfolio.costs));
+    add("trades", number(told.trades));
+    add("share_won", figure(told.shareWon));
+    add("mean_change", figure(told.meanChange));
+    add("gain_by_loss", figure(told.gainByLoss));
+    add("mean_bars", figure(told.meanBars));
+    add("delisted_trades", number(told.delisted));
+    add("without_best_three", figure(told.withoutBestThree));
+    add("chosen_on", number(portfolio.chosenOn));
+    add("unfilled_orders", number(portfolio.unfilled));
+    add("unknown_market_sessions", number(portfolio.unknownMarket));
+    add("ruined", portfolio.isRuined);
+    return sheet;
+}
+
+Sheet curveSheet(const Portfolio& portfolio)
+{
+    Sheet sheet{{"date", "equity", "cash", "invested", "held", "step", "drawdown", "benchmark"},
+                {}};
+    double highest = 0.0;
+    for (std::size_t at = 0; at < portfolio.sessions.size(); ++at) {
+        highest = std::max(highest, portfolio.equity[at]);
+        auto& row = sheet.rows.emplace_back();
+        row.emplace_back(portfolio.sessions[at]);
+        addFigures(row, {portfolio.equity[at], portfolio.cash[at], portfolio.invested[at]});
+        row.push_back(number(portfolio.held[at]));
+        row.push_back(portfolio.step[at] < 0 ? Cell() : Cell(portfolio.step[at] + 1.0));
+        addFigures(row, {portfolio.equity[at] / highest - 1.0,
+                         portfolio.benchmark.empty() ? missing : portfolio.benchmark[at]});
+    }
+    return sheet;
+}
+
+Sheet tradesSheet(const Portfolio& portfolio, const market::Market& market)
+{
+    Sheet sheet{{"symbol", "entered", "left", "why", "entry_price", "exit_price", "paid", "gain",
+                 "change", "bars", "worst", "best"},
+                {}};
+    for (const Trade& trade : portfolio.trades) {
+        auto& row = sheet.rows.emplace_back();
+        const Day entered = portfolio.sessions[trade.entered];
+        row.emplace_back(market::symbolOn(market.instrument(trade.stock), entered));
+        row.emplace_back(entered);
+        row.push_back(trade.left ? Cell(portfolio.sessions[*trade.left]) : Cell());
+        row.emplace_back(trade.left ? std::string(whyName(trade.why)) : "held");
+        addFigures(row, {trade.entryPrice, trade.exitPrice, trade.paid, trade.gain, trade.change});
+        row.emplace_back(static_cast<double>(trade.bars));
+        addFigures(row, {trade.worst, trade.best});
+    }
+    return sheet;
+}
+
+Sheet fillsSheet(const Portfolio& portfolio, const market::Market& market)
+{
+    Sheet sheet{{"date", "symbol", "why", "shares", "price", "money", "cost"}, {}};
+    for (const Fill& fill : portfolio.fills) {
+        auto& row = sheet.rows.emplace_back();
+        const Day day = portfolio.sessions[fill.session];
+        row.emplace_back(day);
+        row.emplace_back(market::symbolOn(market.instrument(fill.stock), day));
+        row.emplace_back(std::string(whyName(fill.why)));
+        addFigures(row, {fill.shares, fill.price, fill.money, fill.cost});
+    }
+    return sheet;
+}
+
+Sheet monthsSheet(const PortfolioTold& told)
+{
+    Sheet sheet{{"year", "month", "change", "benchmark"}, {}};
+    for (const auto& month : told.months) {
+        auto& row = sheet.rows.emplace_back();
+        row.emplace_back(static_cast<double>(month.year));
+        row.emplace_back(static_cast<double>(month.month));
+        addFigures(row, {month.change, month.benchmark});
+    }
+    return sheet;
+}
+
+Sheet contributionsSheet(const PortfolioTold& told, const market::Market& market, Day day)
+{
+    Sheet sheet{{"symbol", "trades", "gain", "share"}, {}};
+    for (const auto& own : told.contributions) {
+        auto& row = sheet.rows.emplace_back();
+        row.emplace_back(market::symbolOn(market.instrument(own.stock), day));
+        row.push_back(number(own.trades));
+        addFigures(row, {own.gain, own.share});
+    }
+    return sheet;
+}
+
 Sheet sheetOf(std::span<const StandingPick> picks, const market::Market& market, Day day)
 {
     Sheet sheet{{"symbol", "weight", "gain"}, {}};

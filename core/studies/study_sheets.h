@@ -2,6 +2,7 @@
 
 #include "core/exports/sheet.h"
 #include "core/studies/following.h"
+#include "core/studies/portfolio.h"
 #include "core/studies/standings.h"
 
 namespace sieve::studies {
@@ -22,6 +23,15 @@ exports::Sheet curvesSheet(const Standings& standings);
 /// A row a screen: its mean gain over the starts that bear each name.
 exports::Sheet gainsBySheet(const Standings& standings, std::span<const std::size_t> places,
                             std::span<const std::string> names);
+/// Name and value: measures of a portfolio and of its benchmark, trades, honesty.
+exports::Sheet sheetOf(const Portfolio& portfolio, const PortfolioTold& told);
+/// A row a session.
+exports::Sheet curveSheet(const Portfolio& portfolio);
+/// A row each.
+exports::Sheet tradesSheet(const Portfolio& portfolio, const market::Market& market);
+exports::Sheet fillsSheet(const Portfolio& portfolio, const market::Market& market);
+exports::Sheet monthsSheet(const PortfolioTold& told);
+exports::Sheet contributionsSheet(const PortfolioTold& told, const market::Market& market, Day day);
 /// A row a pick.
 exports::Sheet sheetOf(std::span<const StandingPick> picks, const market::Market& market, Day day);
 

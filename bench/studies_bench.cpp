@@ -1,0 +1,114 @@
+#include "core/intake/take_in.h"
+#include "core/screens/name_book.h"
+#include "core/screens/starter.h"
+#include "core/studies/following.h"
+#include "core/studies/standings.h"
+#include "core/studies/study_files.h"
+
+#include <chrono>
+#include <fmt/format.h>
+#include <fstream>
+#include <functional>
+#include <string>
+
+// What studies cost on a market that was taken in: studies_bench MARKET.
+
+namespace {
+
+using namespace sieve;
+
+/// Two hundred different screens: the ready ones, and copies whose price must also be higher.
+std::vector<screens::Screen> manyScreens(std::size_t count)
+{
+    std::vector<screens::Screen> screens;
+    for (int round = 0; screens.size() < count; ++round)
+        for (screens::Screen screen : screens::starterScreens()) {
+            if (round > 0)
+                screen.criteria.push_back({fmt::format("close > {}", round)});
+            screen.name += fmt::format(" {}", round);
+            screens.push_back(std::move(screen));
+            if (screens.size() == count)
+                break;
+        }
+    return screens;
+}
+
+void timed(const std::string& what, const std::function<void()>& work)
+{
+    const auto begin = std::chrono::steady_clock::now();
+    work();
+    const double seconds =
+        std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+    std::size_t memory = 0;
+    std::ifstream status("/proc/self/status");
+    for (std::string line; std::getline(status, line);)
+        if (line.starts_with("RssAnon:"))
+            memory = std::stoul(line.substr(8)) / 1024;
+    fmt::print("{:66} {:8.2f} s  {:6} MB of its own\n", what, seconds, memory);
+    std::fflush(stdout);
+}
+
+} // namespace
+
+int main(int count, char** arguments)
+{
+    if (count != 2 && count != 3) {
+        fmt::print(stderr, "studies_bench MARKET [first]\n");
+        return 2;
+    }
+    auto opened = intake::openFolder(arguments[1]);
+    if (!opened) {
+        fmt::print(stderr, "{}\n", sentence(opened.error()));
+        return 1;
+    }
+    const market::MarketPtr market = opened->market;
+    const Day last = market->sessions().back();
+    const screens::NameBook book;
+    const auto standings = [&](engine::Evaluator& evaluator, std::size_t screens, int starts,
+                               std::optional<int> held) {
+        studies::StandingsTerms terms;
+        terms.newest = starts;
+        terms.held = held;
+        const auto made =
+            studies::standingsOf(studies::questionOf(terms, manyScreens(screens), *market, last),
+                                 book.names(), evaluator);
+        if (!made)
+            fmt::print(stderr, "{}\n", sentence(made.error()));
+    };
+    {
+        engine::Evaluator evaluator(market);
+        timed("200 screens, 250 starts, to the end", [&] { standings(evaluator, 200, 250, {}); });
+        if (count == 3)
+            return 0;
+        timed("the same again", [&] { standings(evaluator, 200, 250, {}); });
+        timed("the same, held 10 sessions", [&] { standings(evaluator, 200, 250, 10); });
+    }
+    for (const std::size_t screens : {50U, 100U}) {
+        engine::Evaluator evaluator(market);
+        timed(fmt::format("{} screens, 250 starts, to the end", screens),
+              [&] { standings(evaluator, screens, 250, {}); });
+    }
+    for (const int starts : {60, 1000}) {
+        engine::Evaluator evaluator(market);
+        timed(fmt::format("200 screens, {} starts, to the end", starts),
+              [&] { standings(evaluator, 200, starts, {}); });
+    }
+    for (const char* condition :
+         {"close > highest(prior(close), 250) and volume > 2 * sma(volume, 50)",
+          "close > sma(close, 200) and rsi(close, 14) < 30", "close > sma(close, 50)"}) {
+        engine::Evaluator evaluator(market);
+        studies::FollowingQuestion question;
+        question.screen.criteria.push_back({condition});
+        question.to = last;
+        const auto ask = [&] {
+            const auto made = studies::followingOf(question, book.names(), evaluator, last);
+            if (made)
+                fmt::print("  {} cases\n", made->cases.size());
+            else
+                fmt::print("  {}\n", sentence(made.error()));
+        };
+        timed(fmt::format("what followed, all years: {}", condition), ask);
+        timed("the same again", ask);
+    }
+    return 0;
+}

@@ -2,6 +2,7 @@
 #include "core/screens/name_book.h"
 #include "core/screens/starter.h"
 #include "core/studies/following.h"
+#include "core/studies/portfolio.h"
 #include "core/studies/standings.h"
 #include "core/studies/study_files.h"
 
@@ -53,7 +54,7 @@ void timed(const std::string& what, const std::function<void()>& work)
 int main(int count, char** arguments)
 {
     if (count != 2 && count != 3) {
-        fmt::print(stderr, "studies_bench MARKET [first]\n");
+        fmt::print(stderr, "studies_bench MARKET [first|others]\n");
         return 2;
     }
     auto opened = intake::openFolder(arguments[1]);
@@ -75,7 +76,7 @@ int main(int count, char** arguments)
         if (!made)
             fmt::print(stderr, "{}\n", sentence(made.error()));
     };
-    {
+    if (count == 2 || std::string(arguments[2]) == "first") {
         engine::Evaluator evaluator(market);
         timed("200 screens, 250 starts, to the end", [&] { standings(evaluator, 200, 250, {}); });
         if (count == 3)
@@ -83,12 +84,13 @@ int main(int count, char** arguments)
         timed("the same again", [&] { standings(evaluator, 200, 250, {}); });
         timed("the same, held 10 sessions", [&] { standings(evaluator, 200, 250, 10); });
     }
-    for (const std::size_t screens : {50U, 100U}) {
+    for (const std::size_t screens :
+         count == 2 ? std::vector<std::size_t>{50, 100} : std::vector<std::size_t>()) {
         engine::Evaluator evaluator(market);
         timed(fmt::format("{} screens, 250 starts, to the end", screens),
               [&] { standings(evaluator, screens, 250, {}); });
     }
-    for (const int starts : {60, 1000}) {
+    for (const int starts : count == 2 ? std::vector<int>{60, 1000} : std::vector<int>()) {
         engine::Evaluator evaluator(market);
         timed(fmt::format("200 screens, {} starts, to the end", starts),
               [&] { standings(evaluator, 200, starts, {}); });
@@ -109,6 +111,26 @@ int main(int count, char** arguments)
         };
         timed(fmt::format("what followed, all years: {}", condition), ask);
         timed("the same again", ask);
+    }
+    for (const auto by : {studies::Rebalancing::By::Months, studies::Rebalancing::By::Sessions}) {
+        engine::Evaluator evaluator(market);
+        studies::PortfolioRule rule;
+        studies::PortfolioStep step;
+        step.screen.criteria = {
+            {"close > 5"}, {"close > sma(close, 150)"}, {"sma(volume, 50) * close > 1000000"}};
+        step.screen.rankBy = "change(close, 126)";
+        step.hold = 20;
+        rule.steps.push_back(step);
+        rule.rebalancing.by = by;
+        rule.to = last;
+        timed(by == studies::Rebalancing::By::Months ? "a monthly portfolio, all years"
+                                                     : "a daily portfolio, all years",
+              [&] {
+                  const auto made = studies::runPortfolio(rule, book.names(), evaluator, last);
+                  if (made)
+                      fmt::print("  {} trades in {} sessions\n", made->trades.size(),
+                                 made->sessions.size());
+              });
     }
     return 0;
 }

@@ -3,6 +3,7 @@
 #include "core/screens/starter.h"
 #include "core/storage/file_aside.h"
 #include "core/studies/study_sheets.h"
+#include "core/studies/cautions.h"
 #include "core/studies/return_series.h"
 #include "core/studies/study_files.h"
 
@@ -121,6 +122,14 @@ studies::StandingsTerms standingsAsked(const Request& request)
     return *std::move(read);
 }
 
+/// What weakens the answer is told beside it.
+void tellAll(const Request& request, const std::string& of,
+             const std::vector<studies::Caution>& cautions)
+{
+    for (const studies::Caution& caution : cautions)
+        request.tell(of + caution.words);
+}
+
 } // namespace
 
 Answer measures(const Request& request)
@@ -189,6 +198,7 @@ Answer portfolio(const Request& request, const Progress& progress)
     if (show == "fills")
         return studies::fillsSheet(*made, opened.market());
     const studies::PortfolioTold told = studies::toldOf(*made);
+    tellAll(request, "", studies::cautionsOf(*made, told));
     if (show == "months")
         return studies::monthsSheet(told);
     if (show == "stocks")
@@ -209,6 +219,9 @@ Answer aftermath(const Request& request, const Progress& progress)
                                                 opened.day(request), progress);
     if (!following)
         throw InputFault(following.error());
+    for (std::size_t at = 0; at < following->horizons.size(); ++at)
+        tellAll(request, fmt::format("after {}: ", following->horizons[at].bars),
+                studies::cautionsOf(*following, at));
     if (request.isTable)
         return studies::casesSheet(*following, opened.market());
     if (by.empty())

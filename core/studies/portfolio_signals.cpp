@@ -9,13 +9,13 @@ namespace sieve::studies {
 
 namespace {
 
-/// Conditions on the market's line, a value a session; missing where it cannot be told.
+/// Conditions on the market's line, a value a session; missing where it cannot be told. The line is
+/// only made where one is asked for.
 class MarketConditions {
 public:
     MarketConditions(engine::Evaluator& evaluator, const language::Names& names,
                      const Progress& progress)
-        : evaluator_(evaluator), progress_(progress), line_(lineOf(evaluator, progress)),
-          question_(names, line_)
+        : evaluator_(evaluator), names_(names), progress_(progress)
     {
     }
 
@@ -26,7 +26,11 @@ public:
             places_.emplace_back();
             return std::nullopt;
         }
-        const auto added = question_.addCondition(text);
+        if (!question_) {
+            line_ = std::move(conditions::marketLines(evaluator_.market(), progress_).front());
+            question_.emplace(names_, *line_);
+        }
+        const auto added = question_->addCondition(text);
         if (!added) {
             LocatedError error = added.error();
             error.problem = fmt::format("in '{}': {}", text, error.problem);
@@ -37,12 +41,10 @@ public:
     }
     void ask(std::span<const Day> sessions)
     {
-        const bool isAsked =
-            std::ranges::any_of(places_, [](const auto& at) { return at.has_value(); });
-        if (!isAsked)
+        if (!question_)
             return;
-        const auto all = question_.histories(evaluator_, sessions.back(), progress_);
-        const auto days = line_.bars().days;
+        const auto all = question_->histories(evaluator_, sessions.back(), progress_);
+        const auto days = line_->bars().days;
         for (const auto& history : all) {
             auto& values = values_.emplace_back();
             for (const Day session : sessions) {
@@ -58,16 +60,11 @@ public:
     }
 
 private:
-    static conditions::Line lineOf(engine::Evaluator& evaluator, const Progress& progress)
-    {
-        auto lines = conditions::marketLines(evaluator.market(), progress);
-        return std::move(lines.front());
-    }
-
     engine::Evaluator& evaluator_;
+    const language::Names& names_;
     const Progress& progress_;
-    conditions::Line line_;
-    conditions::LineQuestion question_;
+    std::optional<conditions::Line> line_;
+    std::optional<conditions::LineQuestion> question_;
     std::vector<std::optional<std::size_t>> places_;
     std::vector<std::vector<double>> values_;
 };

@@ -1,6 +1,7 @@
 #include "core/studies/study_sheets.h"
 
 #include "core/market/instrument.h"
+#include "core/studies/cautions.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -183,6 +184,10 @@ Sheet sheetOf(const Standings& standings)
         row.push_back(number(own.empty));
         row.push_back(number(own.fewer));
         row.push_back(fault ? Cell(sentence(*fault)) : Cell());
+        std::string cautions;
+        for (const Caution& caution : cautionsOf(standings, at))
+            cautions += (cautions.empty() ? "" : " ") + caution.words;
+        row.push_back(fault || cautions.empty() ? Cell() : Cell(cautions));
     }
     return sheet;
 }

@@ -1,9 +1,9 @@
 #include "cli/opened_market.h"
-#include "core/conditions/reading.h"
 #include "core/screens/starter.h"
 #include "core/storage/file_aside.h"
 #include "core/studies/study_sheets.h"
 #include "core/studies/cautions.h"
+#include "core/studies/market_states.h"
 #include "core/studies/return_series.h"
 #include "core/studies/study_files.h"
 
@@ -52,22 +52,6 @@ studies::FollowingQuestion followingAsked(const Request& request)
     return question;
 }
 
-/// What the market was on each session, in words.
-std::vector<std::string> statesOf(const conditions::Reading& reading, bool isStance)
-{
-    std::vector<std::string> names;
-    const auto& history = reading.lines.front().trends[1].history;
-    for (std::size_t bar = 0; bar < reading.market().bars().size(); ++bar) {
-        if (isStance)
-            names.push_back(isMissing(reading.stance[bar])
-                                ? ""
-                                : fmt::format("{:.0f} %", 100.0 * reading.stance[bar]));
-        else
-            names.emplace_back(history[bar] ? trendName(*history[bar]) : "");
-    }
-    return names;
-}
-
 studies::CaseGroups groupsAsked(const studies::Following& following, const std::string& by,
                                 OpenedMarket& opened, const Progress& progress)
 {
@@ -80,30 +64,11 @@ studies::CaseGroups groupsAsked(const studies::Following& following, const std::
     if (by == "state" || by == "stance") {
         const auto reading = conditions::readMarket(opened.evaluator(), opened.names(),
                                                     conditions::standardBook(), progress);
-        const auto names = statesOf(reading, by == "stance");
-        return studies::byDays(following, by, reading.market().bars().days, names);
+        const auto told =
+            by == "stance" ? studies::stancesOf(reading) : studies::statesOf(reading);
+        return studies::byDays(following, by, told.days, told.names);
     }
     return studies::byStrength(following, 0);
-}
-
-/// Of each start, its place among names of days.
-std::vector<std::size_t> placesOf(std::span<const Day> starts, std::span<const Day> days,
-                                  std::span<const std::string> names,
-                                  std::vector<std::string>& different)
-{
-    for (const std::string& name : names)
-        if (!name.empty() && std::ranges::find(different, name) == different.end())
-            different.push_back(name);
-    std::ranges::sort(different);
-    std::vector<std::size_t> places;
-    for (const Day start : starts) {
-        const auto at = std::ranges::lower_bound(days, start);
-        const bool isThere = at != days.end() && *at == start;
-        const std::string name = isThere ? names[static_cast<std::size_t>(at - days.begin())] : "";
-        places.push_back(
-            static_cast<std::size_t>(std::ranges::find(different, name) - different.begin()));
-    }
-    return places;
 }
 
 studies::StandingsTerms standingsAsked(const Request& request)
@@ -168,11 +133,10 @@ Answer standings(const Request& request, const Progress& progress)
         return studies::sheetOf(*told);
     const auto reading = conditions::readMarket(opened.evaluator(), opened.names(),
                                                 conditions::standardBook(), progress);
-    std::vector<std::string> names;
-    const auto places =
-        placesOf(told->question.starts, reading.market().bars().days,
-                 statesOf(reading, request.studies.by == "stance"), names);
-    return studies::gainsBySheet(*told, places, names);
+    const auto starts = studies::namesOfStarts(
+        *told, request.studies.by == "stance" ? studies::stancesOf(reading)
+                                              : studies::statesOf(reading));
+    return studies::gainsBySheet(*told, starts.places, starts.names);
 }
 
 Answer portfolio(const Request& request, const Progress& progress)

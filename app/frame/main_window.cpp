@@ -216,7 +216,7 @@ void MainWindow::makeMenus()
         {MenuId::Go, tr("&Go")},         {MenuId::View, tr("&View")},
         {MenuId::Market, tr("&Market")}, {MenuId::Sift, tr("&Sift")},
         {MenuId::Weigh, tr("We&igh")},   {MenuId::Lists, tr("&Lists")},
-        {MenuId::Help, tr("&Help")}};
+        {MenuId::Prove, tr("&Prove")},   {MenuId::Help, tr("&Help")}};
     std::vector<Findable> commands;
     for (const auto& [id, title] : titles) {
         QMenu* menu = menuBar()->addMenu(title);

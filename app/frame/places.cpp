@@ -3,6 +3,7 @@
 #include "app/lists/lists_place.h"
 #include "app/market/market_place.h"
 #include "app/parts/empty_page.h"
+#include "app/prove/prove_place.h"
 #include "app/sift/sift_place.h"
 #include "app/weigh/weigh_place.h"
 
@@ -32,14 +33,9 @@ constexpr std::array rows{
     PlaceRow{PlaceId::Lists, Within::Lists, keyOf(PlaceId::Lists),
              QT_TRANSLATE_NOOP("Places", "Lists"),
              [](Desk& desk) -> QWidget* { return new ListsPlace(desk); }},
-    PlaceRow{PlaceId::Prove, Within::Window, keyOf(PlaceId::Prove),
+    PlaceRow{PlaceId::Prove, Within::Prove, keyOf(PlaceId::Prove),
              QT_TRANSLATE_NOOP("Places", "Prove"),
-             [](Desk&) -> QWidget* {
-                 return notBuiltYet(
-                     QObject::tr("Prove is not built yet"),
-                     QObject::tr("Here you will ask what followed earlier matches of a screen, and "
-                                 "which of your screens work. This version cannot do it."));
-             }},
+             [](Desk& desk) -> QWidget* { return new ProvePlace(desk); }},
     PlaceRow{PlaceId::Live, Within::Window, keyOf(PlaceId::Live),
              QT_TRANSLATE_NOOP("Places", "Live"),
              [](Desk&) -> QWidget* {

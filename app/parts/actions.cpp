@@ -450,6 +450,19 @@ constexpr std::array rows{
               .title = T("&Take off the list"),
               .keys = "Del",
               .beginsGroup = true},
+    // Prove
+    ActionRow{Id::ShowFollowed, Within::Prove, MenuId::Prove, T("&What followed"), "Ctrl+1",
+              T("How the matches of a screen or condition went on, beside all stocks")},
+    ActionRow{Id::ShowStandings, Within::Prove, MenuId::Prove, T("&Standings of screens"), "Ctrl+2",
+              T("How all screens would have done, bought on many days")},
+    ActionRow{Id::ShowByRule, Within::Prove, MenuId::Prove, T("A &portfolio by rule"), "Ctrl+3",
+              T("What a rule would have made, after costs, beside the benchmark")},
+    ActionRow{.id = Id::AskStudy,
+              .within = Within::Prove,
+              .menu = MenuId::Prove,
+              .title = T("&Ask"),
+              .keys = "Ctrl+Return",
+              .beginsGroup = true},
     // Help
     ActionRow{Id::ShowNotices, Within::Window, MenuId::Help, T("&Notices of this session…")},
     ActionRow{Id::ShowKeys, Within::Window, MenuId::Help, T("&Keys"), "F1"},
@@ -559,6 +572,8 @@ QString nameOf(Within within)
         return tr("Weigh");
     case Within::Lists:
         return tr("Lists");
+    case Within::Prove:
+        return tr("Prove");
     case Within::Criterion:
         return tr("A criterion of Sift");
     case Within::ListNames:

@@ -22,6 +22,7 @@ enum class Within {
     Sift,
     Weigh,
     Lists,
+    Prove,
     // Parts of places
     Criterion, ///< of Sift
     ListNames, ///< of Lists
@@ -38,7 +39,7 @@ enum class Within {
 };
 
 /// The menu of the window in which it stands.
-enum class MenuId { File, Edit, Go, View, Market, Sift, Weigh, Lists, Help };
+enum class MenuId { File, Edit, Go, View, Market, Sift, Weigh, Lists, Prove, Help };
 
 enum class ActionId {
     OpenDataset,
@@ -220,6 +221,10 @@ enum class ActionId {
     KeepOrder,
     CopyOnto, ///< numbered
     MoveOnto, ///< numbered
+    ShowFollowed,
+    ShowStandings,
+    ShowByRule,
+    AskStudy,
     ShowNotices,
     ShowKeys,
     About,

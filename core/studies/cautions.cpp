@@ -19,6 +19,15 @@ std::string shareOf(double share)
     return fmt::format("{:.0f} %", 100.0 * share);
 }
 
+/// "1 case", "11,516 cases".
+std::string counted(std::size_t count, const char* one, const char* many)
+{
+    std::string digits = std::to_string(count);
+    for (std::size_t at = digits.size(); at > 3; at -= 3)
+        digits.insert(at - 3, ",");
+    return fmt::format("{} {}", digits, count == 1 ? one : many);
+}
+
 /// The largest part that one of a kind has of all, and which it is.
 template <class Key> std::pair<Key, double> largestPart(const std::map<Key, double>& parts)
 {
@@ -37,8 +46,9 @@ public:
     {
         if (!isMissing(chance) && chance > 0.05)
             add(About::Chance,
-                fmt::format("{:.0f} of 100 picks by chance on the same days did as well.",
-                            100.0 * chance));
+                fmt::format("{} by chance on the same days did as well.",
+                            chance > 0.995 ? "All picks"
+                                           : fmt::format("{:.0f} of 100 picks", 100.0 * chance)));
     }
     std::vector<Caution> taken() { return std::move(all_); }
 
@@ -84,10 +94,10 @@ std::vector<Caution> cautionsOf(const Following& following, std::size_t at)
         cautions.add(About::Cases,
                      told.own.known == 1
                          ? "One case says nothing."
-                         : fmt::format("{} cases are too few to tell.", told.own.known));
+                         : counted(told.own.known, "case is", "cases are") + " too few to tell.");
     if (const std::size_t open = following.cases.size() - told.own.known; open > 0)
-        cautions.add(About::Cases,
-                     fmt::format("Of {} cases it is not known yet what followed.", open));
+        cautions.add(About::Cases, fmt::format("Of {} it is not known yet what followed.",
+                                               counted(open, "case", "cases")));
     addConcentration(cautions, following, told);
     if (isMissing(told.sure.excess.low))
         cautions.add(About::Excess, "All cases fell on one day: nothing is told of other days.");
@@ -98,9 +108,10 @@ std::vector<Caution> cautionsOf(const Following& following, std::size_t at)
                                  percent(told.sure.excess.low), percent(told.sure.excess.high)));
     if (!isMissing(told.effective) && told.effective < 0.5 * static_cast<double>(told.own.known))
         cautions.add(About::Mean,
-                     fmt::format("Cases overlap and share days: {} of them are worth about {:.0f} "
+                     fmt::format("Cases overlap and share days: {} are worth about {:.0f} "
                                  "independent ones.",
-                                 told.own.known, std::max(1.0, told.effective)));
+                                 counted(told.own.known, "case", "cases"),
+                                 std::max(1.0, told.effective)));
     if (isMissing(told.chance))
         cautions.add(About::Chance, "There are too many cases to test them against chance.");
     cautions.addChance(told.chance);
@@ -181,7 +192,7 @@ std::vector<Caution> cautionsOf(const Portfolio& portfolio, const PortfolioTold&
     }
     if (told.trades < fewCases)
         cautions.add(About::Trades,
-                     fmt::format("{} trades were ended: too few to tell.", told.trades));
+                     counted(told.trades, "trade was", "trades were") + " ended: too few to tell.");
     if (portfolio.returns().size() < 3 * static_cast<std::size_t>(daysAYear))
         cautions.add(About::Gain,
                      fmt::format("{:.1f} years are a short time.",
@@ -210,8 +221,8 @@ std::vector<Caution> cautionsOf(const Portfolio& portfolio, const PortfolioTold&
         all > 0.0 && most > 0.6 * all && years.size() > 2)
         cautions.add(About::Gain, fmt::format("Most of it was made in one year, {}.", year));
     if (portfolio.unfilled > portfolio.fills.size() / 5)
-        cautions.add(About::Trades, fmt::format("{} orders could not be filled, or not wholly.",
-                                                portfolio.unfilled));
+        cautions.add(About::Trades, counted(portfolio.unfilled, "order", "orders") +
+                                        " could not be filled, or not wholly.");
     if (portfolio.unknownMarket > 0)
         cautions.add(
             About::Market,

@@ -20,10 +20,12 @@ void takeDossier(const QDir& folder);
 void takeWeighing(const QDir& folder);
 void takeLists(const QDir& folder);
 void takeBrief(const QDir& folder);
+void takeProve(const QDir& folder);
 void fillLists(const WindowBench& bench); ///< with entries in all states; shows the first list
 void takeWalls(const QDir& folder);
 void takeDrawings(const QDir& folder);
 void takeWeighDrawings(const QDir& folder); ///< of the documentation; so is the next
+void takeProved(const QDir& folder);
 void takeWeighWall(const QDir& folder);
 
 } // namespace sieve::test

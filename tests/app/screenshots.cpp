@@ -74,17 +74,6 @@ void takeSift(const QDir& folder)
     bench.go("sift");
     auto* results = bench.find<QTableView>(QStringLiteral("Results"));
     results->setCurrentIndex(results->model()->index(2, 0));
-    for (auto* button : bench.window->findChildren<QToolButton*>())
-        if (button->text() == QStringLiteral("As text")) {
-            button->click();
-            bench.settle();
-            bench.window->findChild<sieve::app::TextForm*>()->editor().append(
-                QStringLiteral("and close > smaa(close, 20)"));
-            take(bench, folder, "sift_text");
-            button->click(); // the bands again, with the mistake
-            bench.settle();
-            bench.desk->work().undoStack().undo();
-        }
     bench.settle();
     auto* line = bench.find<QLineEdit>(QStringLiteral("New criterion"));
     line->setFocus();
@@ -107,12 +96,6 @@ void takeSift(const QDir& folder)
     auto* why = bench.find<QTreeWidget>(QStringLiteral("Why"));
     why->topLevelItem(2)->setExpanded(true);
     take(bench, folder, "sift_scatter");
-    press("Groups");
-    evidence->setCurrentIndex(2);
-    bench.find<QTreeWidget>(QStringLiteral("Groups of the results"))
-        ->topLevelItem(0)
-        ->setExpanded(true);
-    take(bench, folder, "sift_groups");
     press("Wall");
     take(bench, folder, "sift_wall");
     press("Table");
@@ -522,6 +505,8 @@ const std::map<std::string, void (*)(const QDir&)>& parts()
         {"weighing", sieve::test::takeWeighing},
         {"lists", sieve::test::takeLists},
         {"brief", sieve::test::takeBrief},
+        {"prove", sieve::test::takeProve},
+        {"weigh_wall", sieve::test::takeWeighWall},
         {"drawings", sieve::test::takeDrawings},
         {"minutes", sieve::test::takeMinutes},
         {"walls", sieve::test::takeWalls},
@@ -545,7 +530,7 @@ int main(int count, char** arguments)
         } else {
             takeAll(folder);
             takeWeighDrawings(folder);
-            sieve::test::takeWeighWall(folder);
+            sieve::test::takeProved(folder);
         }
     } catch (const std::exception& fault) {
         std::fprintf(stderr, "screenshots: %s\n", fault.what());

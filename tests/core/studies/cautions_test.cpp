@@ -48,7 +48,7 @@ TEST_CASE("Cautions: strong evidence of what followed has none, each weakness ha
     CHECK(says(cautionsOf(weak, 0), "between -1.0 % and +6.0 %"));
     weak = strongEvidence();
     weak.horizons[0].effective = 7.4;
-    CHECK(says(cautionsOf(weak, 0), "40 of them are worth about 7 independent ones"));
+    CHECK(says(cautionsOf(weak, 0), "40 cases are worth about 7 independent ones"));
     weak = strongEvidence();
     weak.horizons[0].chance = 0.31;
     CHECK(says(cautionsOf(weak, 0), "31 of 100 picks by chance"));

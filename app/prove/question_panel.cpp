@@ -1,0 +1,135 @@
+#include "app/prove/question_panel.h"
+
+#include "app/look/look.h"
+#include "app/look/tone.h"
+
+#include <QDoubleSpinBox>
+#include <QGridLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSpinBox>
+#include <QVBoxLayout>
+
+namespace sieve::app {
+
+QuestionPanel::QuestionPanel(const QString& title, QWidget* parent)
+    : QFrame(parent), fields_(new QGridLayout), ask_(new QPushButton(tr("&Ask")))
+{
+    auto* head = new QLabel(title);
+    head->setFont(fontOf(Weight::SemiBold, 1.15));
+    head->setWordWrap(true);
+    auto* inside = new QWidget;
+    auto* rows = new QVBoxLayout(inside); // keeps the fields together at the top
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->addLayout(fields_);
+    rows->addStretch(1);
+    fields_->setContentsMargins(0, 0, 8, 0);
+    fields_->setHorizontalSpacing(8);
+    fields_->setVerticalSpacing(5);
+    fields_->setColumnStretch(1, 1);
+    auto* scroll = new QScrollArea;
+    scroll->setWidget(inside);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    ask_->setProperty("leading", true);
+    ask_->setObjectName(QStringLiteral("ask"));
+    connect(ask_, &QPushButton::clicked, this,
+            [this] { isBusy_ ? Q_EMIT stopped() : Q_EMIT asked(); });
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(6);
+    layout->addWidget(head);
+    layout->addWidget(scroll, 1);
+    layout->addWidget(ask_);
+    setMinimumWidth(250);
+}
+
+void QuestionPanel::addHead(const QString& head)
+{
+    auto* label = new QLabel(head);
+    label->setFont(fontOf(Weight::SemiBold));
+    const int row = fields_->rowCount();
+    fields_->setRowMinimumHeight(row, 26);
+    fields_->addWidget(label, row, 0, 1, 2, Qt::AlignBottom | Qt::AlignLeft);
+}
+
+void QuestionPanel::addField(const QString& label, QWidget* field, const QString& tip)
+{
+    const int row = fields_->rowCount();
+    auto* name = new QLabel(label);
+    setTone(name, Tone::Soft);
+    name->setBuddy(field);
+    name->setToolTip(tip);
+    field->setToolTip(tip);
+    field->setProperty("quiet", false); // a line of a form has a frame
+    fields_->addWidget(name, row, 0);
+    fields_->addWidget(field, row, 1);
+}
+
+void QuestionPanel::addPair(const QString& label, QWidget* left, QWidget* right, const QString& tip)
+{
+    auto* both = new QWidget;
+    auto* layout = new QHBoxLayout(both);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(6);
+    layout->addWidget(left, 1);
+    layout->addWidget(right, 1);
+    left->setToolTip(tip);
+    right->setToolTip(tip);
+    addField(label, both, tip);
+}
+
+void QuestionPanel::addWide(QWidget* widget)
+{
+    fields_->addWidget(widget, fields_->rowCount(), 0, 1, 2);
+}
+
+void QuestionPanel::setBusy(bool isBusy)
+{
+    isBusy_ = isBusy;
+    ask_->setText(isBusy ? tr("&Stop") : tr("&Ask"));
+}
+
+void QuestionPanel::tellProgress(double fraction)
+{
+    if (isBusy_)
+        ask_->setText(tr("&Stop (%1 %)").arg(static_cast<int>(100.0 * fraction)));
+}
+
+QDoubleSpinBox* percentBox(const QString& name, double value, double most, const QString& none)
+{
+    auto* box = new QDoubleSpinBox;
+    box->setAccessibleName(name);
+    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    box->setDecimals(2);
+    box->setRange(0.0, most);
+    box->setValue(100.0 * value);
+    box->setSuffix(QStringLiteral(" %"));
+    box->setSpecialValueText(none);
+    return box;
+}
+
+QSpinBox* countBox(const QString& name, int value, int least, int most, const QString& suffix,
+                   const QString& none)
+{
+    auto* box = new QSpinBox;
+    box->setAccessibleName(name);
+    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    box->setRange(least, most);
+    box->setValue(value);
+    box->setSuffix(suffix);
+    box->setSpecialValueText(none);
+    return box;
+}
+
+QString cautionsText(const QStringList& cautions)
+{
+    QStringList lines;
+    for (const QString& each : cautions)
+        lines << QStringLiteral("⚠ ") + each;
+    return lines.join(QLatin1Char('\n'));
+}
+
+} // namespace sieve::app

@@ -1,0 +1,46 @@
+#pragma once
+
+#include <QFrame>
+
+class QDoubleSpinBox;
+class QGridLayout;
+class QLabel;
+class QPushButton;
+class QScrollArea;
+class QSpinBox;
+
+namespace sieve::app {
+
+/// The left side of a study: what is asked, field under field, and the button that asks, which
+/// becomes the one that stops.
+class QuestionPanel : public QFrame {
+    Q_OBJECT
+public:
+    explicit QuestionPanel(const QString& title, QWidget* parent = nullptr);
+
+    void addHead(const QString& head);
+    void addField(const QString& label, QWidget* field, const QString& tip = {});
+    /// Two short fields beside each other.
+    void addPair(const QString& label, QWidget* left, QWidget* right, const QString& tip = {});
+    void addWide(QWidget* widget);
+    void setBusy(bool isBusy);
+    void tellProgress(double fraction);
+
+Q_SIGNALS:
+    void asked();
+    void stopped();
+
+private:
+    QGridLayout* fields_;
+    QPushButton* ask_;
+    bool isBusy_ = false;
+};
+
+QDoubleSpinBox* percentBox(const QString& name, double value, double most,
+                           const QString& none = {});
+QSpinBox* countBox(const QString& name, int value, int least, int most, const QString& suffix = {},
+                   const QString& none = {});
+/// Cautions as one text, a line each, with a sign before each.
+QString cautionsText(const QStringList& cautions);
+
+} // namespace sieve::app

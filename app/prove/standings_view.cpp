@@ -1,0 +1,484 @@
+#include "app/prove/standings_view.h"
+
+#include "app/desk/desk.h"
+#include "app/desk/focus.h"
+#include "app/desk/market_reader.h"
+#include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
+#include "app/look/look.h"
+#include "app/look/tone.h"
+#include "app/parts/empty_page.h"
+#include "app/parts/expression_edit.h"
+#include "app/parts/figure_table.h"
+#include "app/parts/number_text.h"
+#include "app/parts/remembered.h"
+#include "app/prove/curve_picture.h"
+#include "app/prove/question_panel.h"
+#include "app/prove/screen_box.h"
+#include "core/studies/cautions.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDateEdit>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QSplitter>
+#include <QTabWidget>
+#include <QTableView>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace sieve::app {
+
+using studies::Standing;
+using studies::Standings;
+
+namespace {
+
+enum class Starts { NewestSessions, SinceDay, OneDay };
+
+AnswerModel::Cell gainCell(double gain)
+{
+    return {signedText(gain, Unit::Percent, 1), gain};
+}
+
+AnswerModel::Cell partCell(double share)
+{
+    return {numberText(share, Unit::Percent, 0), share};
+}
+
+AnswerModel::Cell numberCell(double number, int decimals)
+{
+    return {numberText(number, Unit::Plain, decimals), number};
+}
+
+AnswerModel::Cell cellOf(const Standings& standings, std::size_t row, std::size_t column)
+{
+    const Standing& own = standings.of[row];
+    const screens::Screen& screen = standings.question.screens[row];
+    switch (column) {
+    case 0:
+        return {text(screen.name)};
+    case 1:
+        return gainCell(own.gain.mean);
+    case 2:
+        return gainCell(own.meanAll);
+    case 3:
+        return gainCell(own.meanBenchmark);
+    case 4:
+        return {numberText(own.chance, Unit::Percent, 1), own.chance};
+    case 5:
+        return {numberText(own.worstFall, Unit::Percent, 1), own.worstFall};
+    case 6:
+        return partCell(own.gain.shareUp);
+    case 7:
+        return partCell(own.shareAboveAll);
+    case 8:
+        return {numberText(own.gain.deviation, Unit::Percent, 1), own.gain.deviation};
+    case 9:
+        return gainCell(own.gain.least);
+    case 10:
+        return numberCell(own.meanPicks, 1);
+    case 11:
+        return numberCell(static_cast<double>(own.fewer), 0);
+    default:
+        return {standings.faults[row]                       ? StandingsView::tr("has a fault")
+                : screen.side == screens::ScreenSide::Short ? StandingsView::tr("short")
+                                                            : StandingsView::tr("long")};
+    }
+}
+
+} // namespace
+
+StandingsView::StandingsView(Desk& desk)
+    : desk_(desk), asker_(this), panel_(new QuestionPanel(tr("Standings of screens"))),
+      which_(new QComboBox), starts_(new QComboBox), from_(new QDateEdit),
+      newest_(countBox(tr("Newest sessions"), 250, 1, 5000, tr(" sessions"))),
+      held_(countBox(tr("Held"), 0, 0, studies::longestHorizon, tr(" sessions"), tr("to the end"))),
+      best_(countBox(tr("Best"), 0, 0, 10'000, tr(" stocks"), tr("as each screen keeps"))),
+      every_(countBox(tr("Every"), 1, 1, 250, tr(". session"))), weights_(new ExpressionEdit),
+      besides_(countBox(tr("Beside"), 0, 0, 5000, tr(" newest sessions"), tr("nothing"))),
+      dividends_(new QCheckBox(tr("Dividends count"))), told_(new QLabel), empty_(new EmptyPage),
+      inside_(new QWidget), model_(new AnswerModel(this)),
+      table_(answerTable(model_, tr("Standings"))), head_(new QLabel), cautions_(new QLabel),
+      picture_(new CurvePicture), startsModel_(new AnswerModel(this)),
+      statesModel_(new AnswerModel(this))
+{
+    which_->setAccessibleName(tr("Screens"));
+    which_->addItems({tr("all screens"), tr("your own"), tr("ready ones"),
+                      tr("that look for rises"), tr("that look for falls")});
+    starts_->setAccessibleName(tr("Starts"));
+    starts_->addItems({tr("each of the newest"), tr("each since a day"), tr("one day alone")});
+    from_->setAccessibleName(tr("From"));
+    from_->setCalendarPopup(true);
+    from_->setDisplayFormat(QStringLiteral("d MMM yyyy"));
+    from_->setLocale(QLocale::c());
+    weights_->setAccessibleName(tr("Money by"));
+    weights_->setPlaceholderText(tr("equally"));
+    dividends_->setChecked(true);
+    panel_->addField(tr("Of"), which_);
+    panel_->addField(
+        tr("Starts"), starts_,
+        tr("At whose close the screens are put; what they find is bought at the next open"));
+    panel_->addField(tr("Newest"), newest_);
+    panel_->addField(tr("Since"), from_);
+    panel_->addField(tr("Every"), every_);
+    panel_->addField(tr("Held"), held_,
+                     tr("Sold at the close so many sessions later, or all on the last day"));
+    panel_->addField(tr("Best"), best_, tr("By each screen's own ranking"));
+    panel_->addField(tr("Money by"), weights_,
+                     tr("A figure by which the money is shared, such as market_cap"));
+    panel_->addField(tr("Beside"), besides_,
+                     tr("A second period in a column of its own: what works now"));
+    panel_->addWide(dividends_);
+    const auto offer = [this] {
+        const auto kind = static_cast<Starts>(starts_->currentIndex());
+        newest_->setEnabled(kind == Starts::NewestSessions);
+        from_->setEnabled(kind != Starts::NewestSessions);
+        every_->setEnabled(kind != Starts::OneDay);
+    };
+    connect(starts_, &QComboBox::currentIndexChanged, this, offer);
+    offer();
+    connect(panel_, &QuestionPanel::asked, this, &StandingsView::ask);
+    connect(panel_, &QuestionPanel::stopped, this, [this] {
+        asker_.stop();
+        panel_->setBusy(false);
+    });
+    connect(weights_, &QLineEdit::returnPressed, this, &StandingsView::ask);
+    connect(&asker_, &Asker::failed, &desk, &Desk::noticed);
+    connect(&asker_, &Asker::failed, this, [this] { panel_->setBusy(false); });
+    connect(&asker_, &Asker::progressed, panel_, &QuestionPanel::tellProgress);
+    auto* split = new QSplitter;
+    remember(split, "prove.standings");
+    split->setChildrenCollapsible(false);
+    split->setHandleWidth(8);
+    split->addWidget(panel_);
+    split->addWidget(makeAnswer());
+    split->setSizes({280, 900});
+    split->setStretchFactor(1, 1);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(split);
+}
+
+QWidget* StandingsView::makeAnswer()
+{
+    told_->setWordWrap(true);
+    told_->setFont(fontOf(Weight::Medium, 1.08));
+    told_->hide();
+    empty_->setTexts(
+        tr("Which of your screens work?"),
+        tr("All of them bought on many days, beside all stocks, the benchmark and picks by "
+           "chance."),
+        tr("Ask of all screens"));
+    connect(empty_, &EmptyPage::stepTaken, this, [this] { ask(); });
+    head_->setFont(fontOf(Weight::SemiBold));
+    cautions_->setWordWrap(true);
+    setTone(cautions_, Tone::Caution);
+    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            &StandingsView::showScreen);
+    const auto nameOf = [this] {
+        const auto at = chosen();
+        return at ? text(answer_.standings->question.screens[*at].name) : QString();
+    };
+    connect(table_, &QTableView::activated, this, [this, nameOf] {
+        if (chosen())
+            Q_EMIT screenChosen(nameOf());
+    });
+    auto* open = new QPushButton(tr("&Open in Sift"));
+    connect(open, &QPushButton::clicked, this, [this, nameOf] {
+        if (chosen())
+            Q_EMIT screenChosen(nameOf());
+    });
+    auto* followed = new QPushButton(tr("What &followed"));
+    connect(followed, &QPushButton::clicked, this, [this, nameOf] {
+        if (chosen())
+            Q_EMIT followedWanted(nameOf());
+    });
+    auto* headRow = new QHBoxLayout;
+    headRow->addWidget(head_, 1);
+    headRow->addWidget(followed);
+    headRow->addWidget(open);
+    auto* tabs = new QTabWidget;
+    tabs->setDocumentMode(true);
+    tabs->addTab(picture_, tr("Day by day"));
+    tabs->addTab(answerTable(startsModel_, tr("Starts")), tr("Start by start"));
+    tabs->addTab(answerTable(statesModel_, tr("By the market")), tr("By the market"));
+    remember(tabs, "prove.standings_tab");
+    auto* lower = new QWidget;
+    auto* lowerLayout = new QVBoxLayout(lower);
+    lowerLayout->setContentsMargins(0, 4, 0, 0);
+    lowerLayout->addLayout(headRow);
+    lowerLayout->addWidget(cautions_);
+    lowerLayout->addWidget(tabs, 1);
+    auto* below = new QSplitter(Qt::Vertical);
+    remember(below, "prove.standings_below");
+    below->setChildrenCollapsible(false);
+    below->setHandleWidth(8);
+    below->addWidget(table_);
+    below->addWidget(lower);
+    below->setSizes({300, 320});
+    auto* insideLayout = new QVBoxLayout(inside_);
+    insideLayout->setContentsMargins(0, 0, 0, 0);
+    insideLayout->addWidget(below, 1);
+    inside_->hide();
+    auto* answer = new QWidget;
+    auto* layout = new QVBoxLayout(answer);
+    layout->setContentsMargins(8, 0, 0, 0);
+    layout->addWidget(told_);
+    layout->addWidget(empty_, 1);
+    layout->addWidget(inside_, 1);
+    layout->addStretch(0);
+    return answer;
+}
+
+void StandingsView::refresh()
+{
+    if (!desk_.market().isOpen())
+        return;
+    const auto sessions = desk_.market().data().sessions();
+    const bool isNew = from_->maximumDate() != dateOf(sessions.back());
+    from_->setDateRange(dateOf(sessions.front()), dateOf(sessions.back()));
+    if (isNew)
+        from_->setDate(
+            dateOf(sessions[sessions.size() - std::min<std::size_t>(sessions.size(), 251)]));
+    if (answer_.market != desk_.market().evaluator()->marketPtr()) {
+        answer_ = {};
+        inside_->hide();
+        told_->hide();
+        empty_->show();
+    }
+}
+
+studies::StandingsTerms StandingsView::terms() const
+{
+    studies::StandingsTerms terms;
+    const auto kind = static_cast<Starts>(starts_->currentIndex());
+    if (kind == Starts::NewestSessions)
+        terms.newest = newest_->value();
+    else
+        terms.from = dayOf(from_->date());
+    terms.isOneStart = kind == Starts::OneDay;
+    terms.every = every_->value();
+    if (held_->value() > 0)
+        terms.held = held_->value();
+    terms.best = best_->value();
+    terms.weights = utf8(weights_->text().trimmed());
+    terms.dividends =
+        dividends_->isChecked() ? studies::Dividends::Reinvested : studies::Dividends::LeftOut;
+    return terms;
+}
+
+std::vector<screens::Screen> StandingsView::screens() const
+{
+    const Work& work = desk_.work().now();
+    std::vector<screens::Screen> all;
+    if (which_->currentIndex() == 1)
+        for (const auto& kept : work.screens)
+            all.push_back(kept->screen);
+    else
+        all = allScreens(work);
+    std::erase_if(all, [&](const screens::Screen& screen) {
+        const bool isOwn = std::ranges::any_of(
+            work.screens, [&](const auto& kept) { return kept->screen.name == screen.name; });
+        const bool isShort = screen.side == screens::ScreenSide::Short;
+        return (which_->currentIndex() == 2 && isOwn) || (which_->currentIndex() == 3 && isShort) ||
+               (which_->currentIndex() == 4 && !isShort);
+    });
+    return all;
+}
+
+void StandingsView::tell(const QString& what)
+{
+    empty_->hide();
+    told_->setText(what);
+    told_->show();
+}
+
+void StandingsView::ask()
+{
+    if (!desk_.market().isOpen())
+        return;
+    const std::vector<screens::Screen> asked = screens();
+    if (asked.empty()) {
+        tell(tr("You have no screen of that kind yet."));
+        return;
+    }
+    panel_->setBusy(true);
+    tell(tr("Putting %1 screens to the market…").arg(asked.size()));
+    asker_.ask(
+        [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), asked,
+         terms = terms(), besides = besides_->value(), reading = desk_.conditions().reading(),
+         day = desk_.focus().day()](
+            const Progress& progress) -> Result<std::shared_ptr<const Answer>> {
+            const market::Market& market = evaluator->market();
+            const auto put = [&](const studies::StandingsTerms& own) {
+                return studies::standingsOf(studies::questionOf(own, asked, market, day),
+                                            book->names(), *evaluator, progress);
+            };
+            auto made = put(terms);
+            if (!made)
+                return made.error();
+            Answer answer;
+            answer.market = evaluator->marketPtr();
+            answer.standings = std::make_shared<const Standings>(*std::move(made));
+            if (besides > 0) {
+                studies::StandingsTerms newest = terms;
+                newest.from.reset();
+                newest.newest = besides;
+                newest.isOneStart = true;
+                newest.held.reset();
+                newest.picks = 0;
+                auto other = put(newest);
+                if (!other)
+                    return other.error();
+                answer.other = std::make_shared<const Standings>(*std::move(other));
+            }
+            if (reading)
+                answer.states =
+                    studies::namesOfStarts(*answer.standings, studies::statesOf(*reading));
+            return std::make_shared<const Answer>(std::move(answer));
+        },
+        [this](const Result<std::shared_ptr<const Answer>>& answer) { take(answer); });
+}
+
+void StandingsView::take(const Result<std::shared_ptr<const Answer>>& answer)
+{
+    panel_->setBusy(false);
+    if (!answer) {
+        tell(text(sentence(answer.error())));
+        inside_->hide();
+        return;
+    }
+    answer_ = **answer;
+    inside_->show();
+    showRows();
+}
+
+std::optional<std::size_t> StandingsView::chosen() const
+{
+    const int row = answer_.standings ? chosenRow(table_) : -1;
+    return row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row));
+}
+
+void StandingsView::showRows()
+{
+    const auto standings = answer_.standings;
+    const auto other = answer_.other;
+    const std::size_t starts = standings->startAt.size();
+    const QString held = standings->question.held
+                             ? tr("held %1 sessions").arg(*standings->question.held)
+                             : tr("held to %1").arg(shortDayText(standings->sessions.back()));
+    told_->setText(starts == 1 ? tr("%1 screens, bought after %2, %3.")
+                                     .arg(standings->of.size())
+                                     .arg(shortDayText(standings->question.starts.front()), held)
+                               : tr("%1 screens, bought after each of %2 days from %3 on, %4.")
+                                     .arg(standings->of.size())
+                                     .arg(countText(starts),
+                                          shortDayText(standings->question.starts.front()), held));
+    std::vector<AnswerModel::Column> columns{
+        {tr("Screen"), {}, false},
+        {tr("Gain"), tr("Mean over the starts")},
+        {tr("All"), tr("Mean of all stocks of its universe from the same days")},
+        {tr("Index"), tr("Mean of the benchmark from the same days")},
+        {tr("Chance"), tr("Share of picks by chance, on the same days, that did as well")},
+        {tr("Worst fall"), tr("Of money that always lies in what the starts hold")},
+        {tr("Gained"), tr("Share of starts that gained")},
+        {tr("Above all"), tr("Share of starts that did better than all stocks")},
+        {tr("Spread"), tr("Standard deviation over the starts: the smaller, the steadier")},
+        {tr("Worst start")},
+        {tr("Stocks"), tr("Bought on average")},
+        {tr("Fewer"), tr("Starts with fewer stocks than wanted, or none")},
+        {tr("Side"), tr("What it looks for: a rise, or a fall that is sold short"), false}};
+    if (other)
+        columns.insert(columns.begin() + 2, {tr("Newest %1").arg(other->sessions.size() - 1),
+                                             tr("Gain since then: what works now")});
+    model_->show(std::move(columns), standings->of.size(),
+                 [standings, other](std::size_t row, std::size_t column) {
+                     if (other && column == 2)
+                         return gainCell(other->of[row].gain.mean);
+                     return cellOf(*standings, row, other && column > 2 ? column - 1 : column);
+                 });
+    fitColumns(table_);
+    table_->sortByColumn(1, Qt::DescendingOrder);
+    if (!standings->of.empty())
+        table_->setCurrentIndex(table_->model()->index(0, 0));
+    showScreen();
+}
+
+void StandingsView::showScreen()
+{
+    const auto at = chosen();
+    head_->setText(at ? text(answer_.standings->question.screens[*at].name) : QString());
+    if (!at) {
+        cautions_->hide();
+        picture_->show({}, {});
+        return;
+    }
+    const auto standings = answer_.standings;
+    const Standing& own = standings->of[*at];
+    QStringList cautions;
+    for (const studies::Caution& caution : studies::cautionsOf(*standings, *at))
+        cautions << text(caution.words);
+    cautions_->setText(cautionsText(cautions));
+    cautions_->setVisible(!cautions.isEmpty());
+    std::vector<CurvePicture::Curve> curves;
+    if (!own.curve.empty())
+        curves.push_back({head_->text(), own.curve, CurvePicture::Tint::Own});
+    if (!own.curve.empty() && !standings->benchmarkCurve.empty())
+        curves.push_back(
+            {tr("benchmark"), standings->benchmarkCurve, CurvePicture::Tint::Benchmark});
+    picture_->show(standings->sessions, std::move(curves));
+    startsModel_->show(
+        {{tr("After the close of")},
+         {tr("Stocks")},
+         {tr("Gain")},
+         {tr("All stocks")},
+         {tr("Benchmark")}},
+        own.gains.size(), [standings, screen = *at](std::size_t row, std::size_t column) {
+            const Standing& told = standings->of[screen];
+            switch (column) {
+            case 0: {
+                const Day start = standings->question.starts[row];
+                return AnswerModel::Cell{shortDayText(start), static_cast<double>(start.serial())};
+            }
+            case 1:
+                return numberCell(static_cast<double>(told.picks[row]), 0);
+            case 2:
+                return gainCell(told.gains[row]);
+            case 3:
+                return gainCell(told.all[row]);
+            default:
+                return gainCell(told.benchmark[row]);
+            }
+        });
+    const auto by = std::make_shared<const std::vector<studies::Spread>>(
+        answer_.states.names.empty() || own.gains.empty()
+            ? std::vector<studies::Spread>()
+            : studies::gainsBy(own, answer_.states.places, answer_.states.names.size()));
+    statesModel_->show({{tr("The market was"), {}, false},
+                        {tr("Starts")},
+                        {tr("Gain")},
+                        {tr("Median")},
+                        {tr("Gained")}},
+                       by->size(),
+                       [by, names = answer_.states.names](std::size_t row, std::size_t column) {
+                           const studies::Spread& told = (*by)[row];
+                           switch (column) {
+                           case 0:
+                               return AnswerModel::Cell{text(names[row])};
+                           case 1:
+                               return numberCell(static_cast<double>(told.known), 0);
+                           case 2:
+                               return gainCell(told.mean);
+                           case 3:
+                               return gainCell(told.median);
+                           default:
+                               return partCell(told.shareUp);
+                           }
+                       });
+}
+
+} // namespace sieve::app

@@ -1,0 +1,103 @@
+#include "tests/app/opened.h"
+#include "tests/app/pictures.h"
+
+#include "app/parts/actions.h"
+#include "app/parts/expression_edit.h"
+#include "app/prove/followed_view.h"
+#include "app/prove/rule_view.h"
+#include "app/prove/standings_view.h"
+
+#include <QAction>
+#include <QTabWidget>
+
+// Prove: empty, each answer with strong and with weak evidence, small.
+
+namespace sieve::test {
+
+namespace {
+
+void askNow(const WindowBench& bench)
+{
+    app::findAction(*bench.window, app::ActionId::AskStudy)->trigger();
+    bench.settle();
+}
+
+void askFollowed(const WindowBench& bench, const char* condition)
+{
+    app::findAction(*bench.window, app::ActionId::ShowFollowed)->trigger();
+    bench.find<app::ExpressionEdit>(QStringLiteral("Condition"))
+        ->setText(QString::fromUtf8(condition));
+    askNow(bench);
+}
+
+void askStandings(const WindowBench& bench)
+{
+    app::findAction(*bench.window, app::ActionId::ShowStandings)->trigger();
+    askNow(bench);
+}
+
+void askRule(const WindowBench& bench)
+{
+    app::findAction(*bench.window, app::ActionId::ShowByRule)->trigger();
+    for (auto* line :
+         bench.window->findChild<app::RuleView*>()->findChildren<app::ExpressionEdit*>()) {
+        if (line->accessibleName() == QStringLiteral("Condition"))
+            line->setText(QStringLiteral("close > 5"));
+        if (line->accessibleName() == QStringLiteral("Ranked by"))
+            line->setText(QStringLiteral("change(close, 126)"));
+        if (line->accessibleName() == QStringLiteral("While the market"))
+            line->setText(QStringLiteral("close > sma(close, 150)"));
+    }
+    askNow(bench);
+}
+
+constexpr const char* newHigh =
+    "close > highest(prior(close), 250) and volume > 1.5 * sma(volume, 50)";
+
+/// The tabs of a view.
+template <class View> void showTab(const WindowBench& bench, int tab)
+{
+    bench.window->findChild<View*>()->template findChild<QTabWidget*>()->setCurrentIndex(tab);
+    bench.settle();
+}
+
+} // namespace
+
+void takeProved(const QDir& folder)
+{
+    const WindowBench bench(std::filesystem::path(), wholeDemoDataset());
+    bench.go("prove");
+    askFollowed(bench, newHigh);
+    take(bench, folder, "prove");
+    askStandings(bench);
+    take(bench, folder, "prove_standings");
+    askRule(bench);
+    showTab<app::RuleView>(bench, 1);
+    take(bench, folder, "prove_rule");
+}
+
+void takeProve(const QDir& folder)
+{
+    const WindowBench bench(std::filesystem::path(), wholeDemoDataset());
+    bench.go("prove");
+    take(bench, folder, "prove_empty");
+    askFollowed(bench, newHigh);
+    take(bench, folder, "prove_followed");
+    showTab<app::FollowedView>(bench, 1);
+    take(bench, folder, "prove_followed_cases");
+    askFollowed(bench, "rsi(close, 14) < 8");
+    take(bench, folder, "prove_followed_weak");
+    askStandings(bench);
+    take(bench, folder, "prove_standings");
+    askRule(bench);
+    take(bench, folder, "prove_rule");
+    showTab<app::RuleView>(bench, 2);
+    take(bench, folder, "prove_rule_trades");
+    bench.window->resize(1024, 700);
+    showTab<app::RuleView>(bench, 1);
+    take(bench, folder, "prove_rule_small");
+    askStandings(bench);
+    take(bench, folder, "prove_standings_small");
+}
+
+} // namespace sieve::test

@@ -41,9 +41,17 @@ public:
         Q_EMIT listWanted(list);
     }
 
+    /// Prove, with what followed the matches of the screen in hand.
+    void showFollowed()
+    {
+        Q_EMIT placeWanted(PlaceId::Prove);
+        Q_EMIT followedWanted();
+    }
+
 Q_SIGNALS:
     void placeWanted(sieve::app::PlaceId place);
     void listWanted(qint64 list);
+    void followedWanted();
 
 private:
     PlaceId shown_ = PlaceId::Market;

@@ -286,6 +286,15 @@ void FollowedView::askOf(const QString& screen)
     ask();
 }
 
+void FollowedView::askOfScreenInHand()
+{
+    screen_->offer(desk_.work().now());
+    screen_->chooseInHand();
+    condition_->clear();
+    universe_->clear();
+    ask();
+}
+
 void FollowedView::tell(const QString& what)
 {
     empty_->hide();

@@ -36,6 +36,7 @@ public:
     void ask();
     /// Asks of a screen by its name.
     void askOf(const QString& screen);
+    void askOfScreenInHand();
     struct Answer {
         market::MarketPtr market;
         std::shared_ptr<const studies::Following> following;

@@ -58,6 +58,10 @@ ProvePlace::ProvePlace(Desk& desk, QWidget* parent)
         showLens(followed_);
         followed_->askOf(name);
     });
+    connect(&desk.navigator(), &Navigator::followedWanted, this, [this] {
+        showLens(followed_);
+        followed_->askOfScreenInHand();
+    });
     connect(wall_, &ChartWall::decided, this, [this](std::size_t stock, watchlists::Mark mark) {
         markInHand(desk_, stock, mark, tr("Prove"));
     });

@@ -19,13 +19,17 @@ ScreenBox::ScreenBox(const QString& first, QWidget* parent) : QComboBox(parent),
 
 void ScreenBox::offer(const library::Work& work)
 {
-    const QString chosen = currentIndex() > 0 ? currentText() : QString();
+    const QString chosen = currentIndex() > 1 ? currentText() : QString();
+    const bool isInHand = currentIndex() == 1;
     const QSignalBlocker blocker(this);
     clear();
     addItem(first_);
+    addItem(tr("The screen in hand"));
     for (const screens::Screen& screen : allScreens(work))
         addItem(text(screen.name));
     choose(chosen);
+    if (isInHand)
+        chooseInHand();
 }
 
 void ScreenBox::choose(const QString& name)
@@ -35,7 +39,9 @@ void ScreenBox::choose(const QString& name)
 
 std::optional<screens::Screen> ScreenBox::screen(const library::Work& work) const
 {
-    return currentIndex() > 0 ? screenNamed(work, utf8(currentText())) : std::nullopt;
+    if (currentIndex() == 1)
+        return *work.screen;
+    return currentIndex() > 1 ? screenNamed(work, utf8(currentText())) : std::nullopt;
 }
 
 std::optional<screens::Screen> screenNamed(const library::Work& work, const std::string& name)

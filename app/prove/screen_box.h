@@ -7,11 +7,13 @@
 
 namespace sieve::app {
 
-/// The person's screens and the ready ones, by name, after a first entry that is none of them.
+/// The person's screens and the ready ones, by name, after a first entry that is none of them and
+/// the screen in hand, as it stands in Sift.
 class ScreenBox : public QComboBox {
     Q_OBJECT
 public:
     explicit ScreenBox(const QString& first, QWidget* parent = nullptr);
+    void chooseInHand() { setCurrentIndex(1); }
     /// Keeps the choice where the screen is still there.
     void offer(const library::Work& work);
     /// The chosen one as it is now; empty with the first entry.

@@ -16,6 +16,7 @@
 #include "app/sift/columns_menu.h"
 #include "app/sift/criterion_finder.h"
 #include "app/sift/days_view.h"
+#include "app/sift/followed_glance.h"
 #include "app/sift/lens.h"
 #include "app/sift/near_miss_table.h"
 #include "app/sift/out_and_in.h"
@@ -52,7 +53,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
       summary_(new QLabel), outAndIn_(new OutAndIn(desk, this)), results_(new ResultsView(desk)),
       lensButtons_(new QButtonGroup(this)), lenses_(new QStackedWidget), evidence_(new QTabWidget),
       nearMisses_(new NearMissTable), why_(new WhyView(desk)), days_(new DaysView(desk)),
-      follow_(new QTimer(this))
+      followed_(new FollowedGlance(desk)), follow_(new QTimer(this))
 {
     follow_->setSingleShot(true);
     connect(follow_, &QTimer::timeout, this, &SiftPlace::showRest);
@@ -62,6 +63,7 @@ SiftPlace::SiftPlace(Desk& desk, QWidget* parent)
     leftLayout->setSpacing(4);
     leftLayout->addWidget(head_);
     leftLayout->addWidget(stack_, 1);
+    leftLayout->addWidget(followed_);
 
     QWidget* right = buildRight();
     auto* split = new QSplitter;
@@ -282,6 +284,7 @@ void SiftPlace::showRest()
                               : tr("Near misses  %1").arg(sifted->run.guidance.nearMisses.size()));
     why_->setScreen(sifted->screen);
     days_->setScreen(sifted->screen);
+    followed_->setScreen(sifted->screen);
     showLens();
     showSelection();
 }

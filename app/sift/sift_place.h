@@ -18,6 +18,7 @@ namespace sieve::app {
 
 class DaysView;
 class Desk;
+class FollowedGlance;
 class NearMissTable;
 class OutAndIn;
 class ResultsView;
@@ -73,6 +74,7 @@ private:
     NearMissTable* nearMisses_;
     WhyView* why_;
     DaysView* days_;
+    FollowedGlance* followed_;
     QTimer* follow_; ///< lets the counts be painted before the rest is laid out
 };
 

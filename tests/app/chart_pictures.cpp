@@ -7,6 +7,7 @@
 #include "app/chart/set_up_dialog.h"
 #include "app/desk/in_hand.h"
 #include "app/parts/actions.h"
+#include "app/sift/followed_glance.h"
 #include "app/wall/chart_wall.h"
 #include "core/screens/starter.h"
 #include "core/watchlists/stocks.h"
@@ -25,6 +26,9 @@ void take(const WindowBench& bench, const QDir& folder, const char* name)
 {
     bench.window->statusBar()->clearMessage(); // what the tool did just now
     bench.settle();
+    if (const auto* glance = bench.window->findChild<app::FollowedGlance*>();
+        glance && glance->isVisible())
+        waitUntil([glance] { return !glance->isWaiting(); }, "what followed");
     const QString path = folder.filePath(QLatin1String(name) + QStringLiteral(".png"));
     if (!bench.window->grab().save(path))
         throw std::runtime_error("cannot write " + path.toStdString());

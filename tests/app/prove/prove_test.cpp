@@ -9,6 +9,7 @@
 #include "app/prove/rule_view.h"
 #include "app/prove/screen_box.h"
 #include "app/prove/standings_view.h"
+#include "app/sift/followed_glance.h"
 #include "core/studies/cautions.h"
 #include "tests/app/opened.h"
 
@@ -263,6 +264,35 @@ TEST_CASE("Prove: saved screens are offered, and another market forgets the answ
     bench.desk->market().keeper().open(demoDataset());
     waitUntil([&] { return !view.answer().following; }, "the answer to go");
     CHECK(isSaid(view, QStringLiteral("How did it go on?")));
+}
+
+TEST_CASE("Prove: Sift tells at a glance what followed, and leads to the whole answer", "[app]")
+{
+    const WindowBench bench{std::filesystem::path()};
+    bench.go("sift");
+    auto* glance = bench.window->findChild<FollowedGlance*>();
+    REQUIRE(glance->isVisible());
+    waitUntil([&] { return glance->following() != nullptr; }, "what followed");
+    CHECK(glance->accessibleDescription().contains(QStringLiteral("After 20 bars")));
+    const std::size_t cases = glance->following()->cases.size();
+    QTest::mouseClick(glance, Qt::LeftButton, {}, glance->rect().center());
+    bench.settle();
+    CHECK(bench.desk->navigator().shown() == PlaceId::Prove);
+    const auto& view = *bench.window->findChild<FollowedView*>();
+    REQUIRE(view.answer().following);
+    CHECK(view.answer().following->cases.size() == cases);
+    CHECK(view.answer().following->question.screen.criteria ==
+          bench.desk->work().now().screen->criteria);
+    // Another screen: the former answer does not stand beside it.
+    bench.go("sift");
+    bench.desk->work().edit(QStringLiteral("test"), [](Work& work) {
+        screens::Screen screen = *work.screen;
+        screen.criteria = {{"close < 0"}};
+        work.screen = screen;
+    });
+    bench.settle();
+    waitUntil([&] { return glance->accessibleDescription().contains(QStringLiteral("No match")); },
+              "the other answer");
 }
 
 } // namespace sieve::app

@@ -107,6 +107,8 @@ Answer aftermath(const Request& request, const Progress& progress);
 /// A rule in `file` as it would have traded: `show` is measures, curve, trades, fills, months or
 /// stocks.
 Answer portfolio(const Request& request, const Progress& progress);
+/// What followed, had two limits of a screen stood elsewhere: a row a cell.
+Answer neighbours(const Request& request, const Progress& progress);
 /// How screens would have done: in sum, start by start, day by day, or by the market's state.
 Answer standings(const Request& request, const Progress& progress);
 

@@ -230,6 +230,39 @@ private:
             ->check(CLI::Range(-0.5, 0.5));
     }
 
+    /// What the studies of what followed have in common.
+    void addFollowing(CLI::App* command)
+    {
+        cli::StudiesRequest& asked = request_.studies;
+        addMarket(command);
+        addDay(command, "--as-of", request_.day, "As known on this day");
+        addDay(command, "--from", request_.from, "First day of matches");
+        addDay(command, "--to", request_.to, "Last day of matches");
+        auto* what = command->add_option_group("question");
+        what->add_option("--text", request_.text, "A condition of the language");
+        what->add_option("--screen", asked.screens, "Name of a ready screen")->expected(1);
+        what->add_option("--file", request_.file, "A study as TOML")->check(CLI::ExistingFile);
+        what->require_option(1);
+        studies::FollowingQuestion& following = asked.following;
+        command->add_option("--universe", request_.group,
+                              "Condition: the stocks that are asked, and compared with");
+        command->add_option("--after", following.horizons, "Bars after which it is told")
+            ->expected(1, static_cast<int>(studies::mostHorizons));
+        command->add_flag_callback(
+            "--at-close", [&following] { following.boughtAt = studies::BoughtAt::Close; },
+            "Bought at the close of the match, not at the next open");
+        command->add_flag_callback(
+            "--without-dividends",
+            [&following] { following.dividends = studies::Dividends::LeftOut; },
+            "Changes of the price alone");
+        command->add_flag("--every-match", following.isEveryMatch,
+                            "Each bar of a run is a case, not its first alone");
+        command->add_option("--resamples", following.resamples, "For the intervals")
+            ->check(CLI::Range(100, 100000));
+        command->add_option("--picks", following.picks, "By chance, on the same days")
+            ->check(CLI::Range(0, 100000));
+        command->add_option("--seed", following.seed, "Of what is left to chance");
+    }
     void addStudiesCommands()
     {
         cli::StudiesRequest& asked = request_.studies;
@@ -245,34 +278,15 @@ private:
         CLI::App* aftermath =
             add("aftermath", "What followed the matches of a screen, beside all stocks",
                 [this] { return cli::aftermath(request_, progressOnTerminal()); });
-        addMarket(aftermath);
-        addDay(aftermath, "--as-of", request_.day, "As known on this day");
-        addDay(aftermath, "--from", request_.from, "First day of matches");
-        addDay(aftermath, "--to", request_.to, "Last day of matches");
-        auto* what = aftermath->add_option_group("question");
-        what->add_option("--text", request_.text, "A condition of the language");
-        what->add_option("--screen", asked.screens, "Name of a ready screen")->expected(1);
-        what->add_option("--file", request_.file, "A study as TOML")->check(CLI::ExistingFile);
-        what->require_option(1);
-        studies::FollowingQuestion& following = asked.following;
-        aftermath->add_option("--universe", request_.group,
-                              "Condition: the stocks that are asked, and compared with");
-        aftermath->add_option("--after", following.horizons, "Bars after which it is told")
-            ->expected(1, static_cast<int>(studies::mostHorizons));
-        aftermath->add_flag_callback(
-            "--at-close", [&following] { following.boughtAt = studies::BoughtAt::Close; },
-            "Bought at the close of the match, not at the next open");
-        aftermath->add_flag_callback(
-            "--without-dividends",
-            [&following] { following.dividends = studies::Dividends::LeftOut; },
-            "Changes of the price alone");
-        aftermath->add_flag("--every-match", following.isEveryMatch,
-                            "Each bar of a run is a case, not its first alone");
-        aftermath->add_option("--resamples", following.resamples, "For the intervals")
-            ->check(CLI::Range(100, 100000));
-        aftermath->add_option("--picks", following.picks, "By chance, on the same days")
-            ->check(CLI::Range(0, 100000));
-        aftermath->add_option("--seed", following.seed, "Of what is left to chance");
+        addFollowing(aftermath);
+        CLI::App* neighbours =
+            add("neighbours", "What followed, had two limits of a screen stood elsewhere",
+                [this] { return cli::neighbours(request_, progressOnTerminal()); });
+        addFollowing(neighbours);
+        neighbours->add_option("--limits", asked.limits, "Which two, of those that are numbers, from 1")
+            ->expected(2);
+        neighbours->add_option("--steps", asked.steps, "Bounds of each")
+            ->check(CLI::Range(2, static_cast<int>(studies::mostBounds)));
         aftermath->add_option("--by", asked.by,
                               "year, sector, industry, state, stance, or a figure (fifths)");
         aftermath->add_flag("--cases", request_.isTable, "Case by case");

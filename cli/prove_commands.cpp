@@ -1,4 +1,5 @@
 #include "cli/opened_market.h"
+#include "core/screens/limits.h"
 #include "core/screens/starter.h"
 #include "core/storage/file_aside.h"
 #include "core/studies/study_sheets.h"
@@ -43,8 +44,12 @@ studies::FollowingQuestion followingAsked(const Request& request)
     studies::FollowingQuestion question = request.studies.following;
     if (!request.studies.screens.empty())
         question.screen = screenNamed(request.studies.screens.front());
-    if (!request.text.empty())
-        question.screen.criteria.push_back({request.text});
+    if (!request.text.empty()) {
+        if (const auto tree = language::parse(request.text); !tree)
+            throw InputFault(tree.error(), request.text);
+        for (const std::string& criterion : screens::criteriaOf(request.text))
+            question.screen.criteria.push_back({criterion});
+    }
     if (!request.group.empty())
         question.screen.universe = request.group;
     question.from = request.from.value_or(Day::fromSerial(0));
@@ -137,6 +142,27 @@ Answer standings(const Request& request, const Progress& progress)
         *told, request.studies.by == "stance" ? studies::stancesOf(reading)
                                               : studies::statesOf(reading));
     return studies::gainsBySheet(*told, starts.places, starts.names);
+}
+
+Answer neighbours(const Request& request, const Progress& progress)
+{
+    OpenedMarket opened(request);
+    studies::NeighbourQuestion question;
+    question.of = followingAsked(request);
+    question.steps = request.studies.steps;
+    const auto movable = studies::movableLimits(question.of.screen, opened.names());
+    for (const std::size_t limit : request.studies.limits)
+        if (limit < 1 || limit > movable.size())
+            throw InputFault(fmt::format("there is no limit {}: {} limits of it are numbers", limit,
+                                         movable.size()));
+    question.across = movable[request.studies.limits.at(0) - 1];
+    question.down = movable[request.studies.limits.at(1) - 1];
+    const auto told = studies::neighboursOf(question, opened.names(), opened.evaluator(),
+                                            opened.day(request), progress);
+    if (!told)
+        throw InputFault(told.error());
+    tellAll(request, "", studies::cautionsOf(*told));
+    return studies::sheetOf(*told);
 }
 
 Answer portfolio(const Request& request, const Progress& progress)

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/studies/neighbours.h"
 #include "core/studies/study_files.h"
 
 #include <string>
@@ -16,6 +17,8 @@ struct StudiesRequest {
     std::string benchmark = "benchmark";
     bool isWorths = false; ///< of measures: worths, not returns
     bool isCurve = false;  ///< day by day
+    std::vector<std::size_t> limits{1, 2}; ///< of neighbours: which are moved, of those that can be, from 1
+    std::size_t steps = 20;
 };
 
 } // namespace sieve::cli

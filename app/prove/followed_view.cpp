@@ -13,8 +13,10 @@
 #include "app/parts/number_text.h"
 #include "app/parts/remembered.h"
 #include "app/prove/change_picture.h"
+#include "app/prove/neighbours_view.h"
 #include "app/prove/question_panel.h"
 #include "app/prove/screen_box.h"
+#include "core/screens/limits.h"
 #include "core/studies/cautions.h"
 
 #include <QCheckBox>
@@ -86,7 +88,7 @@ FollowedView::FollowedView(Desk& desk)
       horizonsTable_(answerTable(horizonsModel_, tr("Horizons"))), by_(new QComboBox),
       groupsModel_(new AnswerModel(this)), casesModel_(new AnswerModel(this)),
       casesTable_(answerTable(casesModel_, tr("Cases"))), casesTold_(new QLabel),
-      empty_(new EmptyPage), inside_(nullptr)
+      neighbours_(new NeighboursView(desk)), empty_(new EmptyPage), inside_(nullptr)
 {
     condition_->setAccessibleName(tr("Condition"));
     condition_->setPlaceholderText(tr("close > highest(prior(close), 250)"));
@@ -206,6 +208,7 @@ QWidget* FollowedView::makeAnswer()
     tabs->setDocumentMode(true);
     tabs->addTab(groups, tr("When and where"));
     tabs->addTab(cases, tr("Cases"));
+    tabs->addTab(neighbours_, tr("Neighbours"));
     remember(tabs, "prove.followed_tab");
     auto* below = new QSplitter(Qt::Vertical);
     remember(below, "prove.followed_below");
@@ -258,7 +261,8 @@ studies::FollowingQuestion FollowedView::question() const
     if (const auto screen = screen_->screen(desk_.work().now()))
         asked.screen = *screen;
     if (const std::string condition = utf8(condition_->text().trimmed()); !condition.empty())
-        asked.screen.criteria.push_back({condition});
+        for (const std::string& criterion : screens::criteriaOf(condition))
+            asked.screen.criteria.push_back({criterion});
     if (const std::string universe = utf8(universe_->text().trimmed()); !universe.empty())
         asked.screen.universe = universe;
     asked.horizons.clear();
@@ -448,6 +452,7 @@ void FollowedView::showHorizon()
     cautions_->setText(cautionsText(cautions));
     cautions_->setVisible(!cautions.isEmpty());
     picture_->show(answer_.following, at);
+    neighbours_->setQuestion(answer_.following->question, at);
     showGroups();
 }
 

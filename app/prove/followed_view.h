@@ -22,6 +22,7 @@ class ChangePicture;
 class Desk;
 class EmptyPage;
 class ExpressionEdit;
+class NeighboursView;
 class QuestionPanel;
 class ScreenBox;
 
@@ -84,6 +85,7 @@ private:
     QTableView* casesTable_;
     QLabel* casesTold_;
     QTableView* groupsTable_ = nullptr;
+    NeighboursView* neighbours_;
     EmptyPage* empty_;                    ///< before the first answer
     QWidget* inside_;                     ///< all of the answer
     std::vector<std::size_t> shownCases_; ///< a row: its case, the newest first

@@ -112,7 +112,7 @@ void FollowedGlance::ask()
                                      : tr(" (%1 to %2)")
                                            .arg(signedText(told.sure.mean.low, Unit::Percent, 1),
                                                 signedText(told.sure.mean.high, Unit::Percent, 1));
-            tell(tr("After %1 bars, %2 cases: %3%4, all stocks %5")
+            tell(tr("After %1 bars, %2 cases: %3%4; all %5")
                      .arg(barsAfter)
                      .arg(countText(told.own.known), signedText(told.own.mean, Unit::Percent, 1),
                           sure, signedText(told.own.mean - told.excess, Unit::Percent, 1)));

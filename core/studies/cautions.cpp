@@ -124,6 +124,20 @@ std::vector<Caution> cautionsOf(const Following& following, std::size_t at)
     return cautions.taken();
 }
 
+std::vector<Caution> cautionsOf(const Neighbours& neighbours)
+{
+    Cautions cautions;
+    const double steadiness = neighbours.steadiness();
+    if (neighbours.own().cases == 0)
+        cautions.add(About::Cases, "It never matched in these years.");
+    else if (!isMissing(steadiness) && steadiness < 0.5)
+        cautions.add(About::Excess,
+                     fmt::format("The limits stand on a ridge: those next to them made {} of the "
+                                 "difference that they made.",
+                                 shareOf(steadiness)));
+    return cautions.taken();
+}
+
 std::size_t separatePeriods(const Standings& standings)
 {
     const auto& question = standings.question;

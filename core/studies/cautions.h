@@ -1,6 +1,7 @@
 #pragma once
 
 #include "core/studies/following.h"
+#include "core/studies/neighbours.h"
 #include "core/studies/portfolio.h"
 #include "core/studies/standings.h"
 
@@ -28,6 +29,9 @@ std::vector<Caution> cautionsOf(const Following& following, std::size_t horizon)
 /// What weakens the standing of one screen.
 std::vector<Caution> cautionsOf(const Standings& standings, std::size_t screen);
 std::vector<Caution> cautionsOf(const Portfolio& portfolio, const PortfolioTold& told);
+
+/// What the neighbours of a screen's limits say of it.
+std::vector<Caution> cautionsOf(const Neighbours& neighbours);
 
 /// Periods that share no session: starts whose holdings overlap tell of one and the same time.
 std::size_t separatePeriods(const Standings& standings);

@@ -137,6 +137,22 @@ Sheet casesSheet(const Following& following, const market::Market& market)
     return sheet;
 }
 
+Sheet sheetOf(const Neighbours& neighbours)
+{
+    Sheet sheet{{neighbours.down, neighbours.across, "cases", "mean", "excess", "own"}, {}};
+    const auto& question = neighbours.question;
+    for (std::size_t down = 0; down < question.down.bounds.size(); ++down)
+        for (std::size_t across = 0; across < question.across.bounds.size(); ++across) {
+            const Neighbours::Cell& cell = neighbours.at(down, across);
+            auto& row = sheet.rows.emplace_back();
+            addFigures(row, {question.down.bounds[down], question.across.bounds[across]});
+            row.push_back(number(cell.cases));
+            addFigures(row, {cell.mean, cell.excess});
+            row.emplace_back(down == neighbours.ownDown && across == neighbours.ownAcross);
+        }
+    return sheet;
+}
+
 namespace {
 
 std::string sideOf(const screens::Screen& screen)

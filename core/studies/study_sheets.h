@@ -2,6 +2,7 @@
 
 #include "core/exports/sheet.h"
 #include "core/studies/following.h"
+#include "core/studies/neighbours.h"
 #include "core/studies/portfolio.h"
 #include "core/studies/standings.h"
 
@@ -13,6 +14,9 @@ exports::Sheet sheetOf(const Following& following);
 exports::Sheet groupsSheet(const Following& following, const CaseGroups& groups);
 /// A row a case.
 exports::Sheet casesSheet(const Following& following, const market::Market& market);
+
+/// A row a cell.
+exports::Sheet sheetOf(const Neighbours& neighbours);
 
 /// A row a screen, the largest mean gain first; those with a fault last, with its words.
 exports::Sheet sheetOf(const Standings& standings);

@@ -85,6 +85,9 @@ void takeProve(const QDir& folder)
     take(bench, folder, "prove_followed");
     showTab<app::FollowedView>(bench, 1);
     take(bench, folder, "prove_followed_cases");
+    askFollowed(bench, "change(close, 63) > 15% and rsi(close, 14) < 60 and close > 10");
+    showTab<app::FollowedView>(bench, 2);
+    take(bench, folder, "prove_neighbours");
     askFollowed(bench, "rsi(close, 14) < 8");
     take(bench, folder, "prove_followed_weak");
     askStandings(bench);

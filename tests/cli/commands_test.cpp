@@ -1,9 +1,11 @@
 #include "cli/commands.h"
 #include "core/library/kept_work.h"
 #include "core/library/library.h"
+#include "core/screens/starter.h"
 #include "tests/core/intake/tiny_dataset.h"
 
 #include <catch2/catch.hpp>
+#include <fstream>
 #include <utility>
 
 // The commands on the tiny dataset, whole answers held to what they must be.
@@ -405,6 +407,69 @@ TEST_CASE("Command line: the brief, the review, and the library as open text", "
     libraryAsText(bench.request);
     CHECK(library::loadWork(*library::Library::copyOf(own.path() / "again.sqlite")).work ==
           library::loadWork(*library::Library::copyOf(file)).work);
+}
+
+TEST_CASE("Command line: studies give the same answers as the core, and faults with their words",
+          "[cli]")
+{
+    Bench bench;
+    Request& request = bench.request;
+    std::vector<std::string> told;
+    request.tell = [&](const std::string& what) { told.push_back(what); };
+    request.text = "close > 5.15";
+    request.studies.following.horizons = {1};
+    request.studies.following.boughtAt = studies::BoughtAt::Close;
+    request.isTable = true;
+    const Answer cases = aftermath(request, {});
+    REQUIRE_FALSE(cases.rows.empty());
+    CHECK(cases.columns[0] == "symbol");
+    CHECK(cases.columns[5] == "after_1");
+    request.isTable = false;
+    const Answer sums = aftermath(request, {});
+    REQUIRE(sums.rows.size() == 1);
+    CHECK(std::get<double>(sums.rows[0][1]) == static_cast<double>(cases.rows.size()));
+    CHECK_FALSE(told.empty()); // so few cases are worth a word
+    request.studies.by = "year";
+    CHECK(aftermath(request, {}).columns[0] == "year");
+    request.text = "close >";
+    request.studies.by.clear();
+    CHECK_THROWS_AS(aftermath(request, {}), InputFault);
+    request.text.clear();
+    request.studies.screens = {"no such screen"};
+    CHECK_THROWS_AS(aftermath(request, {}), InputFault);
+
+    request.studies.screens.clear();
+    request.studies.standings.newest = 2;
+    const Answer all = standings(request, {});
+    CHECK(all.rows.size() == screens::starterScreens().size());
+    request.isTable = true;
+    CHECK(standings(request, {}).columns[1] == "start");
+
+    test::OwnFolder folder;
+    request.file = folder.path() / "rule.toml";
+    const auto write = [&](const std::string& text) { std::ofstream(request.file) << text; };
+    write("[[step]]\ncriteria = [\"close > 1\"]\nrank_by = \"close\"\nhold = 1\n"
+          "[rebalancing]\nby = \"session\"\n");
+    const Answer measures = portfolio(request, {});
+    CHECK(measures.columns == std::vector<std::string>{"metric", "value", "benchmark"});
+    request.show = "fills";
+    const Answer fills = portfolio(request, {});
+    CHECK(fills.columns[2] == "why");
+    for (const char* show : {"curve", "trades", "months", "stocks"}) {
+        request.show = show;
+        CHECK_FALSE(portfolio(request, {}).columns.empty());
+    }
+    write("[[step]]\ncriteria = [\"close > 1\"]\nhold = 0\n");
+    CHECK_THROWS_AS(portfolio(request, {}), InputFault);
+
+    request.file = folder.path() / "returns.csv";
+    std::ofstream(request.file) << "date,own,benchmark\n2025-01-02,0.01,0.02\n2025-01-03,-0.02,0\n";
+    const Answer series = cli::measures(request);
+    CHECK(series.rows.size() == 2 * 22 + 5); // measures and the days of the fall, and those beside
+    request.studies.isCurve = true;
+    CHECK(cli::measures(request).rows.size() == 2);
+    std::ofstream(request.file) << "date,own\n2025-01-02,-7\n";
+    CHECK_THROWS_AS(cli::measures(request), InputFault);
 }
 
 } // namespace sieve::cli

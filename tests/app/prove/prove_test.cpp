@@ -4,6 +4,7 @@
 #include "app/parts/figure_table.h"
 #include "app/prove/curve_picture.h"
 #include "app/prove/followed_view.h"
+#include "app/prove/neighbours_view.h"
 #include "app/prove/prove_place.h"
 #include "app/prove/question_panel.h"
 #include "app/prove/rule_view.h"
@@ -67,7 +68,7 @@ bool isSaid(const QWidget& root, const QString& words)
 
 } // namespace
 
-TEST_CASE("Prove: what followed is asked by keys; horizons, cautions, groups and cases are shown",
+TEST_CASE("Prove: what followed is asked by keys, with horizons, cautions, groups and cases",
           "[app]")
 {
     const WindowBench bench{std::filesystem::path()};
@@ -293,6 +294,38 @@ TEST_CASE("Prove: Sift tells at a glance what followed, and leads to the whole a
     bench.settle();
     waitUntil([&] { return glance->accessibleDescription().contains(QStringLiteral("No match")); },
               "the other answer");
+}
+
+TEST_CASE("Prove: neighbours of two limits are asked when their tab is seen", "[app]")
+{
+    const WindowBench bench{std::filesystem::path()};
+    bench.go("prove");
+    auto& view = *bench.window->findChild<FollowedView*>();
+    auto& condition = *childOf<ExpressionEdit>(view, QStringLiteral("Condition"));
+    type(condition, "close > 5 and rsi(close, 14) < 50 and volume > 100");
+    bench.pressCtrl(Qt::Key_Return);
+    bench.settle();
+    auto* neighbours = view.findChild<NeighboursView*>();
+    CHECK_FALSE(neighbours->neighbours()); // nobody looked at them yet
+    view.findChild<QTabWidget*>()->setCurrentIndex(2);
+    bench.settle();
+    REQUIRE(neighbours->neighbours());
+    CHECK(neighbours->neighbours()->across == "close");
+    CHECK(neighbours->neighbours()->down == "rsi(close, 14)");
+    CHECK(neighbours->neighbours()->question.of.horizons == std::vector<int>{20});
+    auto* across = childOf<QComboBox>(*neighbours, QStringLiteral("Limit across"));
+    CHECK(across->count() == 3);
+    across->setCurrentIndex(2);
+    Q_EMIT across->activated(2);
+    bench.settle();
+    CHECK(neighbours->neighbours()->across == "volume");
+    across->setCurrentIndex(1);
+    Q_EMIT across->activated(1);
+    CHECK(isSaid(*neighbours, QStringLiteral("two different limits")));
+    type(condition, "close > sma(close, 10)");
+    bench.pressCtrl(Qt::Key_Return);
+    bench.settle();
+    CHECK(isSaid(*neighbours, QStringLiteral("two limits that are numbers")));
 }
 
 } // namespace sieve::app

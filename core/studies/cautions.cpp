@@ -132,9 +132,12 @@ std::vector<Caution> cautionsOf(const Neighbours& neighbours)
         cautions.add(About::Cases, "It never matched in these years.");
     else if (!isMissing(steadiness) && steadiness < 0.5)
         cautions.add(About::Excess,
-                     fmt::format("The limits stand on a ridge: those next to them made {} of the "
-                                 "difference that they made.",
-                                 shareOf(steadiness)));
+                     steadiness <= 0.0
+                         ? "The limits stand on a ridge: those next to them did no better than all "
+                           "stocks."
+                         : fmt::format("The limits stand on a ridge: those next to them made {} of "
+                                       "the difference that they made.",
+                                       shareOf(steadiness)));
     return cautions.taken();
 }
 

@@ -122,4 +122,20 @@ TEST_CASE("Cautions: standings and portfolios", "[studies]")
     CHECK(says(cautionsOf(*nothing, toldOf(*nothing)), "Nothing was ever bought"));
 }
 
+TEST_CASE("Cautions: limits on a ridge", "[studies]")
+{
+    Neighbours told;
+    told.question.across.bounds = told.question.down.bounds = {1, 2, 3};
+    told.ownAcross = told.ownDown = 1;
+    told.cells.assign(9, {40, 0.03, 0.02});
+    CHECK(cautionsOf(told).empty());
+    told.cells[4].excess = 0.08;
+    CHECK(says(cautionsOf(told), "made 25 % of the difference"));
+    told.cells.assign(9, {40, 0.03, -0.02});
+    told.cells[4].excess = 0.08;
+    CHECK(says(cautionsOf(told), "no better than all stocks"));
+    told.cells[4].cases = 0;
+    CHECK(says(cautionsOf(told), "never matched"));
+}
+
 } // namespace sieve::studies

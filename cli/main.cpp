@@ -289,6 +289,7 @@ private:
             ->check(CLI::Range(2, static_cast<int>(studies::mostBounds)));
         aftermath->add_option("--by", asked.by,
                               "year, sector, industry, state, stance, or a figure (fifths)");
+        addDay(aftermath, "--split", asked.split, "Told before this day and from it on");
         aftermath->add_flag("--cases", request_.isTable, "Case by case");
         addStandings();
         addPortfolio();
@@ -305,6 +306,8 @@ private:
             ->check(CLI::ExistingFile);
         addDay(portfolio, "--from", request_.from, "First session, in place of the file's");
         addDay(portfolio, "--to", request_.to, "Last session, in place of the file's");
+        addDay(portfolio, "--split", request_.studies.split,
+               "Measures before this day and from it on");
         portfolio->preparse_callback([this](std::size_t) { request_.show = "measures"; });
         portfolio->add_option("--show", request_.show, "Which part of it")
             ->check(CLI::IsMember({"measures", "curve", "trades", "fills", "months", "stocks"}));
@@ -343,6 +346,7 @@ private:
         standings->add_option("--by", asked.by, "state or stance of the market on the start")
             ->check(CLI::IsMember({"state", "stance"}));
         standings->add_flag("--starts", request_.isTable, "Start by start");
+        standings->add_flag("--stocks", asked.isStocks, "The stocks that were bought, and their gains");
         standings->add_flag("--curve", asked.isCurve, "Day by day");
     }
 

@@ -100,6 +100,27 @@ void tellAll(const Request& request, const std::string& of,
         request.tell(of + caution.words);
 }
 
+/// The stocks of every screen and start: each is asked again, so that there may not be too many.
+Answer stocksBought(const studies::Standings& told, OpenedMarket& opened, const Progress& progress)
+{
+    constexpr std::size_t most = 300;
+    const std::size_t asked = told.of.size() * told.question.starts.size();
+    if (asked > most)
+        throw InputFault(fmt::format("the stocks of {} screens on {} starts are too many to tell: "
+                                     "name screens, or ask with --one-start",
+                                     told.of.size(), told.question.starts.size()));
+    Answer answer{{"screen", "start", "symbol", "weight", "gain"}, {}};
+    for (std::size_t screen = 0; screen < told.of.size(); ++screen)
+        for (std::size_t start = 0; start < told.question.starts.size(); ++start) {
+            const auto picks = studies::picksOn(told.question, screen, start, opened.names(),
+                                                opened.evaluator(), progress);
+            if (picks)
+                studies::addPicks(answer, told.question.screens[screen].name,
+                                  told.question.starts[start], *picks, opened.market());
+        }
+    return answer;
+}
+
 } // namespace
 
 Answer measures(const Request& request)
@@ -130,6 +151,8 @@ Answer standings(const Request& request, const Progress& progress)
         studies::standingsOf(question, opened.names(), opened.evaluator(), progress);
     if (!told)
         throw InputFault(told.error());
+    if (request.studies.isStocks)
+        return stocksBought(*told, opened, progress);
     if (request.isTable)
         return studies::startsSheet(*told);
     if (request.studies.isCurve)
@@ -189,6 +212,8 @@ Answer portfolio(const Request& request, const Progress& progress)
         return studies::fillsSheet(*made, opened.market());
     const studies::PortfolioTold told = studies::toldOf(*made);
     tellAll(request, "", studies::cautionsOf(*made, told));
+    if (request.studies.split)
+        return studies::sheetOf(studies::splitMeasures(*made, *request.studies.split));
     if (show == "months")
         return studies::monthsSheet(told);
     if (show == "stocks")
@@ -214,6 +239,9 @@ Answer aftermath(const Request& request, const Progress& progress)
                 studies::cautionsOf(*following, at));
     if (request.isTable)
         return studies::casesSheet(*following, opened.market());
+    if (request.studies.split)
+        return studies::groupsSheet(*following,
+                                    studies::bySplit(*following, *request.studies.split));
     if (by.empty())
         return studies::sheetOf(*following);
     return studies::groupsSheet(*following, groupsAsked(*following, by, opened, progress));

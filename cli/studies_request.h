@@ -17,6 +17,8 @@ struct StudiesRequest {
     std::string benchmark = "benchmark";
     bool isWorths = false; ///< of measures: worths, not returns
     bool isCurve = false;  ///< day by day
+    std::optional<Day> split; ///< the day that parts what was looked at from what was set aside
+    bool isStocks = false; ///< of standings: the stocks that were bought
     std::vector<std::size_t> limits{1, 2}; ///< of neighbours: which are moved, of those that can be, from 1
     std::size_t steps = 20;
 };

@@ -39,6 +39,11 @@ FollowedGlance::FollowedGlance(Desk& desk, QWidget* parent)
     pause_->setInterval(pauseBefore);
     connect(pause_, &QTimer::timeout, this, &FollowedGlance::ask);
     connect(&asker_, &Asker::failed, &desk, &Desk::noticed);
+    // What another market told, or what names meant before, says nothing of this one.
+    connect(&desk.market(), &OpenMarket::opened, this, [this] { following_.reset(); });
+    for (const auto signal : {&Workbench::screensChanged, &Workbench::fieldsChanged,
+                              &Workbench::listsChanged, &Workbench::drawingsChanged})
+        connect(&desk.work(), signal, this, [this] { following_.reset(); });
 }
 
 QSize FollowedGlance::sizeHint() const
@@ -49,13 +54,20 @@ QSize FollowedGlance::sizeHint() const
 void FollowedGlance::setScreen(const screens::Screen& screen)
 {
     const bool isSame = screen_.criteria == screen.criteria && screen_.universe == screen.universe;
-    if (isSame && following_ && following_->day == desk_.focus().day())
+    const bool isAnswered = following_ && following_->day == desk_.focus().day();
+    if (isSame && isAnswered)
         return;
     screen_ = screen;
     following_.reset();
     asker_.stop();
     tell(tr("What followed is asked in a moment…"));
     pause_->start();
+}
+
+void FollowedGlance::stop()
+{
+    asker_.stop();
+    pause_->stop();
 }
 
 bool FollowedGlance::isWaiting() const

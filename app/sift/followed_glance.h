@@ -20,6 +20,7 @@ class FollowedGlance : public QWidget {
 public:
     explicit FollowedGlance(Desk& desk, QWidget* parent = nullptr);
     void setScreen(const screens::Screen& screen);
+    void stop(); ///< the screen is about to change: what is being asked is not wanted any more
     const std::shared_ptr<const studies::Following>& following() const { return following_; }
     bool isWaiting() const; ///< an answer is still to come
     QSize sizeHint() const override;

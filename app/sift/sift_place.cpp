@@ -311,6 +311,7 @@ void SiftPlace::setDraft(screens::Screen screen)
         return;
     asker_.stop();
     percentAsker_.stop();
+    followed_->stop();
     draft_ = std::move(screen);
 }
 

@@ -16,18 +16,9 @@ namespace {
 constexpr std::size_t spanCount = Terms::spanCount;
 
 /// The change of the close `span` bars after a bar against the open of the next one.
-double changeAfter(const Prices& prices, std::size_t bar, int span)
+double changeFromOpen(const Prices& prices, std::size_t bar, int span)
 {
-    if (bar + 1 >= prices.size())
-        return missing;
-    std::size_t at = bar + static_cast<std::size_t>(span);
-    if (at >= prices.size()) {
-        if (!prices.isGone)
-            return missing;
-        at = prices.size() - 1;
-    }
-    const double change = prices.close[at] / prices.open[bar + 1] - 1.0;
-    return std::isfinite(change) ? change : missing;
+    return changeAfter(prices, bar, priceBoughtAt(prices, bar, BoughtAt::NextOpen), span);
 }
 
 void followExit(Aftermath& followed, const Prices& prices, const Terms& terms)
@@ -132,7 +123,7 @@ private:
             if (prices.days[bar] != *at)
                 continue;
             for (std::size_t span = 0; span < spanCount; ++span) {
-                const double change = changeAfter(prices, bar, terms.spans[span]);
+                const double change = changeFromOpen(prices, bar, terms.spans[span]);
                 if (isMissing(change))
                     continue;
                 Sum& sum = sums[static_cast<std::size_t>(at - days_.begin()) * spanCount + span];
@@ -221,7 +212,7 @@ std::vector<Aftermath> aftermathOf(std::span<const Occurrence> occurrences, cons
             if (followed.of.bar + 1 < prices.size())
                 followed.bought = prices.open[followed.of.bar + 1];
             for (std::size_t span = 0; span < spanCount; ++span)
-                followed.changes[span] = changeAfter(prices, followed.of.bar, terms.spans[span]);
+                followed.changes[span] = changeFromOpen(prices, followed.of.bar, terms.spans[span]);
         }
         followExits(prices, own, terms);
     });

@@ -40,6 +40,14 @@ CaseGroups byYear(const Following& following)
     return byNames("year", names);
 }
 
+CaseGroups bySplit(const Following& following, Day split)
+{
+    CaseGroups groups{"split", {"before " + split.iso(), "from " + split.iso()}, {}};
+    for (const FollowedCase& each : following.cases)
+        groups.of.push_back(each.day < split ? 0 : 1);
+    return groups;
+}
+
 CaseGroups byText(const Following& following, const market::Market& market, market::TextField field,
                   std::string by)
 {

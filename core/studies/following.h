@@ -12,11 +12,6 @@
 
 namespace sieve::studies {
 
-enum class BoughtAt {
-    NextOpen, ///< of the stock's next bar
-    Close     ///< of the bar on which the condition was known
-};
-
 /// What is asked: what followed the matches of a screen.
 struct FollowingQuestion {
     screens::Screen screen;                  ///< its universe is whom the matches are held against
@@ -108,6 +103,9 @@ struct CaseGroups {
     std::vector<std::size_t> of;    ///< a case: its name, or names.size() for none
 };
 CaseGroups byYear(const Following& following);
+/// Before a day and from it on: what was looked at while the screen was made, and what was set
+/// aside.
+CaseGroups bySplit(const Following& following, Day split);
 /// By a text of the instrument; by name, those without one left out.
 CaseGroups byText(const Following& following, const market::Market& market, market::TextField field,
                   std::string by);

@@ -165,6 +165,14 @@ Result<Portfolio> runPortfolio(const PortfolioRule& rule, const language::Names&
                                engine::Evaluator& evaluator, Day day,
                                const Progress& progress = {});
 
+/// Measures of the days before a day, and of those from it on, so that what was looked at while a
+/// rule was made is told apart from what was set aside.
+struct SplitMeasures {
+    Measures before;
+    Measures from;
+};
+SplitMeasures splitMeasures(const Portfolio& portfolio, Day split);
+
 /// In sum.
 struct PortfolioTold {
     Measures measures;

@@ -82,6 +82,17 @@ void tellMonths(PortfolioTold& told, const Portfolio& portfolio)
 
 } // namespace
 
+SplitMeasures splitMeasures(const Portfolio& portfolio, Day split)
+{
+    const std::vector<double> returns = portfolio.returns(); // the first is that of the second day
+    const auto at =
+        std::ranges::lower_bound(portfolio.sessions, split) - portfolio.sessions.begin();
+    const auto before = static_cast<std::size_t>(std::max<std::ptrdiff_t>(0, at - 1));
+    const std::span<const double> all = returns;
+    return {measuresOf(all.first(std::min(before, all.size()))),
+            measuresOf(all.subspan(std::min(before, all.size())))};
+}
+
 PortfolioTold toldOf(const Portfolio& portfolio)
 {
     PortfolioTold told;

@@ -31,4 +31,15 @@ enum class Dividends {
 Prices pricesOf(const market::Market& market, std::size_t stock, Day day, Columns columns,
                 Dividends dividends = Dividends::LeftOut);
 
+enum class BoughtAt {
+    NextOpen, ///< of the stock's next bar
+    Close     ///< of the bar on which the condition was known
+};
+
+/// What a case at a bar was bought at; missing where there is no such bar yet.
+double priceBoughtAt(const Prices& prices, std::size_t bar, BoughtAt boughtAt);
+/// The change from there to the close `bars` bars after the case's; of a stock delisted before
+/// that, to its last close. Missing where that day has not come.
+double changeAfter(const Prices& prices, std::size_t bar, double bought, int bars);
+
 } // namespace sieve::studies

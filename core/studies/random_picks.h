@@ -7,11 +7,6 @@
 
 namespace sieve::studies {
 
-/// What a case at a bar was bought at; missing where there is no such bar yet.
-double priceBoughtAt(const Prices& prices, std::size_t bar, BoughtAt boughtAt);
-/// The change from there to the close `bars` bars after the match; see followingOf().
-double changeAfter(const Prices& prices, std::size_t bar, double bought, int bars);
-
 /// On which sessions a stock could have been picked.
 struct PickedStock {
     BarBits isIn; ///< a session

@@ -14,21 +14,53 @@ namespace {
 struct Places {
     std::size_t condition = 0;
     std::optional<std::size_t> rank;
+    std::optional<std::size_t> universe;
 };
 
-/// Every node once.
-class TargetList {
+/// All that is asked of a stock, each part once, and where it stands.
+class Asked {
 public:
-    std::size_t add(engine::NodeId node)
+    Asked(const language::Names& names, const market::Market& market)
+        : names_(names), market_(market)
     {
-        const auto [at, isNew] = places_.emplace(node, nodes.size());
-        if (isNew)
-            nodes.push_back(node);
-        return at->second;
     }
-    std::vector<engine::NodeId> nodes;
+
+    Places add(const screens::Screen& screen)
+    {
+        const screens::ScreenNodes nodes = screens::nodesOf(screen, names_, market_, plan);
+        Places places{target(nodes.condition), std::nullopt, std::nullopt};
+        if (nodes.rank)
+            places.rank = target(*nodes.rank);
+        if (nodes.universe)
+            places.universe = target(*nodes.universe);
+        return places;
+    }
+    /// Errors: of the text, and where it is no figure.
+    Result<std::size_t> addFigure(const std::string& text)
+    {
+        const auto checked = language::check(text, names_, plan);
+        if (!checked)
+            return checked.error();
+        if (checked->kind != Kind::Number)
+            return LocatedError{{}, "money cannot be shared by this", "write a figure"};
+        return target(market_.hasOtherCurrencies() ? engine::inMarketCurrency(plan, checked->node)
+                                                   : checked->node);
+    }
+
+    engine::Plan plan;
+    std::vector<engine::NodeId> targets;
 
 private:
+    std::size_t target(engine::NodeId node)
+    {
+        const auto [at, isNew] = places_.emplace(node, targets.size());
+        if (isNew)
+            targets.push_back(node);
+        return at->second;
+    }
+
+    const language::Names& names_;
+    const market::Market& market_;
     std::map<engine::NodeId, std::size_t> places_;
 };
 
@@ -62,90 +94,92 @@ void StartPicks::Best::offer(const Entry& entry, std::size_t most)
         worst_.store(entries_.front().rank, std::memory_order_relaxed);
 }
 
+StartPicks::StartPicks(const StandingsQuestion& question,
+                       std::span<const screens::Screen* const> screens, std::size_t stocks)
+    : stocks_(stocks), starts_(question.starts.size())
+{
+    for (const screens::Screen* screen : screens) {
+        Own& own = screens_.emplace_back();
+        const int most = question.best > 0 ? question.best : screen->keep;
+        own.isWeighted = !question.weights.empty();
+        own.most = static_cast<std::size_t>(most > 0 ? most : own.isWeighted ? mostWeighted : 0);
+        if (own.most == 0)
+            own.matches.assign(stocks_, BarBits(starts_));
+        else
+            for (std::size_t i = 0; i < starts_; ++i)
+                own.best.push_back(std::make_unique<Best>());
+    }
+}
+
 Result<StartPicks> StartPicks::of(const StandingsQuestion& question,
                                   std::span<const screens::Screen* const> screens,
                                   const language::Names& names, engine::Evaluator& evaluator,
                                   const Progress& progress)
 {
     const market::Market& market = evaluator.market();
-    StartPicks picks;
-    picks.stocks_ = market.size();
-    picks.starts_ = question.starts.size();
-    engine::Plan plan;
-    TargetList targets;
+    StartPicks picks(question, screens, market.size());
+    Asked asked(names, market);
     std::vector<Places> places;
-    std::optional<std::size_t> weightAt;
-    std::vector<std::optional<std::size_t>> universeAt; // a universe: its place among the targets
-    const auto universeOf = [&](const std::optional<std::size_t>& at) {
-        const auto found = std::ranges::find(universeAt, at);
-        if (found != universeAt.end())
-            return static_cast<std::size_t>(found - universeAt.begin());
-        universeAt.push_back(at);
-        return universeAt.size() - 1;
-    };
+    std::vector<std::optional<std::size_t>> universes; // a universe: its place among the targets
     for (const screens::Screen* screen : screens) {
-        const screens::ScreenNodes nodes = screens::nodesOf(*screen, names, market, plan);
-        Places& own = places.emplace_back();
-        own.condition = targets.add(nodes.condition);
-        Own& made = picks.screens_.emplace_back();
-        const int most = question.best > 0 ? question.best : screen->keep;
-        made.isWeighted = !question.weights.empty();
-        made.most = static_cast<std::size_t>(most > 0 ? most : made.isWeighted ? mostWeighted : 0);
-        if (made.most > 0 && nodes.rank)
-            own.rank = targets.add(*nodes.rank);
-        std::optional<std::size_t> universe;
-        if (nodes.universe)
-            universe = targets.add(*nodes.universe);
-        picks.universeOf_.push_back(universeOf(universe));
-        if (made.most == 0)
-            made.matches.assign(picks.stocks_, BarBits(picks.starts_));
-        else
-            for (std::size_t i = 0; i < picks.starts_; ++i)
-                made.best.push_back(std::make_unique<Best>());
+        places.push_back(asked.add(*screen));
+        const auto found = std::ranges::find(universes, places.back().universe);
+        picks.universeOf_.push_back(static_cast<std::size_t>(found - universes.begin()));
+        if (found == universes.end())
+            universes.push_back(places.back().universe);
     }
+    std::optional<std::size_t> weightAt;
     if (!question.weights.empty()) {
-        const auto checked = language::check(question.weights, names, plan);
-        if (!checked)
-            return checked.error();
-        if (checked->kind != Kind::Number)
-            return LocatedError{{}, "money cannot be shared by this", "write a figure"};
-        weightAt =
-            targets.add(market.hasOtherCurrencies() ? engine::inMarketCurrency(plan, checked->node)
-                                                    : checked->node);
+        const auto added = asked.addFigure(question.weights);
+        if (!added)
+            return added.error();
+        weightAt = *added;
     }
-    picks.universes_.assign(universeAt.size(),
+    picks.universes_.assign(universes.size(),
                             std::vector<BarBits>(picks.stocks_, BarBits(picks.starts_)));
     evaluator.sweep(
-        plan, targets.nodes, question.starts,
+        asked.plan, asked.targets, question.starts,
         [&](const engine::SweepValues& swept) {
-            const std::size_t stock = swept.instrument;
-            if (market.isIndex(stock))
+            if (market.isIndex(swept.instrument))
                 return;
-            for (std::size_t i = 0; i < universeAt.size(); ++i)
-                for (std::size_t day = 0; day < swept.bars.size(); ++day)
-                    if (!universeAt[i] || swept.value(*universeAt[i], day) == 1.0)
-                        picks.universes_[i][stock].set(swept.firstDay + day);
-            for (std::size_t i = 0; i < places.size(); ++i) {
-                Own& own = picks.screens_[i];
-                const auto values = swept.values[places[i].condition];
-                for (std::size_t day = 0; day < swept.bars.size(); ++day) {
-                    const std::size_t at = swept.bars[day] - swept.firstBar;
-                    if (values[at] != 1.0)
-                        continue;
-                    if (own.most == 0) {
-                        own.matches[stock].set(swept.firstDay + day);
-                        continue;
-                    }
-                    own.best[swept.firstDay + day]->offer(
-                        {places[i].rank ? swept.values[*places[i].rank][at] : missing,
-                         weightAt ? swept.values[*weightAt][at] : missing,
-                         static_cast<std::uint32_t>(stock)},
-                        own.most);
-                }
-            }
+            for (std::size_t i = 0; i < universes.size(); ++i)
+                picks.addMembers(i, swept, universes[i]);
+            for (std::size_t i = 0; i < places.size(); ++i)
+                picks.addMatches(i, swept, places[i].condition, places[i].rank, weightAt);
         },
         progress);
     return picks;
+}
+
+void StartPicks::addMembers(std::size_t universe, const engine::SweepValues& swept,
+                            std::optional<std::size_t> condition)
+{
+    BarBits& members = universes_[universe][swept.instrument];
+    for (std::size_t day = 0; day < swept.bars.size(); ++day)
+        if (!condition || swept.value(*condition, day) == 1.0)
+            members.set(swept.firstDay + day);
+}
+
+void StartPicks::addMatches(std::size_t screen, const engine::SweepValues& swept,
+                            std::size_t condition, std::optional<std::size_t> rank,
+                            std::optional<std::size_t> weight)
+{
+    Own& own = screens_[screen];
+    const auto values = swept.values[condition];
+    const auto valueOf = [&](std::optional<std::size_t> target, std::size_t at) {
+        return target ? swept.values[*target][at] : missing;
+    };
+    for (std::size_t day = 0; day < swept.bars.size(); ++day) {
+        const std::size_t at = swept.bars[day] - swept.firstBar;
+        if (values[at] != 1.0)
+            continue;
+        if (own.most == 0)
+            own.matches[swept.instrument].set(swept.firstDay + day);
+        else
+            own.best[swept.firstDay + day]->offer({valueOf(rank, at), valueOf(weight, at),
+                                                   static_cast<std::uint32_t>(swept.instrument)},
+                                                  own.most);
+    }
 }
 
 std::vector<StartPicks::Ranked> StartPicks::ranked(std::size_t screen, std::size_t start) const

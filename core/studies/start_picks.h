@@ -8,6 +8,7 @@
 #include <limits>
 #include <memory>
 #include <mutex>
+#include <optional>
 #include <vector>
 
 namespace sieve::studies {
@@ -74,6 +75,13 @@ private:
         std::vector<std::unique_ptr<Best>> best; ///< a start
         bool isWeighted = false;
     };
+
+    StartPicks(const StandingsQuestion& question, std::span<const screens::Screen* const> screens,
+               std::size_t stocks);
+    void addMembers(std::size_t universe, const engine::SweepValues& swept,
+                    std::optional<std::size_t> condition);
+    void addMatches(std::size_t screen, const engine::SweepValues& swept, std::size_t condition,
+                    std::optional<std::size_t> rank, std::optional<std::size_t> weight);
 
     std::vector<Own> screens_;
     std::vector<std::vector<BarBits>> universes_; ///< a universe, a stock: a bit a start

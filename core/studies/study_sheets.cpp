@@ -303,6 +303,16 @@ Sheet sheetOf(const Portfolio& portfolio, const PortfolioTold& told)
     return sheet;
 }
 
+Sheet sheetOf(const SplitMeasures& split)
+{
+    Sheet sheet{{"metric", "before", "from"}, {}};
+    const auto before = namedMeasures(split.before);
+    const auto from = namedMeasures(split.from);
+    for (std::size_t i = 0; i < before.size(); ++i)
+        sheet.rows.push_back({before[i].first, figure(before[i].second), figure(from[i].second)});
+    return sheet;
+}
+
 Sheet curveSheet(const Portfolio& portfolio)
 {
     Sheet sheet{{"date", "equity", "cash", "invested", "held", "step", "drawdown", "benchmark"},
@@ -378,16 +388,19 @@ Sheet contributionsSheet(const PortfolioTold& told, const market::Market& market
     return sheet;
 }
 
-Sheet sheetOf(std::span<const StandingPick> picks, const market::Market& market, Day day)
+void addPicks(Sheet& sheet, const std::string& screen, Day start,
+              std::span<const StandingPick> picks, const market::Market& market)
 {
-    Sheet sheet{{"symbol", "weight", "gain"}, {}};
+    if (sheet.columns.empty())
+        sheet.columns = {"screen", "start", "symbol", "weight", "gain"};
     for (const StandingPick& pick : picks) {
         auto& row = sheet.rows.emplace_back();
-        row.emplace_back(market::symbolOn(market.instrument(pick.stock), day));
+        row.emplace_back(screen);
+        row.emplace_back(start);
+        row.emplace_back(market::symbolOn(market.instrument(pick.stock), start));
         row.emplace_back(pick.weight);
         row.push_back(figure(pick.gain));
     }
-    return sheet;
 }
 
 } // namespace sieve::studies

@@ -29,6 +29,8 @@ exports::Sheet gainsBySheet(const Standings& standings, std::span<const std::siz
                             std::span<const std::string> names);
 /// Name and value: measures of a portfolio and of its benchmark, trades, honesty.
 exports::Sheet sheetOf(const Portfolio& portfolio, const PortfolioTold& told);
+/// The measures before a day and from it on.
+exports::Sheet sheetOf(const SplitMeasures& split);
 /// A row a session.
 exports::Sheet curveSheet(const Portfolio& portfolio);
 /// A row each.
@@ -36,7 +38,9 @@ exports::Sheet tradesSheet(const Portfolio& portfolio, const market::Market& mar
 exports::Sheet fillsSheet(const Portfolio& portfolio, const market::Market& market);
 exports::Sheet monthsSheet(const PortfolioTold& told);
 exports::Sheet contributionsSheet(const PortfolioTold& told, const market::Market& market, Day day);
-/// A row a pick.
-exports::Sheet sheetOf(std::span<const StandingPick> picks, const market::Market& market, Day day);
+/// A row a stock that a screen bought on a start, added to those of `sheet`; the heads where it is
+/// empty.
+void addPicks(exports::Sheet& sheet, const std::string& screen, Day start,
+              std::span<const StandingPick> picks, const market::Market& market);
 
 } // namespace sieve::studies

@@ -444,6 +444,12 @@ TEST_CASE("Command line: studies give the same answers as the core, and faults w
     CHECK(all.rows.size() == screens::starterScreens().size());
     request.isTable = true;
     CHECK(standings(request, {}).columns[1] == "start");
+    request.studies.isStocks = true;
+    request.studies.standings.isOneStart = true;
+    request.studies.screens = {screens::starterScreens().front().name};
+    CHECK(standings(request, {}).columns[2] == "symbol");
+    request.studies.isStocks = false;
+    request.studies.screens.clear();
 
     test::OwnFolder folder;
     request.file = folder.path() / "rule.toml";

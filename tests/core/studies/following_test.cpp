@@ -359,6 +359,11 @@ TEST_CASE("Following: groups by year, sector, fifths of a figure and states of d
     const CaseGroups years = byYear(made);
     CHECK(years.names == std::vector<std::string>{"2024", "2025"});
     sumOf(years);
+    const CaseGroups split = bySplit(made, day("2024-09-02"));
+    CHECK(split.names.size() == 2);
+    sumOf(split);
+    for (std::size_t at = 0; at < made.cases.size(); ++at)
+        CHECK(split.of[at] == (made.cases[at].day < day("2024-09-02") ? 0U : 1U));
     const CaseGroups fifths = byStrength(made, 0);
     CHECK(fifths.names.size() == 5);
     sumOf(fifths);

@@ -83,7 +83,7 @@ TEST_CASE("Neighbours: every cell is the answer of the screen with its limits mo
     }
 }
 
-TEST_CASE("Neighbours: a plateau is steady, a ridge is not; what cannot be moved is told",
+TEST_CASE("Neighbours: a plateau is steady and a ridge is not, and what cannot be moved is told",
           "[studies]")
 {
     Neighbours told;

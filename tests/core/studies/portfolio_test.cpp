@@ -654,6 +654,22 @@ TEST_CASE("Portfolio: money is conserved under every kind of rule, and the futur
     }
 }
 
+TEST_CASE("Portfolio: before a day and from it on", "[studies]")
+{
+    const Portfolio made = ofOne(
+        {{10, 10, 10, 10}, {10, 20, 10, 20}, {20, 20, 10, 10}, {10, 15, 10, 15}}, plainRule());
+    const auto sessions = made.sessions;
+    const SplitMeasures split = splitMeasures(made, sessions[2]);
+    CHECK(split.before.days == 1);
+    CHECK(split.before.totalReturn == Approx(1.0));
+    CHECK(split.from.days == 2);
+    CHECK(split.from.totalReturn == Approx(-0.25));
+    CHECK(splitMeasures(made, sessions[0]).before.days == 0);
+    CHECK(splitMeasures(made, lastDay()).from.days == 0);
+    CHECK((1.0 + split.before.totalReturn) * (1.0 + split.from.totalReturn) ==
+          Approx(1.0 + toldOf(made).measures.totalReturn));
+}
+
 TEST_CASE("Portfolio: rules with a fault are told, and files come back", "[studies]")
 {
     CHECK(faultOf(plainRule()) == "none");

@@ -1,6 +1,7 @@
 #include "app/prove/answer_model.h"
 
 #include "app/parts/figure_table.h"
+#include "app/parts/number_text.h"
 
 #include <QHeaderView>
 #include <QSortFilterProxyModel>
@@ -78,6 +79,31 @@ QVariant AnswerModel::headerData(int section, Qt::Orientation orientation, int r
     default:
         return {};
     }
+}
+
+AnswerModel::Cell changeCell(double change)
+{
+    return {signedText(change, Unit::Percent, 1), change};
+}
+
+AnswerModel::Cell shareCell(double share, int decimals)
+{
+    return {numberText(share, Unit::Percent, decimals), share};
+}
+
+AnswerModel::Cell figureCell(double figure, int decimals)
+{
+    return {numberText(figure, Unit::Plain, decimals), figure};
+}
+
+AnswerModel::Cell countCell(std::size_t count)
+{
+    return {countText(count), static_cast<double>(count)};
+}
+
+AnswerModel::Cell dayCell(Day day)
+{
+    return {shortDayText(day), static_cast<double>(day.serial())};
 }
 
 QTableView* answerTable(AnswerModel* model, const QString& name)

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/day.h"
 #include "core/base/missing.h"
 
 #include <QAbstractTableModel>
@@ -38,6 +39,13 @@ private:
     std::size_t rows_ = 0;
     CellOf cellOf_;
 };
+
+// Cells of studies: what is not known is a dash and comes last.
+AnswerModel::Cell changeCell(double change);               ///< "+1.2 %"
+AnswerModel::Cell shareCell(double share, int decimals);   ///< "57 %"
+AnswerModel::Cell figureCell(double figure, int decimals); ///< "12.5"
+AnswerModel::Cell countCell(std::size_t count);            ///< "11,516"
+AnswerModel::Cell dayCell(Day day);
 
 /// A table of such a model, sorted by a click on a head, what is not known last.
 QTableView* answerTable(AnswerModel* model, const QString& name);

@@ -10,6 +10,34 @@
 
 namespace sieve::app {
 
+namespace {
+
+/// What of a heap lies in each of so many columns of a width; what lies beyond is heaped at the
+/// ends. A bin is shared among the columns over which it lies.
+std::vector<double> sharesOf(const studies::Histogram& heap, double low, double width,
+                             std::size_t columns)
+{
+    std::vector<double> shares(columns);
+    const auto weights = heap.weights();
+    const double most = static_cast<double>(columns);
+    for (std::size_t bin = 0; bin < weights.size(); ++bin) {
+        if (weights[bin] == 0.0)
+            continue;
+        const double begin = -1.0 + studies::Histogram::width * static_cast<double>(bin);
+        const double from = std::clamp((begin - low) / width, 0.0, most - 1e-6);
+        const double to =
+            std::clamp((begin + studies::Histogram::width - low) / width, from + 1e-9, most);
+        for (auto at = static_cast<std::size_t>(from); static_cast<double>(at) < to; ++at) {
+            const double part = std::min(to, static_cast<double>(at) + 1.0) -
+                                std::max(from, static_cast<double>(at));
+            shares[at] += weights[bin] / heap.weight() * part / (to - from);
+        }
+    }
+    return shares;
+}
+
+} // namespace
+
 ChangePicture::ChangePicture(QWidget* parent) : QWidget(parent)
 {
     setAccessibleName(tr("How the changes lay"));
@@ -37,44 +65,6 @@ void ChangePicture::show(std::shared_ptr<const studies::Following> following, st
                                           signedText(told.all.median, Unit::Percent, 1)));
     }
     update();
-}
-
-ChangePicture::Heap ChangePicture::ownHeap(double low, double width, std::size_t columns) const
-{
-    const studies::FollowedHorizon& told = following_->horizons[horizon_];
-    Heap heap{std::vector<double>(columns), told.own};
-    for (const double change : told.changes) {
-        if (isMissing(change))
-            continue;
-        const double place =
-            std::clamp((change - low) / width, 0.0, static_cast<double>(columns) - 1.0);
-        heap.shares[static_cast<std::size_t>(place)] += 1.0 / static_cast<double>(told.own.known);
-    }
-    return heap;
-}
-
-ChangePicture::Heap ChangePicture::allHeap(double low, double width, std::size_t columns) const
-{
-    const studies::FollowedHorizon& told = following_->horizons[horizon_];
-    Heap heap{std::vector<double>(columns), told.all};
-    const auto weights = told.allSpread.weights();
-    // A bin is shared among the columns over which it lies.
-    const double most = static_cast<double>(columns);
-    for (std::size_t bin = 0; bin < weights.size(); ++bin) {
-        if (weights[bin] == 0.0)
-            continue;
-        const double begin = -1.0 + studies::Histogram::width * static_cast<double>(bin);
-        const double from = std::clamp((begin - low) / width, 0.0, most - 1e-6);
-        const double to =
-            std::clamp((begin + studies::Histogram::width - low) / width, from + 1e-9, most);
-        for (auto column = static_cast<std::size_t>(from); static_cast<double>(column) < to;
-             ++column) {
-            const double part = std::min(to, static_cast<double>(column) + 1.0) -
-                                std::max(from, static_cast<double>(column));
-            heap.shares[column] += weights[bin] / told.allSpread.weight() * part / (to - from);
-        }
-    }
-    return heap;
 }
 
 void ChangePicture::paintHeap(QPainter& painter, const Heap& heap, const QRectF& area, double low,
@@ -121,26 +111,23 @@ void ChangePicture::paintEvent(QPaintEvent*)
         return;
     const studies::FollowedHorizon& told = following_->horizons[horizon_];
     // What all but one in a hundred of both have; what lies beyond is heaped at the ends.
-    std::vector<double> known;
-    std::ranges::copy_if(told.changes, std::back_inserter(known),
-                         [](double change) { return !isMissing(change); });
-    std::ranges::sort(known);
-    const auto at = [&](double share) {
-        return known[static_cast<std::size_t>(share * static_cast<double>(known.size() - 1))];
-    };
-    double reach = std::max({0.01, std::fabs(at(0.005)), std::fabs(at(0.995)),
-                             std::fabs(told.allSpread.quantile(0.005)),
-                             std::fabs(told.allSpread.quantile(0.995))});
+    double reach = 0.01;
+    for (const studies::Histogram* heap : {&told.ownHeap, &told.allHeap})
+        for (const double share : {0.005, 0.995})
+            reach = std::max(reach, std::fabs(heap->quantile(share)));
     reach = std::min(reach, 3.0);
     const double low = std::max(-1.0, -reach);
     const double high = reach;
     painter.setFont(fontOf(Weight::Regular, 0.92));
     const double line = painter.fontMetrics().height() + 2.0;
     const QRectF inside = QRectF(rect()).adjusted(12.0, 8.0, -12.0, -8.0 - line);
-    const auto columns = static_cast<std::size_t>(std::clamp(inside.width() / 7.0, 20.0, 120.0));
+    // Columns are no narrower than what is counted together.
+    const double mostColumns = std::min(std::clamp(inside.width() / 7.0, 20.0, 120.0),
+                                        (high - low) / studies::Histogram::width);
+    const auto columns = static_cast<std::size_t>(std::max(4.0, mostColumns));
     const double width = (high - low) / static_cast<double>(columns);
-    const Heap own = ownHeap(low, width, columns);
-    const Heap all = allHeap(low, width, columns);
+    const Heap own{told.own, sharesOf(told.ownHeap, low, width, columns)};
+    const Heap all{told.all, sharesOf(told.allHeap, low, width, columns)};
     const double most = std::max(std::ranges::max(own.shares), std::ranges::max(all.shares));
     const QRectF upper(inside.left(), inside.top(), inside.width(), 0.56 * inside.height());
     const QRectF lower(inside.left(), upper.bottom() + 1.0, inside.width(),

@@ -4,6 +4,7 @@
 
 #include <QWidget>
 #include <memory>
+#include <vector>
 
 namespace sieve::app {
 
@@ -23,12 +24,11 @@ protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
+    /// One of the two, on the scale that they share.
     struct Heap {
-        std::vector<double> shares; ///< a column
-        studies::Spread spread;
+        const studies::Spread& spread;
+        std::vector<double> shares; ///< a column: of all that it holds
     };
-    Heap ownHeap(double low, double width, std::size_t columns) const;
-    Heap allHeap(double low, double width, std::size_t columns) const;
     void paintHeap(QPainter& painter, const Heap& heap, const QRectF& area, double low, double high,
                    double most, bool isUpward) const;
 

@@ -5,9 +5,7 @@
 #include "app/desk/market_reader.h"
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
-#include "app/look/look.h"
 #include "app/look/tone.h"
-#include "app/parts/empty_page.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
@@ -17,7 +15,6 @@
 #include "app/prove/question_panel.h"
 #include "app/prove/screen_box.h"
 #include "core/screens/limits.h"
-#include "core/studies/cautions.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -32,7 +29,6 @@
 #include <QTableView>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <numeric>
 
 namespace sieve::app {
 
@@ -40,21 +36,6 @@ namespace {
 
 /// More are not shown one by one.
 constexpr std::size_t mostCasesShown = 20'000;
-
-AnswerModel::Cell change(double share, int decimals = 1)
-{
-    return {signedText(share, Unit::Percent, decimals), share};
-}
-
-AnswerModel::Cell share(double part)
-{
-    return {numberText(part, Unit::Percent, 0), part};
-}
-
-AnswerModel::Cell count(std::size_t number)
-{
-    return {countText(number), static_cast<double>(number)};
-}
 
 QString between(const studies::Interval& interval)
 {
@@ -65,30 +46,21 @@ QString between(const studies::Interval& interval)
              signedText(interval.high, Unit::Percent, 1));
 }
 
-QDateEdit* dayBox(const QString& name)
-{
-    auto* box = new QDateEdit;
-    box->setAccessibleName(name);
-    box->setCalendarPopup(true);
-    box->setDisplayFormat(QStringLiteral("d MMM yyyy"));
-    box->setLocale(QLocale::c());
-    return box;
-}
-
 } // namespace
 
 FollowedView::FollowedView(Desk& desk)
-    : desk_(desk), asker_(this), panel_(new QuestionPanel(tr("What followed"))),
+    : StudyView(desk, new QuestionPanel(tr("What followed")), "prove.followed"), groupsAsker_(this),
       screen_(new ScreenBox(tr("A condition"))), condition_(new ExpressionEdit),
       universe_(new ExpressionEdit), horizons_(new QLineEdit(QStringLiteral("1  5  20  60"))),
       from_(dayBox(tr("From"))), to_(dayBox(tr("To"))), bought_(new QComboBox),
       counted_(new QComboBox), dividends_(new QCheckBox(tr("Dividends count"))),
-      strength_(new ExpressionEdit), told_(new QLabel), cautions_(new QLabel),
-      picture_(new ChangePicture), horizonsModel_(new AnswerModel(this)),
+      strength_(new ExpressionEdit), picture_(new ChangePicture),
+      horizonsModel_(new AnswerModel(this)),
       horizonsTable_(answerTable(horizonsModel_, tr("Horizons"))), by_(new QComboBox),
-      groupsModel_(new AnswerModel(this)), casesModel_(new AnswerModel(this)),
-      casesTable_(answerTable(casesModel_, tr("Cases"))), casesTold_(new QLabel),
-      neighbours_(new NeighboursView(desk)), empty_(new EmptyPage), inside_(nullptr)
+      groupsModel_(new AnswerModel(this)),
+      groupsTable_(answerTable(groupsModel_, tr("Groups of cases"))),
+      casesModel_(new AnswerModel(this)), casesTable_(answerTable(casesModel_, tr("Cases"))),
+      casesTold_(new QLabel), neighbours_(new NeighboursView(desk))
 {
     condition_->setAccessibleName(tr("Condition"));
     condition_->setPlaceholderText(tr("close > highest(prior(close), 250)"));
@@ -114,55 +86,26 @@ FollowedView::FollowedView(Desk& desk)
     panel_->addField(tr("After"), horizons_, tr("Numbers of bars, up to twelve"));
     panel_->addField(tr("Apart by"), strength_, tr("Cases are told in fifths by this figure"));
     panel_->addWide(dividends_);
-    connect(panel_, &QuestionPanel::asked, this, &FollowedView::ask);
-    connect(panel_, &QuestionPanel::stopped, this, [this] {
-        asker_.stop();
-        panel_->setBusy(false);
-    });
     for (QLineEdit* line : {static_cast<QLineEdit*>(condition_), static_cast<QLineEdit*>(universe_),
                             static_cast<QLineEdit*>(strength_), horizons_})
         connect(line, &QLineEdit::returnPressed, this, &FollowedView::ask);
-    connect(&asker_, &Asker::failed, &desk, &Desk::noticed);
-    connect(&asker_, &Asker::failed, this, [this] { panel_->setBusy(false); });
-    connect(&asker_, &Asker::progressed, panel_, &QuestionPanel::tellProgress);
-    auto* split = new QSplitter;
-    remember(split, "prove.followed");
-    split->setChildrenCollapsible(false);
-    split->setHandleWidth(8);
-    split->addWidget(panel_);
-    split->addWidget(makeAnswer());
-    split->setSizes({280, 900});
-    split->setStretchFactor(1, 1);
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(split);
+    connect(&groupsAsker_, &Asker::failed, &desk, &Desk::noticed);
+    makeAnswer();
 }
 
-QWidget* FollowedView::makeAnswer()
+void FollowedView::makeAnswer()
 {
-    auto* answer = new QWidget;
-    told_->setWordWrap(true);
-    told_->setFont(fontOf(Weight::Medium, 1.08));
-    told_->hide();
-    empty_->setTexts(
-        tr("How did it go on?"),
-        tr("Of a screen or a condition: its matches beside all stocks on the same days, "
-           "and how much could be luck."),
-        tr("Ask of new highs of a year"));
-    connect(empty_, &EmptyPage::stepTaken, this, [this] {
-        condition_->setText(condition_->placeholderText());
-        ask();
-    });
-    cautions_->setWordWrap(true);
-    setTone(cautions_, Tone::Caution);
-    inside_ = new QWidget;
+    setEmptyTexts(tr("How did it go on?"),
+                  tr("Of a screen or a condition: its matches beside all stocks on the same days, "
+                     "and how much could be luck."),
+                  tr("Ask of new highs of a year"));
     connect(horizonsTable_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             &FollowedView::showHorizon);
     by_->setAccessibleName(tr("Told apart by"));
     by_->addItems({tr("year"), tr("state of the market"), tr("stance"), tr("sector"),
                    tr("industry"), tr("fifths of the figure")});
     remember(by_, "prove.followed_by");
-    connect(by_, &QComboBox::currentIndexChanged, this, &FollowedView::showGroups);
+    connect(by_, &QComboBox::currentIndexChanged, this, &FollowedView::askGroups);
     auto* wall = new QPushButton(tr("&Wall of these cases"));
     wall->setToolTip(tr("Their charts, with the day marked"));
     connect(wall, &QPushButton::clicked, this, [this] {
@@ -170,7 +113,7 @@ QWidget* FollowedView::makeAnswer()
             return;
         std::vector<charts::MarkedDay> cases;
         const std::string words = answer_.following->question.screen.name;
-        for (const std::size_t at : shownCases_) {
+        for (const std::size_t at : answer_.newest) {
             const studies::FollowedCase& each = answer_.following->cases[at];
             cases.push_back({each.of.stock, each.day, words.empty() ? "it matched" : words});
             if (cases.size() == 500)
@@ -182,7 +125,7 @@ QWidget* FollowedView::makeAnswer()
         const int row = chosenRow(casesTable_);
         if (row < 0)
             return;
-        const auto& of = answer_.following->cases[shownCases_[static_cast<std::size_t>(row)]];
+        const auto& of = answer_.following->cases[answer_.newest[static_cast<std::size_t>(row)]];
         Q_EMIT stockChosen(of.of.stock, of.day);
     });
     setTone(casesTold_, Tone::Soft);
@@ -194,7 +137,6 @@ QWidget* FollowedView::makeAnswer()
     byRow->addWidget(by_);
     byRow->addStretch(1);
     groupsLayout->addLayout(byRow);
-    groupsTable_ = answerTable(groupsModel_, tr("Groups of cases"));
     groupsLayout->addWidget(groupsTable_, 1);
     auto* cases = new QWidget;
     auto* casesLayout = new QVBoxLayout(cases);
@@ -217,42 +159,27 @@ QWidget* FollowedView::makeAnswer()
     below->addWidget(picture_);
     below->addWidget(tabs);
     below->setSizes({230, 260});
-    auto* insideLayout = new QVBoxLayout(inside_);
-    insideLayout->setContentsMargins(0, 0, 0, 0);
-    insideLayout->addWidget(horizonsTable_);
-    insideLayout->addWidget(cautions_);
-    insideLayout->addWidget(below, 1);
-    inside_->hide();
-    auto* layout = new QVBoxLayout(answer);
-    layout->setContentsMargins(8, 0, 0, 0);
-    layout->addWidget(told_);
-    layout->addWidget(empty_, 1);
-    layout->addWidget(inside_, 1);
-    layout->addStretch(0);
-    return answer;
+    inside()->addWidget(horizonsTable_);
+    inside()->addWidget(below, 1);
 }
 
 void FollowedView::refresh()
 {
     screen_->offer(desk_.work().now());
-    if (!desk_.market().isOpen())
-        return;
-    const auto sessions = desk_.market().data().sessions();
-    const QDate first = dateOf(sessions.front());
-    const QDate last = dateOf(sessions.back());
-    const bool isNew = from_->minimumDate() != first || to_->maximumDate() != last;
-    for (QDateEdit* box : {from_, to_})
-        box->setDateRange(first, last);
-    if (isNew) {
-        from_->setDate(first);
-        to_->setDate(last);
-    }
-    if (answer_.market != desk_.market().evaluator()->marketPtr()) {
-        answer_ = {};
-        inside_->hide();
-        told_->hide();
-        empty_->show();
-    }
+    if (desk_.market().isOpen())
+        offerDays(from_, to_, desk_.market().data());
+}
+
+void FollowedView::takeExample()
+{
+    condition_->setText(condition_->placeholderText());
+    ask();
+}
+
+void FollowedView::forget()
+{
+    groupsAsker_.stop();
+    answer_ = {};
 }
 
 studies::FollowingQuestion FollowedView::question() const
@@ -285,25 +212,22 @@ void FollowedView::askOf(const QString& screen)
 {
     screen_->offer(desk_.work().now());
     screen_->choose(screen);
-    condition_->clear();
-    universe_->clear();
-    ask();
+    askAlone();
 }
 
 void FollowedView::askOfScreenInHand()
 {
     screen_->offer(desk_.work().now());
     screen_->chooseInHand();
+    askAlone();
+}
+
+/// Of the chosen screen, without what was typed beside it.
+void FollowedView::askAlone()
+{
     condition_->clear();
     universe_->clear();
     ask();
-}
-
-void FollowedView::tell(const QString& what)
-{
-    empty_->hide();
-    told_->setText(what);
-    told_->show();
 }
 
 void FollowedView::ask()
@@ -316,9 +240,8 @@ void FollowedView::ask()
         condition_->setFocus();
         return;
     }
-    panel_->setBusy(true);
-    tell(tr("Looking through all stocks and days…"));
-    asker_.ask(
+    run(
+        tr("Looking through all stocks and days…"),
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), asked,
          reading = desk_.conditions().reading(), day = desk_.focus().day()](
             const Progress& progress) -> Result<std::shared_ptr<const Answer>> {
@@ -327,6 +250,9 @@ void FollowedView::ask()
                 return made.error();
             Answer answer;
             answer.market = evaluator->marketPtr();
+            for (std::size_t at = 0; at < made->horizons.size(); ++at)
+                answer.cautions.push_back(studies::cautionsOf(*made, at));
+            answer.newest = studies::newestCases(*made, mostCasesShown);
             answer.following = std::make_shared<const studies::Following>(*std::move(made));
             if (reading) {
                 answer.states = studies::statesOf(*reading);
@@ -334,21 +260,11 @@ void FollowedView::ask()
             }
             return std::make_shared<const Answer>(std::move(answer));
         },
-        [this](const Result<std::shared_ptr<const Answer>>& answer) { take(answer); });
-}
-
-void FollowedView::take(const Result<std::shared_ptr<const Answer>>& answer)
-{
-    panel_->setBusy(false);
-    if (!answer) {
-        tell(text(sentence(answer.error())));
-        inside_->hide();
-        return;
-    }
-    answer_ = **answer;
-    inside_->show();
-    showHorizons();
-    showCases();
+        [this](const std::shared_ptr<const Answer>& answer) {
+            answer_ = *answer;
+            showHorizons();
+            showCases();
+        });
 }
 
 std::size_t FollowedView::horizon() const
@@ -382,38 +298,35 @@ void FollowedView::showHorizons()
             const studies::FollowedHorizon& told = following->horizons[row];
             switch (column) {
             case 0:
-                return count(static_cast<std::size_t>(told.bars));
+                return countCell(static_cast<std::size_t>(told.bars));
             case 1:
-                return count(told.own.known);
+                return countCell(told.own.known);
             case 2:
-                return change(told.own.mean);
+                return changeCell(told.own.mean);
             case 3:
-                return change(told.own.mean - told.excess);
+                return changeCell(told.own.mean - told.excess);
             case 4:
-                return change(told.excess);
+                return changeCell(told.excess);
             case 5:
                 return AnswerModel::Cell{between(told.sure.excess), told.sure.excess.low};
             case 6:
-                return AnswerModel::Cell{numberText(told.chance, Unit::Percent, 1), told.chance};
+                return shareCell(told.chance, 1);
             case 7:
-                return AnswerModel::Cell{numberText(told.effective, Unit::Plain, 0),
-                                         told.effective};
+                return figureCell(told.effective, 0);
             case 8:
-                return change(told.own.median);
+                return changeCell(told.own.median);
             case 9:
-                return share(told.own.shareUp);
+                return shareCell(told.own.shareUp, 0);
             case 10:
-                return share(told.all.shareUp);
+                return shareCell(told.all.shareUp, 0);
             case 11:
-                return change(studies::spreadOf(told.lowest).median);
+                return changeCell(told.lowMedian);
             case 12:
-                return change(studies::spreadOf(told.highest).median);
-            case 13: {
-                const double bars = studies::spreadOf(told.barsToBest).median;
-                return AnswerModel::Cell{numberText(bars, Unit::Plain, 0), bars};
-            }
+                return changeCell(told.highMedian);
+            case 13:
+                return figureCell(told.barsToBestMedian, 0);
             case 14:
-                return change(told.repeated.mean);
+                return changeCell(told.repeated.mean);
             default:
                 return AnswerModel::Cell{between(told.sure.mean), told.sure.mean.low};
             }
@@ -433,60 +346,62 @@ void FollowedView::showHorizon()
     if (!answer_.following)
         return;
     const std::size_t at = horizon();
-    const studies::FollowedHorizon& told = answer_.following->horizons[at];
-    if (told.own.known == 0)
-        told_->setText(
-            answer_.following->cases.empty()
-                ? tr("It never matched in these years.")
-                : tr("Of no case is it known yet what followed after %1 bars.").arg(told.bars));
-    else
-        told_->setText(
-            tr("After %1 bars the %2 cases had changed by %3 on average; all stocks on the "
-               "same days by %4.")
-                .arg(told.bars)
-                .arg(countText(told.own.known), signedText(told.own.mean, Unit::Percent, 1),
-                     signedText(told.own.mean - told.excess, Unit::Percent, 1)));
-    QStringList cautions;
-    for (const studies::Caution& caution : studies::cautionsOf(*answer_.following, at))
-        cautions << text(caution.words);
-    cautions_->setText(cautionsText(cautions));
-    cautions_->setVisible(!cautions.isEmpty());
+    tellAnswer(sentence(), answer_.cautions[at]);
     picture_->show(answer_.following, at);
-    neighbours_->setQuestion(answer_.following->question, at);
-    showGroups();
+    neighbours_->setAnswer(answer_.following, at);
+    askGroups();
 }
 
-void FollowedView::showGroups()
+QString FollowedView::sentence() const
+{
+    const studies::FollowedHorizon& told = answer_.following->horizons[horizon()];
+    const QString after = told.bars == 1 ? tr("After 1 bar") : tr("After %1 bars").arg(told.bars);
+    if (answer_.following->cases.empty())
+        return tr("It never matched in these years.");
+    if (told.own.known == 0)
+        return tr("%1 nothing is known yet of any case.").arg(after);
+    return tr("%1 the %2 cases had changed by %3 on average; all stocks on the same days by %4.")
+        .arg(after, countText(told.own.known), signedText(told.own.mean, Unit::Percent, 1),
+             signedText(told.own.mean - told.excess, Unit::Percent, 1));
+}
+
+studies::CaseGroups FollowedView::groupsOf(const Answer& answer, By by)
+{
+    const studies::Following& following = *answer.following;
+    switch (by) {
+    case By::State:
+        return studies::byDays(following, "state", answer.states.days, answer.states.names);
+    case By::Stance:
+        return studies::byDays(following, "stance", answer.stances.days, answer.stances.names);
+    case By::Sector:
+        return studies::byText(following, *answer.market, market::TextField::Sector, "sector");
+    case By::Industry:
+        return studies::byText(following, *answer.market, market::TextField::Industry, "industry");
+    case By::Fifths:
+        if (following.strengths.empty()) // no figure was asked for
+            return {{}, {}, std::vector<std::size_t>(following.cases.size())};
+        return studies::byStrength(following, 0);
+    case By::Year:
+        break;
+    }
+    return studies::byYear(following);
+}
+
+void FollowedView::askGroups()
 {
     if (!answer_.following)
         return;
-    const studies::Following& following = *answer_.following;
-    studies::CaseGroups groups;
-    switch (by_->currentIndex()) {
-    case 1:
-        groups = studies::byDays(following, "state", answer_.states.days, answer_.states.names);
-        break;
-    case 2:
-        groups = studies::byDays(following, "stance", answer_.stances.days, answer_.stances.names);
-        break;
-    case 3:
-        groups = studies::byText(following, *answer_.market, market::TextField::Sector, "sector");
-        break;
-    case 4:
-        groups =
-            studies::byText(following, *answer_.market, market::TextField::Industry, "industry");
-        break;
-    case 5:
-        if (!following.strengths.empty())
-            groups = studies::byStrength(following, 0);
-        break;
-    default:
-        groups = studies::byYear(following);
-    }
-    const bool isWithoutFigure = by_->currentIndex() == 5 && following.strengths.empty();
-    const auto rows = std::make_shared<const std::vector<studies::GroupTold>>(
-        isWithoutFigure ? std::vector<studies::GroupTold>()
-                        : studies::groupsTold(following, groups, horizon()));
+    groupsAsker_.ask(
+        [answer = answer_, by = static_cast<By>(by_->currentIndex()),
+         at = horizon()](const Progress&) {
+            return studies::groupsTold(*answer.following, groupsOf(answer, by), at);
+        },
+        [this](const std::vector<studies::GroupTold>& groups) { showGroups(groups); });
+}
+
+void FollowedView::showGroups(const std::vector<studies::GroupTold>& groups)
+{
+    const auto rows = std::make_shared<const std::vector<studies::GroupTold>>(groups);
     groupsModel_->show({{by_->currentText(), {}, false},
                         {tr("Cases")},
                         {tr("Mean")},
@@ -500,17 +415,17 @@ void FollowedView::showGroups()
                            case 0:
                                return AnswerModel::Cell{text(told.name)};
                            case 1:
-                               return count(told.own.known);
+                               return countCell(told.own.known);
                            case 2:
-                               return change(told.own.mean);
+                               return changeCell(told.own.mean);
                            case 3:
-                               return change(told.own.median);
+                               return changeCell(told.own.median);
                            case 4:
-                               return share(told.own.shareUp);
+                               return shareCell(told.own.shareUp, 0);
                            case 5:
-                               return change(told.others);
+                               return changeCell(told.others);
                            default:
-                               return change(told.own.mean - told.others);
+                               return changeCell(told.own.mean - told.others);
                            }
                        });
     fitColumns(groupsTable_);
@@ -519,16 +434,10 @@ void FollowedView::showGroups()
 void FollowedView::showCases()
 {
     const auto following = answer_.following;
-    shownCases_.resize(following->cases.size());
-    std::iota(shownCases_.begin(), shownCases_.end(), std::size_t{0});
-    std::ranges::stable_sort(shownCases_, std::ranges::greater{},
-                             [&](std::size_t at) { return following->cases[at].day; });
-    if (shownCases_.size() > mostCasesShown)
-        shownCases_.resize(mostCasesShown);
     casesTold_->setText(
-        shownCases_.size() < following->cases.size()
+        answer_.newest.size() < following->cases.size()
             ? tr("The newest %1 of %2 cases")
-                  .arg(countText(shownCases_.size()), countText(following->cases.size()))
+                  .arg(countText(answer_.newest.size()), countText(following->cases.size()))
             : tr("%1 cases of %2 stocks on %3 days")
                   .arg(countText(following->cases.size()), countText(following->stocks),
                        countText(following->daysWithCases)));
@@ -538,29 +447,28 @@ void FollowedView::showCases()
         columns.push_back({tr("After %1").arg(each.bars)});
     columns.push_back({tr("Low"), tr("On the way, to the last horizon")});
     columns.push_back({tr("High"), tr("On the way, to the last horizon")});
-    casesModel_->show(
-        std::move(columns), shownCases_.size(),
-        [following, market = answer_.market, shown = shownCases_](std::size_t row,
-                                                                  std::size_t column) {
-            const std::size_t at = shown[row];
-            const studies::FollowedCase& each = following->cases[at];
-            const std::size_t horizons = following->horizons.size();
-            switch (column) {
-            case 0:
-                return AnswerModel::Cell{
-                    text(market::symbolOn(market->instrument(each.of.stock), each.day))};
-            case 1:
-                return AnswerModel::Cell{shortDayText(each.day),
-                                         static_cast<double>(each.day.serial())};
-            case 2:
-                return AnswerModel::Cell{numberText(each.bought, Unit::Plain, 2), each.bought};
-            default:
-                if (column - 3 < horizons)
-                    return change(following->horizons[column - 3].changes[at]);
-                return column - 3 == horizons ? change(following->horizons.back().lowest[at])
-                                              : change(following->horizons.back().highest[at]);
-            }
-        });
+    casesModel_->show(std::move(columns), answer_.newest.size(),
+                      [following, market = answer_.market,
+                       shown = answer_.newest](std::size_t row, std::size_t column) {
+                          const std::size_t at = shown[row];
+                          const studies::FollowedCase& each = following->cases[at];
+                          const std::size_t horizons = following->horizons.size();
+                          switch (column) {
+                          case 0:
+                              return AnswerModel::Cell{text(
+                                  market::symbolOn(market->instrument(each.of.stock), each.day))};
+                          case 1:
+                              return dayCell(each.day);
+                          case 2:
+                              return figureCell(each.bought, 2);
+                          default:
+                              if (column - 3 < horizons)
+                                  return changeCell(following->horizons[column - 3].changes[at]);
+                              return column - 3 == horizons
+                                         ? changeCell(following->horizons.back().lowest[at])
+                                         : changeCell(following->horizons.back().highest[at]);
+                          }
+                      });
     fitColumns(casesTable_);
 }
 

@@ -2,12 +2,10 @@
 
 #include "app/desk/asker.h"
 #include "app/prove/answer_model.h"
+#include "app/prove/study_view.h"
 #include "core/charts/chart.h"
 #include "core/studies/following.h"
 #include "core/studies/market_states.h"
-
-#include <QWidget>
-#include <memory>
 
 class QCheckBox;
 class QComboBox;
@@ -19,28 +17,26 @@ class QTableView;
 namespace sieve::app {
 
 class ChangePicture;
-class Desk;
-class EmptyPage;
 class ExpressionEdit;
 class NeighboursView;
-class QuestionPanel;
 class ScreenBox;
 
 /// What followed the matches of a screen or condition, beside all stocks on the same days.
-class FollowedView : public QWidget {
+class FollowedView : public StudyView {
     Q_OBJECT
 public:
     explicit FollowedView(Desk& desk);
 
-    /// Brings what can be chosen up to the desk; the answer stays until another is asked.
-    void refresh();
-    void ask();
+    void refresh() override;
+    void ask() override;
     /// Asks of a screen by its name.
     void askOf(const QString& screen);
     void askOfScreenInHand();
     struct Answer {
         market::MarketPtr market;
         std::shared_ptr<const studies::Following> following;
+        std::vector<std::vector<studies::Caution>> cautions; ///< a horizon
+        std::vector<std::size_t> newest; ///< the cases that are shown one by one
         studies::DayNames states;
         studies::DayNames stances;
     };
@@ -50,20 +46,26 @@ Q_SIGNALS:
     void stockChosen(std::size_t stock, sieve::Day day);
     void wallWanted(const std::vector<sieve::charts::MarkedDay>& cases, const QString& title);
 
+protected:
+    void takeExample() override;
+    void forget() override;
+
 private:
-    QWidget* makeAnswer();
-    void tell(const QString& what);
+    enum class By { Year, State, Stance, Sector, Industry, Fifths }; ///< as the box has them
+
+    void makeAnswer();
     studies::FollowingQuestion question() const;
-    void take(const Result<std::shared_ptr<const Answer>>& answer);
+    void askAlone();
+    QString sentence() const;
     void showHorizons();
     void showHorizon();
-    void showGroups();
+    static studies::CaseGroups groupsOf(const Answer& answer, By by);
+    void askGroups();
+    void showGroups(const std::vector<studies::GroupTold>& groups);
     void showCases();
     std::size_t horizon() const;
 
-    Desk& desk_;
-    Asker asker_;
-    QuestionPanel* panel_;
+    Asker groupsAsker_;
     ScreenBox* screen_;
     ExpressionEdit* condition_;
     ExpressionEdit* universe_;
@@ -74,21 +76,16 @@ private:
     QComboBox* counted_;
     QCheckBox* dividends_;
     ExpressionEdit* strength_;
-    QLabel* told_;
-    QLabel* cautions_;
     ChangePicture* picture_;
     AnswerModel* horizonsModel_;
     QTableView* horizonsTable_;
     QComboBox* by_;
     AnswerModel* groupsModel_;
+    QTableView* groupsTable_;
     AnswerModel* casesModel_;
     QTableView* casesTable_;
     QLabel* casesTold_;
-    QTableView* groupsTable_ = nullptr;
     NeighboursView* neighbours_;
-    EmptyPage* empty_;                    ///< before the first answer
-    QWidget* inside_;                     ///< all of the answer
-    std::vector<std::size_t> shownCases_; ///< a row: its case, the newest first
     Answer answer_;
 };
 

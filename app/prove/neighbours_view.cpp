@@ -1,14 +1,12 @@
 #include "app/prove/neighbours_view.h"
 
 #include "app/desk/desk.h"
-#include "app/desk/focus.h"
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
 #include "app/look/tone.h"
 #include "app/parts/number_text.h"
 #include "app/prove/neighbour_picture.h"
 #include "app/prove/question_panel.h"
-#include "core/studies/cautions.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -41,6 +39,7 @@ NeighboursView::NeighboursView(Desk& desk)
         });
     }
     connect(&asker_, &Asker::failed, &desk, &Desk::noticed);
+    connect(&desk.market(), &OpenMarket::opened, this, [this] { following_.reset(); });
     auto* row = new QHBoxLayout;
     row->addWidget(new QLabel(tr("Across")));
     row->addWidget(across_);
@@ -54,13 +53,15 @@ NeighboursView::NeighboursView(Desk& desk)
     layout->addWidget(picture_, 1);
 }
 
-void NeighboursView::setQuestion(const studies::FollowingQuestion& question, std::size_t horizon)
+void NeighboursView::setAnswer(const std::shared_ptr<const studies::Following>& following,
+                               std::size_t horizon)
 {
-    studies::FollowingQuestion own = question;
-    own.horizons = {question.horizons.at(horizon)};
-    if (isAsked_ && own == question_)
+    studies::FollowingQuestion own = following->question;
+    own.horizons = {own.horizons.at(horizon)};
+    if (following == following_ && own == question_)
         return;
     const bool isOtherScreen = own.screen != question_.screen;
+    following_ = following;
     question_ = own;
     isAsked_ = false;
     if (isOtherScreen || movable_.empty())
@@ -93,7 +94,7 @@ void NeighboursView::showEvent(QShowEvent* event)
 
 void NeighboursView::ask()
 {
-    if (!isVisible() || isAsked_ || !desk_.market().isOpen() || question_.horizons.empty())
+    if (!isVisible() || isAsked_ || !desk_.market().isOpen() || !following_)
         return;
     isAsked_ = true;
     neighbours_.reset();
@@ -114,7 +115,7 @@ void NeighboursView::ask()
     question.down = movable_[static_cast<std::size_t>(down_->currentIndex())];
     asker_.ask(
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), question,
-         day = desk_.focus().day()](
+         day = following_->day](
             const Progress& progress) -> Result<std::shared_ptr<const studies::Neighbours>> {
             auto made = studies::neighboursOf(question, book->names(), *evaluator, day, progress);
             if (!made)
@@ -126,11 +127,9 @@ void NeighboursView::ask()
                 return told_->setText(text(sentence(answer.error())));
             neighbours_ = *answer;
             picture_->show(neighbours_);
-            QStringList cautions;
-            for (const studies::Caution& caution : studies::cautionsOf(*neighbours_))
-                cautions << text(caution.words);
+            const auto cautions = studies::cautionsOf(*neighbours_);
             told_->setText(cautionsText(cautions));
-            told_->setVisible(!cautions.isEmpty());
+            told_->setVisible(!cautions.empty());
         });
 }
 

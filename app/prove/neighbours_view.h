@@ -20,8 +20,8 @@ class NeighboursView : public QWidget {
     Q_OBJECT
 public:
     explicit NeighboursView(Desk& desk);
-    /// Of a question that was answered, at one of its horizons.
-    void setQuestion(const studies::FollowingQuestion& question, std::size_t horizon);
+    /// Of what followed, at one of its horizons; asked as of the same day.
+    void setAnswer(const std::shared_ptr<const studies::Following>& following, std::size_t horizon);
     const std::shared_ptr<const studies::Neighbours>& neighbours() const { return neighbours_; }
 
 protected:
@@ -37,7 +37,8 @@ private:
     QComboBox* down_;
     QLabel* told_;
     NeighbourPicture* picture_;
-    studies::FollowingQuestion question_;
+    std::shared_ptr<const studies::Following> following_;
+    studies::FollowingQuestion question_; ///< of it, at the one horizon
     std::vector<studies::MovedLimit> movable_;
     bool isAsked_ = false; ///< of what is set
     std::shared_ptr<const studies::Neighbours> neighbours_;

@@ -2,7 +2,9 @@
 
 #include "app/look/look.h"
 #include "app/look/tone.h"
+#include "app/parts/number_text.h"
 
+#include <QDateEdit>
 #include <QDoubleSpinBox>
 #include <QGridLayout>
 #include <QLabel>
@@ -124,11 +126,34 @@ QSpinBox* countBox(const QString& name, int value, int least, int most, const QS
     return box;
 }
 
-QString cautionsText(const QStringList& cautions)
+QDateEdit* dayBox(const QString& name)
+{
+    auto* box = new QDateEdit;
+    box->setAccessibleName(name);
+    box->setCalendarPopup(true);
+    box->setDisplayFormat(QStringLiteral("d MMM yyyy"));
+    box->setLocale(QLocale::c());
+    return box;
+}
+
+void offerDays(QDateEdit* from, QDateEdit* to, const market::Market& market)
+{
+    const QDate first = dateOf(market.sessions().front());
+    const QDate last = dateOf(market.sessions().back());
+    const bool isOther = from->minimumDate() != first || to->maximumDate() != last;
+    for (QDateEdit* box : {from, to})
+        box->setDateRange(first, last);
+    if (!isOther)
+        return;
+    from->setDate(first);
+    to->setDate(last);
+}
+
+QString cautionsText(const std::vector<studies::Caution>& cautions)
 {
     QStringList lines;
-    for (const QString& each : cautions)
-        lines << QStringLiteral("⚠ ") + each;
+    for (const studies::Caution& each : cautions)
+        lines << QStringLiteral("⚠ ") + text(each.words);
     return lines.join(QLatin1Char('\n'));
 }
 

@@ -1,12 +1,14 @@
 #pragma once
 
-#include <QFrame>
+#include "core/studies/cautions.h"
 
+#include <QFrame>
+#include <vector>
+
+class QDateEdit;
 class QDoubleSpinBox;
 class QGridLayout;
-class QLabel;
 class QPushButton;
-class QScrollArea;
 class QSpinBox;
 
 namespace sieve::app {
@@ -40,7 +42,10 @@ QDoubleSpinBox* percentBox(const QString& name, double value, double most,
                            const QString& none = {});
 QSpinBox* countBox(const QString& name, int value, int least, int most, const QString& suffix = {},
                    const QString& none = {});
+QDateEdit* dayBox(const QString& name);
+/// Lets a day be chosen among the market's, or brings the choice to the whole of another market.
+void offerDays(QDateEdit* from, QDateEdit* to, const market::Market& market);
 /// Cautions as one text, a line each, with a sign before each.
-QString cautionsText(const QStringList& cautions);
+QString cautionsText(const std::vector<studies::Caution>& cautions);
 
 } // namespace sieve::app

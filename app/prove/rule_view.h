@@ -1,96 +1,53 @@
 #pragma once
 
-#include "app/desk/asker.h"
 #include "app/prove/answer_model.h"
+#include "app/prove/study_view.h"
 #include "core/studies/portfolio.h"
 
-#include <QWidget>
-#include <memory>
-
-class QCheckBox;
-class QComboBox;
-class QDateEdit;
-class QDoubleSpinBox;
-class QGridLayout;
-class QLabel;
-class QSpinBox;
 class QTableView;
 
 namespace sieve::app {
 
 class CurvePicture;
-class Desk;
-class EmptyPage;
-class ExpressionEdit;
-class QuestionPanel;
-class ScreenBox;
+class RuleForm;
 
 /// A portfolio by rule: the best of a screen, held, chosen anew, sold by exits, after costs.
-class RuleView : public QWidget {
+class RuleView : public StudyView {
     Q_OBJECT
 public:
     explicit RuleView(Desk& desk);
 
-    void refresh(); ///< brings what can be chosen up to the desk
-    void ask();
+    void refresh() override;
+    void ask() override;
     struct Answer {
         market::MarketPtr market;
         std::shared_ptr<const studies::Portfolio> portfolio;
         studies::PortfolioTold told;
+        std::vector<studies::Caution> cautions;
     };
     const Answer& answer() const { return answer_; }
 
 Q_SIGNALS:
     void stockChosen(std::size_t stock, sieve::Day day);
 
+protected:
+    void takeExample() override;
+    void forget() override;
+
 private:
-    void makeQuestion();
-    QWidget* makeAnswer();
-    void tell(const QString& what);
-    studies::PortfolioRule rule() const;
-    void take(const Result<std::shared_ptr<const Answer>>& answer);
+    RuleForm& form() const;
+    QString sentence() const;
+    void showAnswer();
     void showFigures();
     void showMonths();
     void showTrades();
     void showStocks();
 
-    Desk& desk_;
-    Asker asker_;
-    QuestionPanel* panel_;
-    ScreenBox* screen_;
-    ExpressionEdit* condition_;
-    ExpressionEdit* rank_;
-    QCheckBox* smallest_;
-    QSpinBox* hold_;
-    QSpinBox* keep_;
-    ExpressionEdit* weights_;
-    ExpressionEdit* when_;
-    ScreenBox* otherwise_;
-    QComboBox* by_;
-    QSpinBox* every_;
-    QCheckBox* reweigh_;
-    QDoubleSpinBox* stop_;
-    QDoubleSpinBox* trailing_;
-    QDoubleSpinBox* target_;
-    QSpinBox* sessions_;
-    ExpressionEdit* onStock_;
-    QDoubleSpinBox* money_;
-    QDoubleSpinBox* cost_;
-    QDoubleSpinBox* orderCost_;
-    QDoubleSpinBox* slippage_;
-    QDoubleSpinBox* volume_;
-    QComboBox* filled_;
-    QDateEdit* from_;
-    QDateEdit* to_;
-    QLabel* told_;
-    QLabel* cautions_;
-    EmptyPage* empty_; ///< before the first answer
-    QWidget* inside_;
     CurvePicture* picture_;
     AnswerModel* figuresModel_;
-    QTableView* figuresTable_ = nullptr;
+    QTableView* figuresTable_;
     AnswerModel* monthsModel_;
-    QTableView* monthsTable_ = nullptr;
+    QTableView* monthsTable_;
     AnswerModel* tradesModel_;
     QTableView* tradesTable_;
     AnswerModel* stocksModel_;

@@ -7,7 +7,6 @@
 #include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
-#include "app/parts/empty_page.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
@@ -15,7 +14,6 @@
 #include "app/prove/curve_picture.h"
 #include "app/prove/question_panel.h"
 #include "app/prove/screen_box.h"
-#include "core/studies/cautions.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -39,21 +37,6 @@ namespace {
 
 enum class Starts { NewestSessions, SinceDay, OneDay };
 
-AnswerModel::Cell gainCell(double gain)
-{
-    return {signedText(gain, Unit::Percent, 1), gain};
-}
-
-AnswerModel::Cell partCell(double share)
-{
-    return {numberText(share, Unit::Percent, 0), share};
-}
-
-AnswerModel::Cell numberCell(double number, int decimals)
-{
-    return {numberText(number, Unit::Plain, decimals), number};
-}
-
 AnswerModel::Cell cellOf(const Standings& standings, std::size_t row, std::size_t column)
 {
     const Standing& own = standings.of[row];
@@ -62,27 +45,27 @@ AnswerModel::Cell cellOf(const Standings& standings, std::size_t row, std::size_
     case 0:
         return {text(screen.name)};
     case 1:
-        return gainCell(own.gain.mean);
+        return changeCell(own.gain.mean);
     case 2:
-        return gainCell(own.meanAll);
+        return changeCell(own.meanAll);
     case 3:
-        return gainCell(own.meanBenchmark);
+        return changeCell(own.meanBenchmark);
     case 4:
-        return {numberText(own.chance, Unit::Percent, 1), own.chance};
+        return shareCell(own.chance, 1);
     case 5:
-        return {numberText(own.worstFall, Unit::Percent, 1), own.worstFall};
+        return shareCell(own.worstFall, 1);
     case 6:
-        return partCell(own.gain.shareUp);
+        return shareCell(own.gain.shareUp, 0);
     case 7:
-        return partCell(own.shareAboveAll);
+        return shareCell(own.shareAboveAll, 0);
     case 8:
-        return {numberText(own.gain.deviation, Unit::Percent, 1), own.gain.deviation};
+        return shareCell(own.gain.deviation, 1);
     case 9:
-        return gainCell(own.gain.least);
+        return changeCell(own.gain.least);
     case 10:
-        return numberCell(own.meanPicks, 1);
+        return figureCell(own.meanPicks, 1);
     case 11:
-        return numberCell(static_cast<double>(own.fewer), 0);
+        return figureCell(static_cast<double>(own.fewer), 0);
     default:
         return {standings.faults[row]                       ? StandingsView::tr("has a fault")
                 : screen.side == screens::ScreenSide::Short ? StandingsView::tr("short")
@@ -93,15 +76,14 @@ AnswerModel::Cell cellOf(const Standings& standings, std::size_t row, std::size_
 } // namespace
 
 StandingsView::StandingsView(Desk& desk)
-    : desk_(desk), asker_(this), panel_(new QuestionPanel(tr("Standings of screens"))),
-      which_(new QComboBox), starts_(new QComboBox), from_(new QDateEdit),
+    : StudyView(desk, new QuestionPanel(tr("Standings of screens")), "prove.standings"),
+      which_(new QComboBox), starts_(new QComboBox), from_(dayBox(tr("From"))),
       newest_(countBox(tr("Newest sessions"), 250, 1, 5000, tr(" sessions"))),
       held_(countBox(tr("Held"), 0, 0, studies::longestHorizon, tr(" sessions"), tr("to the end"))),
       best_(countBox(tr("Best"), 0, 0, 10'000, tr(" stocks"), tr("as each screen keeps"))),
       every_(countBox(tr("Every"), 1, 1, 250, tr(". session"))), weights_(new ExpressionEdit),
       besides_(countBox(tr("Beside"), 0, 0, 5000, tr(" newest sessions"), tr("nothing"))),
-      dividends_(new QCheckBox(tr("Dividends count"))), told_(new QLabel), empty_(new EmptyPage),
-      inside_(new QWidget), model_(new AnswerModel(this)),
+      dividends_(new QCheckBox(tr("Dividends count"))), model_(new AnswerModel(this)),
       table_(answerTable(model_, tr("Standings"))), head_(new QLabel), cautions_(new QLabel),
       picture_(new CurvePicture), startsModel_(new AnswerModel(this)),
       statesModel_(new AnswerModel(this))
@@ -111,10 +93,6 @@ StandingsView::StandingsView(Desk& desk)
                       tr("that look for rises"), tr("that look for falls")});
     starts_->setAccessibleName(tr("Starts"));
     starts_->addItems({tr("each of the newest"), tr("each since a day"), tr("one day alone")});
-    from_->setAccessibleName(tr("From"));
-    from_->setCalendarPopup(true);
-    from_->setDisplayFormat(QStringLiteral("d MMM yyyy"));
-    from_->setLocale(QLocale::c());
     weights_->setAccessibleName(tr("Money by"));
     weights_->setPlaceholderText(tr("equally"));
     dividends_->setChecked(true);
@@ -141,39 +119,16 @@ StandingsView::StandingsView(Desk& desk)
     };
     connect(starts_, &QComboBox::currentIndexChanged, this, offer);
     offer();
-    connect(panel_, &QuestionPanel::asked, this, &StandingsView::ask);
-    connect(panel_, &QuestionPanel::stopped, this, [this] {
-        asker_.stop();
-        panel_->setBusy(false);
-    });
     connect(weights_, &QLineEdit::returnPressed, this, &StandingsView::ask);
-    connect(&asker_, &Asker::failed, &desk, &Desk::noticed);
-    connect(&asker_, &Asker::failed, this, [this] { panel_->setBusy(false); });
-    connect(&asker_, &Asker::progressed, panel_, &QuestionPanel::tellProgress);
-    auto* split = new QSplitter;
-    remember(split, "prove.standings");
-    split->setChildrenCollapsible(false);
-    split->setHandleWidth(8);
-    split->addWidget(panel_);
-    split->addWidget(makeAnswer());
-    split->setSizes({280, 900});
-    split->setStretchFactor(1, 1);
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(split);
+    makeAnswer();
 }
 
-QWidget* StandingsView::makeAnswer()
+void StandingsView::makeAnswer()
 {
-    told_->setWordWrap(true);
-    told_->setFont(fontOf(Weight::Medium, 1.08));
-    told_->hide();
-    empty_->setTexts(
-        tr("Which of your screens work?"),
-        tr("All of them bought on many days, beside all stocks, the benchmark and picks by "
-           "chance."),
-        tr("Ask of all screens"));
-    connect(empty_, &EmptyPage::stepTaken, this, [this] { ask(); });
+    setEmptyTexts(tr("Which of your screens work?"),
+                  tr("All of them bought on many days, beside all stocks, the benchmark and picks "
+                     "by chance."),
+                  tr("Ask of all screens"));
     head_->setFont(fontOf(Weight::SemiBold));
     cautions_->setWordWrap(true);
     setTone(cautions_, Tone::Caution);
@@ -220,18 +175,7 @@ QWidget* StandingsView::makeAnswer()
     below->addWidget(table_);
     below->addWidget(lower);
     below->setSizes({300, 320});
-    auto* insideLayout = new QVBoxLayout(inside_);
-    insideLayout->setContentsMargins(0, 0, 0, 0);
-    insideLayout->addWidget(below, 1);
-    inside_->hide();
-    auto* answer = new QWidget;
-    auto* layout = new QVBoxLayout(answer);
-    layout->setContentsMargins(8, 0, 0, 0);
-    layout->addWidget(told_);
-    layout->addWidget(empty_, 1);
-    layout->addWidget(inside_, 1);
-    layout->addStretch(0);
-    return answer;
+    inside()->addWidget(below, 1);
 }
 
 void StandingsView::refresh()
@@ -239,17 +183,21 @@ void StandingsView::refresh()
     if (!desk_.market().isOpen())
         return;
     const auto sessions = desk_.market().data().sessions();
-    const bool isNew = from_->maximumDate() != dateOf(sessions.back());
+    const bool isOther = from_->maximumDate() != dateOf(sessions.back());
     from_->setDateRange(dateOf(sessions.front()), dateOf(sessions.back()));
-    if (isNew)
+    if (isOther)
         from_->setDate(
             dateOf(sessions[sessions.size() - std::min<std::size_t>(sessions.size(), 251)]));
-    if (answer_.market != desk_.market().evaluator()->marketPtr()) {
-        answer_ = {};
-        inside_->hide();
-        told_->hide();
-        empty_->show();
-    }
+}
+
+void StandingsView::takeExample()
+{
+    ask();
+}
+
+void StandingsView::forget()
+{
+    answer_ = {};
 }
 
 studies::StandingsTerms StandingsView::terms() const
@@ -290,13 +238,6 @@ std::vector<screens::Screen> StandingsView::screens() const
     return all;
 }
 
-void StandingsView::tell(const QString& what)
-{
-    empty_->hide();
-    told_->setText(what);
-    told_->show();
-}
-
 void StandingsView::ask()
 {
     if (!desk_.market().isOpen())
@@ -306,9 +247,8 @@ void StandingsView::ask()
         tell(tr("You have no screen of that kind yet."));
         return;
     }
-    panel_->setBusy(true);
-    tell(tr("Putting %1 screens to the market…").arg(asked.size()));
-    asker_.ask(
+    run(
+        tr("Putting %1 screens to the market…").arg(asked.size()),
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), asked,
          terms = terms(), besides = besides_->value(), reading = desk_.conditions().reading(),
          day = desk_.focus().day()](
@@ -323,6 +263,8 @@ void StandingsView::ask()
                 return made.error();
             Answer answer;
             answer.market = evaluator->marketPtr();
+            for (std::size_t at = 0; at < made->of.size(); ++at)
+                answer.cautions.push_back(studies::cautionsOf(*made, at));
             answer.standings = std::make_shared<const Standings>(*std::move(made));
             if (besides > 0) {
                 studies::StandingsTerms newest = terms;
@@ -341,20 +283,11 @@ void StandingsView::ask()
                     studies::namesOfStarts(*answer.standings, studies::statesOf(*reading));
             return std::make_shared<const Answer>(std::move(answer));
         },
-        [this](const Result<std::shared_ptr<const Answer>>& answer) { take(answer); });
-}
-
-void StandingsView::take(const Result<std::shared_ptr<const Answer>>& answer)
-{
-    panel_->setBusy(false);
-    if (!answer) {
-        tell(text(sentence(answer.error())));
-        inside_->hide();
-        return;
-    }
-    answer_ = **answer;
-    inside_->show();
-    showRows();
+        [this](const std::shared_ptr<const Answer>& answer) {
+            answer_ = *answer;
+            tellAnswer(sentence(), {});
+            showRows();
+        });
 }
 
 std::optional<std::size_t> StandingsView::chosen() const
@@ -363,21 +296,26 @@ std::optional<std::size_t> StandingsView::chosen() const
     return row < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(row));
 }
 
-void StandingsView::showRows()
+QString StandingsView::sentence() const
 {
     const auto standings = answer_.standings;
-    const auto other = answer_.other;
     const std::size_t starts = standings->startAt.size();
     const QString held = standings->question.held
                              ? tr("held %1 sessions").arg(*standings->question.held)
                              : tr("held to %1").arg(shortDayText(standings->sessions.back()));
-    told_->setText(starts == 1 ? tr("%1 screens, bought after %2, %3.")
-                                     .arg(standings->of.size())
-                                     .arg(shortDayText(standings->question.starts.front()), held)
-                               : tr("%1 screens, bought after each of %2 days from %3 on, %4.")
-                                     .arg(standings->of.size())
-                                     .arg(countText(starts),
-                                          shortDayText(standings->question.starts.front()), held));
+    if (starts == 1)
+        return tr("%1 screens, bought after %2, %3.")
+            .arg(standings->of.size())
+            .arg(shortDayText(standings->question.starts.front()), held);
+    return tr("%1 screens, bought after each of %2 days from %3 on, %4.")
+        .arg(standings->of.size())
+        .arg(countText(starts), shortDayText(standings->question.starts.front()), held);
+}
+
+void StandingsView::showRows()
+{
+    const auto standings = answer_.standings;
+    const auto other = answer_.other;
     std::vector<AnswerModel::Column> columns{
         {tr("Screen"), {}, false},
         {tr("Gain"), tr("Mean over the starts")},
@@ -398,7 +336,7 @@ void StandingsView::showRows()
     model_->show(std::move(columns), standings->of.size(),
                  [standings, other](std::size_t row, std::size_t column) {
                      if (other && column == 2)
-                         return gainCell(other->of[row].gain.mean);
+                         return changeCell(other->of[row].gain.mean);
                      return cellOf(*standings, row, other && column > 2 ? column - 1 : column);
                  });
     fitColumns(table_);
@@ -419,11 +357,9 @@ void StandingsView::showScreen()
     }
     const auto standings = answer_.standings;
     const Standing& own = standings->of[*at];
-    QStringList cautions;
-    for (const studies::Caution& caution : studies::cautionsOf(*standings, *at))
-        cautions << text(caution.words);
+    const auto& cautions = answer_.cautions[*at];
     cautions_->setText(cautionsText(cautions));
-    cautions_->setVisible(!cautions.isEmpty());
+    cautions_->setVisible(!cautions.empty());
     std::vector<CurvePicture::Curve> curves;
     if (!own.curve.empty())
         curves.push_back({head_->text(), own.curve, CurvePicture::Tint::Own});
@@ -445,13 +381,13 @@ void StandingsView::showScreen()
                 return AnswerModel::Cell{shortDayText(start), static_cast<double>(start.serial())};
             }
             case 1:
-                return numberCell(static_cast<double>(told.picks[row]), 0);
+                return figureCell(static_cast<double>(told.picks[row]), 0);
             case 2:
-                return gainCell(told.gains[row]);
+                return changeCell(told.gains[row]);
             case 3:
-                return gainCell(told.all[row]);
+                return changeCell(told.all[row]);
             default:
-                return gainCell(told.benchmark[row]);
+                return changeCell(told.benchmark[row]);
             }
         });
     const auto by = std::make_shared<const std::vector<studies::Spread>>(
@@ -470,13 +406,13 @@ void StandingsView::showScreen()
                            case 0:
                                return AnswerModel::Cell{text(names[row])};
                            case 1:
-                               return numberCell(static_cast<double>(told.known), 0);
+                               return figureCell(static_cast<double>(told.known), 0);
                            case 2:
-                               return gainCell(told.mean);
+                               return changeCell(told.mean);
                            case 3:
-                               return gainCell(told.median);
+                               return changeCell(told.median);
                            default:
-                               return partCell(told.shareUp);
+                               return shareCell(told.shareUp, 0);
                            }
                        });
 }

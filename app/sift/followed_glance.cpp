@@ -137,11 +137,12 @@ void FollowedGlance::paintHeap(QPainter& painter, const QRectF& area) const
     constexpr std::size_t columns = 33;
     constexpr double reach = 0.33;
     std::vector<double> shares(columns);
-    for (const double change : told.changes)
-        if (!isMissing(change))
-            shares[static_cast<std::size_t>(
-                std::clamp((change + reach) / (2.0 * reach), 0.0, 0.999) *
-                static_cast<double>(columns))] += 1.0;
+    const auto weights = told.ownHeap.weights();
+    for (std::size_t bin = 0; bin < weights.size(); ++bin) {
+        const double change = -1.0 + studies::Histogram::width * (static_cast<double>(bin) + 0.5);
+        const double place = std::clamp((change + reach) / (2.0 * reach), 0.0, 0.999);
+        shares[static_cast<std::size_t>(place * static_cast<double>(columns))] += weights[bin];
+    }
     const double most = std::ranges::max(shares);
     const double wide = area.width() / static_cast<double>(columns);
     for (std::size_t i = 0; i < columns; ++i) {

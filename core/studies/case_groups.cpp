@@ -104,6 +104,16 @@ CaseGroups byDays(const Following& following, std::string by, std::span<const Da
     return byNames(std::move(by), ofCases);
 }
 
+std::vector<std::size_t> newestCases(const Following& following, std::size_t most)
+{
+    std::vector<std::size_t> order(following.cases.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    std::ranges::stable_sort(order, std::ranges::greater{},
+                             [&](std::size_t at) { return following.cases[at].day; });
+    order.resize(std::min(order.size(), most));
+    return order;
+}
+
 std::vector<GroupTold> groupsTold(const Following& following, const CaseGroups& groups,
                                   std::size_t horizon)
 {
@@ -116,7 +126,7 @@ std::vector<GroupTold> groupsTold(const Following& following, const CaseGroups& 
     }
     std::vector<GroupTold> rows;
     for (std::size_t i = 0; i < groups.names.size(); ++i)
-        rows.push_back({groups.names[i], spreadOf(own[i]), spreadOf(others[i]).mean});
+        rows.push_back({groups.names[i], spreadOf(own[i]), meanOfKnown(others[i])});
     return rows;
 }
 

@@ -78,6 +78,22 @@ void addConcentration(Cautions& cautions, const Following& following,
         cautions.add(About::Cases, fmt::format("{} of the cases are one stock.", shareOf(part)));
 }
 
+/// In logarithms, so that the years add up.
+void addBestYear(Cautions& cautions, const PortfolioTold& told)
+{
+    const auto growth = [](const PortfolioTold::Year& year) {
+        return isMissing(year.change) ? 0.0 : std::log1p(std::max(-0.999, year.change));
+    };
+    double all = 0.0;
+    for (const auto& year : told.years)
+        all += growth(year);
+    if (told.years.size() <= 2 || all <= 0.0)
+        return;
+    const auto& best = *std::ranges::max_element(told.years, {}, growth);
+    if (growth(best) > 0.6 * all)
+        cautions.add(About::Gain, fmt::format("Most of it was made in one year, {}.", best.year));
+}
+
 } // namespace
 
 std::vector<Caution> cautionsOf(const Following& following, std::size_t at)
@@ -112,7 +128,7 @@ std::vector<Caution> cautionsOf(const Following& following, std::size_t at)
                                  "independent ones.",
                                  counted(told.own.known, "case", "cases"),
                                  std::max(1.0, told.effective)));
-    if (isMissing(told.chance))
+    if (isMissing(told.chance) && following.question.picks > 0)
         cautions.add(About::Chance, "There are too many cases to test them against chance.");
     cautions.addChance(told.chance);
     if (following.gone > 0 && told.withoutGone > told.own.mean + 0.0005)
@@ -226,17 +242,7 @@ std::vector<Caution> cautionsOf(const Portfolio& portfolio, const PortfolioTold&
         before > 0.0 && portfolio.costs > 0.2 * before)
         cautions.add(About::Costs, fmt::format("Costs took {} of what was made.",
                                                shareOf(portfolio.costs / before)));
-    std::map<int, double> years;
-    for (const auto& month : told.months)
-        if (!isMissing(month.change))
-            years[month.year] += std::log1p(std::max(-0.999, month.change));
-    double all = 0.0;
-    for (const auto& [year, made] : years)
-        all += made;
-    if (const auto [year, most] =
-            *std::ranges::max_element(years, {}, [](const auto& each) { return each.second; });
-        all > 0.0 && most > 0.6 * all && years.size() > 2)
-        cautions.add(About::Gain, fmt::format("Most of it was made in one year, {}.", year));
+    addBestYear(cautions, told);
     if (portfolio.unfilled > portfolio.fills.size() / 5)
         cautions.add(About::Trades, counted(portfolio.unfilled, "order", "orders") +
                                         " could not be filled, or not wholly.");

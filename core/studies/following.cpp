@@ -95,7 +95,6 @@ public:
 private:
     struct Sum {
         double change = 0.0;
-        double up = 0.0;
         std::size_t count = 0;
     };
     struct Block {
@@ -233,7 +232,6 @@ private:
                 sums.all[i].add(change, weight);
                 Sum& sum = sums.sums[placeOf_[session] * horizons + i];
                 sum.change += change;
-                sum.up += change > 0.0 ? 1.0 : 0.0;
                 ++sum.count;
             }
         });
@@ -285,19 +283,23 @@ private:
                 all[i].count += block.sums[i].count;
             }
             for (std::size_t i = 0; i < block.all.size(); ++i) {
-                told_.horizons[i].allSpread.add(block.all[i]);
+                told_.horizons[i].allHeap.add(block.all[i]);
                 repeated_[i].add(block.repeated[i]);
             }
         }
         for (std::size_t i = 0; i < horizons; ++i) {
             FollowedHorizon& each = told_.horizons[i];
-            each.all = each.allSpread.spread();
+            each.all = each.allHeap.spread();
             each.repeated = repeated_[i].spread();
             each.own = spreadOf(each.changes);
+            each.lowMedian = spreadOf(each.lowest).median;
+            each.highMedian = spreadOf(each.highest).median;
+            each.barsToBestMedian = spreadOf(each.barsToBest).median;
             std::vector<DaySum> days(sessions_.size());
             for (std::size_t at = 0; at < told_.cases.size(); ++at) {
                 if (isMissing(each.changes[at]))
                     continue;
+                each.ownHeap.add(each.changes[at], 1.0);
                 const std::size_t session = sessionOf(sessions_, told_.cases[at].day);
                 const Sum& sum = all[placeOf_[session] * horizons + i];
                 // A match is one of its universe, so that there is at least this one.
@@ -313,7 +315,7 @@ private:
 
     void judge(FollowedHorizon& each, std::span<const DaySum> days) const
     {
-        each.excess = each.own.mean - spreadOf(each.others).mean;
+        each.excess = each.own.mean - meanOfKnown(each.others);
         const auto block = static_cast<std::size_t>(std::max(10, 2 * each.bars));
         each.sure = resampled(days, block, told_.question.resamples, told_.question.seed);
         if (each.own.known > 0 && each.sure.deviationOfMean > 0.0) {
@@ -324,7 +326,7 @@ private:
         for (std::size_t at = 0; at < told_.cases.size(); ++at)
             if (!told_.cases[at].isGone)
                 stayed.push_back(each.changes[at]);
-        each.withoutGone = spreadOf(stayed).mean;
+        each.withoutGone = meanOfKnown(stayed);
     }
 
     Following& told_;

@@ -58,11 +58,15 @@ struct FollowedHorizon {
     std::vector<double> barsToBest; ///< a case: the bar, from 1, with the highest price
 
     Spread own;
-    Spread all;          ///< the universe's stocks on the cases' days, a day as heavy as its cases
-    Spread repeated;     ///< matches that are no case, as they went on from an earlier one
-    Histogram allSpread; ///< of `all`
-    Resampled sure;      ///< by days
-    double excess = missing; ///< mean of the cases less that of others
+    Spread all;        ///< the universe's stocks on the cases' days, a day as heavy as its cases
+    Spread repeated;   ///< matches that are no case, as they went on from an earlier one
+    Histogram ownHeap; ///< of `own`, for a picture
+    Histogram allHeap; ///< of `all`
+    double lowMedian = missing;        ///< of `lowest`
+    double highMedian = missing;       ///< of `highest`
+    double barsToBestMedian = missing; ///< of `barsToBest`
+    Resampled sure;                    ///< by days
+    double excess = missing;           ///< mean of the cases less that of others
     double effective =
         missing;             ///< as how many independent cases they are worth; see docs/studies.md
     double chance = missing; ///< share of picks by chance, on the same days, that did as well
@@ -114,6 +118,9 @@ CaseGroups byStrength(const Following& following, std::size_t strength);
 /// By what was said of each session, such as the state of the market. Requires: days ascending.
 CaseGroups byDays(const Following& following, std::string by, std::span<const Day> days,
                   std::span<const std::string> names);
+
+/// The newest cases first, at most so many of them, as places among the cases.
+std::vector<std::size_t> newestCases(const Following& following, std::size_t most);
 
 /// The cases of one group at one horizon.
 struct GroupTold {

@@ -196,6 +196,13 @@ struct PortfolioTold {
         double benchmark = missing;
     };
     std::vector<Month> months;
+    struct Year {
+        int year = 0;
+        double change = missing;
+        double benchmark = missing;
+        std::array<double, 12> months{}; ///< missing where there is none
+    };
+    std::vector<Year> years;
     struct Contribution {
         std::size_t stock = 0;
         double gain = 0.0;      ///< money

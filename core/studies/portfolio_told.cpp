@@ -80,6 +80,24 @@ void tellMonths(PortfolioTold& told, const Portfolio& portfolio)
     }
 }
 
+void tellYears(PortfolioTold& told)
+{
+    const auto compound = [](double& change, double month) {
+        if (!isMissing(month))
+            change = (isMissing(change) ? 1.0 : 1.0 + change) * (1.0 + month) - 1.0;
+    };
+    for (const PortfolioTold::Month& month : told.months) {
+        if (told.years.empty() || told.years.back().year != month.year) {
+            told.years.emplace_back().year = month.year;
+            told.years.back().months.fill(missing);
+        }
+        PortfolioTold::Year& year = told.years.back();
+        year.months.at(month.month - 1) = month.change;
+        compound(year.change, month.change);
+        compound(year.benchmark, month.benchmark);
+    }
+}
+
 } // namespace
 
 SplitMeasures splitMeasures(const Portfolio& portfolio, Day split)
@@ -126,6 +144,7 @@ PortfolioTold toldOf(const Portfolio& portfolio)
     tellTrades(told, portfolio);
     tellContributions(told, portfolio);
     tellMonths(told, portfolio);
+    tellYears(told);
     return told;
 }
 

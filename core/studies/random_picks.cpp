@@ -18,36 +18,6 @@ struct Draw {
 
 constexpr std::uint32_t nobody = std::numeric_limits<std::uint32_t>::max();
 
-/// Who takes the places of the cases in one picking.
-class Picking {
-public:
-    Picking(const std::vector<PickedStock>& stocks, const std::vector<std::uint32_t>& eligible,
-            std::uint64_t seed, std::size_t number)
-        : stocks_(stocks), eligible_(eligible), chance_(seed, number),
-          order_(shuffled(eligible.size(), chance_))
-    {
-    }
-    /// For the stock at a place among the eligible; `nobody` where none of many tries was in the
-    /// universe on that session.
-    std::uint32_t pick(std::size_t place, std::size_t session)
-    {
-        const std::uint32_t first = eligible_[order_[place]];
-        if (stocks_[first].isIn.at(session))
-            return first;
-        for (int tries = 0; tries < 200; ++tries)
-            if (const std::uint32_t next = eligible_[chance_.below(eligible_.size())];
-                stocks_[next].isIn.at(session))
-                return next;
-        return nobody;
-    }
-
-private:
-    const std::vector<PickedStock>& stocks_;
-    const std::vector<std::uint32_t>& eligible_;
-    Chance chance_;
-    std::vector<std::uint32_t> order_;
-};
-
 /// Stocks that were in the universe on one of the cases' days.
 std::vector<std::uint32_t> eligibleOf(const std::vector<PickedStock>& stocks,
                                       const std::vector<std::size_t>& sessionsOfCases)
@@ -73,11 +43,15 @@ std::vector<Draw> drawsOf(const Following& told, const std::vector<PickedStock>&
     const std::size_t cases = told.cases.size();
     std::vector<Draw> draws(pickings * cases);
     inParallel(pickings, [&](std::size_t number) {
-        Picking picking(stocks, eligible, told.question.seed, number);
-        for (std::size_t at = 0; at < cases; ++at)
-            draws[number * cases + at] = {picking.pick(places[at], sessionsOfCases[at]),
+        StandIns standIns(eligible, Chance(told.question.seed, number));
+        for (std::size_t at = 0; at < cases; ++at) {
+            const auto isThere = [&](std::uint32_t stock) {
+                return stocks[stock].isIn.at(sessionsOfCases[at]);
+            };
+            draws[number * cases + at] = {standIns.pick(places[at], isThere).value_or(nobody),
                                           static_cast<std::uint32_t>(number),
                                           static_cast<std::uint32_t>(at)};
+        }
     });
     return draws;
 }

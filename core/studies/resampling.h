@@ -4,6 +4,7 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <optional>
 #include <span>
 #include <vector>
 
@@ -38,6 +39,34 @@ private:
 
 /// Places 0 to count - 1 in an order by chance.
 std::vector<std::uint32_t> shuffled(std::size_t count, Chance& chance);
+
+/// One picking of a test against chance: another stock in place of each one, the same on all of its
+/// days; on a day on which that one was not there, a third one.
+class StandIns {
+public:
+    /// Requires: `eligible` lives on.
+    StandIns(std::span<const std::uint32_t> eligible, Chance chance)
+        : eligible_(eligible), chance_(chance), order_(shuffled(eligible.size(), chance_))
+    {
+    }
+    /// For the stock at a place among the eligible; nothing where none of many tries `isThere`.
+    template <class IsThere>
+    std::optional<std::uint32_t> pick(std::size_t place, const IsThere& isThere)
+    {
+        if (const std::uint32_t first = eligible_[order_[place]]; isThere(first))
+            return first;
+        for (int tries = 0; tries < 200; ++tries)
+            if (const std::uint32_t next = eligible_[chance_.below(eligible_.size())];
+                isThere(next))
+                return next;
+        return std::nullopt;
+    }
+
+private:
+    std::span<const std::uint32_t> eligible_;
+    Chance chance_;
+    std::vector<std::uint32_t> order_;
+};
 
 struct Interval {
     double low = missing;

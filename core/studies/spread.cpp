@@ -39,6 +39,18 @@ Spread spreadOf(std::span<const double> changes)
     return told;
 }
 
+double meanOfKnown(std::span<const double> changes)
+{
+    double sum = 0.0;
+    double known = 0.0;
+    for (const double change : changes)
+        if (!isMissing(change)) {
+            sum += change;
+            known += 1.0;
+        }
+    return known > 0.0 ? sum / known : missing;
+}
+
 void Histogram::add(const Histogram& other)
 {
     for (std::size_t bin = 0; bin < bins; ++bin)

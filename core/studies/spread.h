@@ -23,8 +23,9 @@ struct Spread {
     friend bool operator==(const Spread&, const Spread&) = default;
 };
 
-/// Missing ones are left out.
+/// Missing ones are left out of both.
 Spread spreadOf(std::span<const double> changes);
+double meanOfKnown(std::span<const double> changes); ///< missing where none is known
 
 /// Changes counted by size, each with a weight, where there are too many to keep: mean and shares
 /// are exact, quarters are told to a quarter of a percent.

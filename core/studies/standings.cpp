@@ -115,13 +115,14 @@ public:
     }
 
     /// Leaves out what cannot be bought; what is left shares its money.
-    std::vector<StartPick> bought(std::vector<StartPick> picks, std::vector<double>& shares,
+    /// `counts`: how many of each start are left.
+    std::vector<StartPick> bought(std::vector<StartPick> picks,
                                   std::vector<std::size_t>& counts) const
     {
         std::erase_if(picks, [&](const StartPick& pick) {
             return isMissing(gainOf(pick.stock, pick.start));
         });
-        shares.assign(course_.startAt.size(), 0.0);
+        std::vector<double> shares(course_.startAt.size());
         counts.assign(course_.startAt.size(), 0);
         for (const StartPick& pick : picks) {
             shares[pick.start] += pick.weight;
@@ -142,8 +143,7 @@ public:
     {
         const double side = screen.side == screens::ScreenSide::Short ? -1.0 : 1.0;
         Standing told;
-        std::vector<double> shares;
-        const auto picks = bought(found.picks(at), shares, told.picks);
+        const auto picks = bought(found.picks(at), told.picks);
         told.gains.assign(course_.startAt.size(), missing);
         for (std::size_t start = 0; start < told.gains.size(); ++start)
             if (told.picks[start] > 0)
@@ -200,8 +200,8 @@ private:
                 aboveBenchmark += told.gains[start] > told.benchmark[start] ? 1.0 : 0.0;
             }
         }
-        told.meanAll = spreadOf(all).mean;
-        told.meanBenchmark = spreadOf(benchmark).mean;
+        told.meanAll = meanOfKnown(all);
+        told.meanBenchmark = meanOfKnown(benchmark);
         if (!all.empty())
             told.shareAboveAll = aboveAll / static_cast<double>(all.size());
         if (!benchmark.empty())
@@ -240,8 +240,8 @@ private:
                 last = std::max(last, end + 1);
             }
             double shares = 0.0;
-            double money =
-                0.0; // a seller short has twice what was paid, less what he must buy back
+            double money = 0.0; // paid for what is held
+            // A seller short has twice what was paid, less what must be bought back.
             const double twice = side < 0.0 ? 2.0 : 0.0;
             for (std::size_t session = first; session < last; ++session) {
                 shares -= sold[session];
@@ -291,34 +291,21 @@ private:
             own += side * pick.weight * gainOf(pick.stock, pick.start);
         std::size_t asGood = 0;
         for (std::size_t number = 0; number < pickings; ++number) {
-            Chance chance(question_.seed, number);
-            const auto order = shuffled(eligible.size(), chance);
+            StandIns standIns(eligible, Chance(question_.seed, number));
             double sum = 0.0;
-            for (const StartPick& pick : picks)
-                sum += side * pick.weight *
-                       byChance(pick, eligible, order[placeOf[pick.stock]], found, at, told, side,
-                                chance);
+            for (const StartPick& pick : picks) {
+                const auto isThere = [&](std::uint32_t stock) {
+                    return found.isInUniverse(at, stock, pick.start) &&
+                           !isMissing(gainOf(stock, pick.start));
+                };
+                const auto stock = standIns.pick(placeOf[pick.stock], isThere);
+                sum += pick.weight *
+                       (stock ? side * gainOf(*stock, pick.start) : told.all[pick.start]);
+            }
             asGood += sum >= own - 1e-9 * (1.0 + std::abs(own)) ? 1U : 0U;
         }
         told.pickings = static_cast<int>(pickings);
         told.chance = static_cast<double>(1 + asGood) / static_cast<double>(1 + pickings);
-    }
-
-    /// The gain of a stock that takes a pick's place; where it could not be bought then, of
-    /// another.
-    double byChance(const StartPick& pick, const std::vector<std::uint32_t>& eligible,
-                    std::uint32_t place, const StartPicks& found, std::size_t at,
-                    const Standing& told, double side, Chance& chance) const
-    {
-        for (int tries = 0; tries < 100; ++tries) {
-            const std::uint32_t stock =
-                eligible[tries == 0 ? place : chance.below(eligible.size())];
-            if (!found.isInUniverse(at, stock, pick.start))
-                continue;
-            if (const double gain = gainOf(stock, pick.start); !isMissing(gain))
-                return gain;
-        }
-        return side * told.all[pick.start];
     }
 
     const StandingsQuestion& question_;
@@ -418,12 +405,11 @@ Result<std::vector<StandingPick>> picksOn(const StandingsQuestion& question, std
     const auto picks = StartPicks::of(own, std::span(&asked, 1), names, evaluator, progress);
     if (!picks)
         return picks.error();
-    std::vector<double> shares;
     std::vector<std::size_t> counts;
     const Ranker ranker(own, course, grid, market);
     const double side = asked->side == screens::ScreenSide::Short ? -1.0 : 1.0;
     std::vector<StandingPick> told;
-    for (const StartPick& pick : ranker.bought(picks->picks(0), shares, counts))
+    for (const StartPick& pick : ranker.bought(picks->picks(0), counts))
         told.push_back({pick.stock, pick.weight,
                         side * grid.gain(pick.stock, course.startAt[0], course.endAt[0])});
     return told;

@@ -80,12 +80,11 @@ Sheet sheetOf(const Following& following)
         addFigures(row, {each.own.mean, each.sure.mean.low, each.sure.mean.high, each.own.median,
                          each.own.lowerQuarter, each.own.upperQuarter, each.own.deviation,
                          each.own.least, each.own.most, each.own.shareUp, each.sure.shareUp.low,
-                         each.sure.shareUp.high, spreadOf(each.others).mean, each.all.median,
+                         each.sure.shareUp.high, meanOfKnown(each.others), each.all.median,
                          each.all.shareUp, each.excess, each.sure.excess.low, each.sure.excess.high,
                          each.chance});
         row.emplace_back(static_cast<double>(following.picks));
-        addFigures(row, {each.effective, spreadOf(each.lowest).median,
-                         spreadOf(each.highest).median, spreadOf(each.barsToBest).median});
+        addFigures(row, {each.effective, each.lowMedian, each.highMedian, each.barsToBestMedian});
         row.push_back(number(each.repeated.known));
         addFigures(row, {each.repeated.mean, each.repeated.shareUp, each.withoutGone});
         for (const std::size_t count :
@@ -391,8 +390,6 @@ Sheet contributionsSheet(const PortfolioTold& told, const market::Market& market
 void addPicks(Sheet& sheet, const std::string& screen, Day start,
               std::span<const StandingPick> picks, const market::Market& market)
 {
-    if (sheet.columns.empty())
-        sheet.columns = {"screen", "start", "symbol", "weight", "gain"};
     for (const StandingPick& pick : picks) {
         auto& row = sheet.rows.emplace_back();
         row.emplace_back(screen);

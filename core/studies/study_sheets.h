@@ -38,8 +38,7 @@ exports::Sheet tradesSheet(const Portfolio& portfolio, const market::Market& mar
 exports::Sheet fillsSheet(const Portfolio& portfolio, const market::Market& market);
 exports::Sheet monthsSheet(const PortfolioTold& told);
 exports::Sheet contributionsSheet(const PortfolioTold& told, const market::Market& market, Day day);
-/// A row a stock that a screen bought on a start, added to those of `sheet`; the heads where it is
-/// empty.
+/// Adds a row a stock that a screen bought on a start: screen, start, symbol, weight, gain.
 void addPicks(exports::Sheet& sheet, const std::string& screen, Day start,
               std::span<const StandingPick> picks, const market::Market& market);
 

@@ -93,15 +93,17 @@ TEST_CASE("Prove: what followed is asked by keys, with horizons, cautions, group
         CHECK(isSaid(view, text(caution.words)));
     auto& shown = *childOf<QTableView>(view, QStringLiteral("Horizons"));
     chooseRow(&shown, 0);
-    CHECK(isSaid(view, QStringLiteral("After 1 bars the")));
+    CHECK(isSaid(view, QStringLiteral("After 1 bar the")));
 
     // Groups by another kind, and a figure that tells cases apart.
     const auto& groups = *childOf<QTableView>(view, QStringLiteral("Groups of cases"));
     CHECK(groups.model()->rowCount() >= 1);
     auto* by = childOf<QComboBox>(view, QStringLiteral("Told apart by"));
     by->setCurrentText(QStringLiteral("sector"));
+    bench.settle();
     CHECK(groups.model()->rowCount() > 3);
     by->setCurrentText(QStringLiteral("fifths of the figure"));
+    bench.settle();
     CHECK(groups.model()->rowCount() == 0); // none was asked for
     type(*childOf<ExpressionEdit>(view, QStringLiteral("Told apart by")), "rsi(close, 14)");
     QTest::keyClick(childOf<ExpressionEdit>(view, QStringLiteral("Told apart by")), Qt::Key_Return);
@@ -326,6 +328,62 @@ TEST_CASE("Prove: neighbours of two limits are asked when their tab is seen", "[
     bench.pressCtrl(Qt::Key_Return);
     bench.settle();
     CHECK(isSaid(*neighbours, QStringLiteral("two limits that are numbers")));
+}
+
+TEST_CASE("Prove: an answer says when the as-of day is another, and one asked anew is of that day",
+          "[app]")
+{
+    const WindowBench bench{std::filesystem::path()};
+    bench.go("prove");
+    auto& view = *bench.window->findChild<FollowedView*>();
+    type(*childOf<ExpressionEdit>(view, QStringLiteral("Condition")),
+         "close > 5 and rsi(close, 14) < 50");
+    bench.pressCtrl(Qt::Key_Return);
+    bench.settle();
+    view.findChild<QTabWidget*>()->setCurrentIndex(2);
+    bench.settle();
+    auto* neighbours = view.findChild<NeighboursView*>();
+    const auto before = neighbours->neighbours();
+    REQUIRE(before);
+    const Day newest = bench.desk->focus().day();
+    bench.desk->focus().stepSessions(-40);
+    bench.settle();
+    CHECK(isSaid(view, QStringLiteral("This is as known on %1").arg(shortDayText(newest))));
+    bench.pressCtrl(Qt::Key_Return);
+    bench.settle();
+    CHECK_FALSE(isSaid(view, QStringLiteral("This is as known on")));
+    CHECK(view.answer().following->day == bench.desk->focus().day());
+    REQUIRE(neighbours->neighbours());
+    CHECK(neighbours->neighbours() != before); // the same question of another day
+    CHECK(neighbours->neighbours()->own().cases < before->own().cases);
+}
+
+TEST_CASE("Prove: what is stopped, or asked while another market opens, leaves no trace", "[app]")
+{
+    const WindowBench bench{std::filesystem::path()};
+    bench.go("prove");
+    auto& view = *bench.window->findChild<FollowedView*>();
+    auto& condition = *childOf<ExpressionEdit>(view, QStringLiteral("Condition"));
+    type(condition, "close > sma(close, 20)");
+    bench.pressCtrl(Qt::Key_Return);
+    buttonOf<QPushButton>(view, QStringLiteral("&Stop"))->click();
+    CHECK(isSaid(view, QStringLiteral("Stopped; nothing was found out")));
+    CHECK(buttonOf<QPushButton>(view, QStringLiteral("&Ask")) != nullptr);
+    bench.pressCtrl(Qt::Key_Return);
+    bench.settle();
+    REQUIRE(isSaid(view, QStringLiteral("After 20 bars")));
+    type(condition, "close > sma(close, 30)");
+    bench.pressCtrl(Qt::Key_Return);
+    CHECK(isSaid(view, QStringLiteral("Looking through")));
+    buttonOf<QPushButton>(view, QStringLiteral("&Stop"))->click();
+    CHECK(isSaid(view, QStringLiteral("After 20 bars"))); // the former answer stands
+    // A market that opens while one is asked takes the question with it.
+    bench.pressCtrl(Qt::Key_Return);
+    Q_EMIT bench.desk->market().opened();
+    CHECK(buttonOf<QPushButton>(view, QStringLiteral("&Ask")) != nullptr);
+    CHECK(isSaid(view, QStringLiteral("How did it go on?")));
+    bench.settle();
+    CHECK_FALSE(view.answer().following);
 }
 
 } // namespace sieve::app

@@ -356,6 +356,14 @@ TEST_CASE("Following: groups by year, sector, fifths of a figure and states of d
         CHECK(known > 100);
         CHECK(sum == Approx(wanted.mean * static_cast<double>(known)));
     };
+    const auto newest = newestCases(made, 10);
+    REQUIRE(newest.size() == 10);
+    for (std::size_t i = 1; i < newest.size(); ++i)
+        CHECK(made.cases[newest[i]].day <= made.cases[newest[i - 1]].day);
+    CHECK(newestCases(made, made.cases.size() + 5).size() == made.cases.size());
+    CHECK(made.horizons[0].lowMedian == spreadOf(made.horizons[0].lowest).median);
+    CHECK(made.horizons[0].ownHeap.weight() ==
+          Approx(static_cast<double>(made.horizons[0].own.known)));
     const CaseGroups years = byYear(made);
     CHECK(years.names == std::vector<std::string>{"2024", "2025"});
     sumOf(years);

@@ -1,0 +1,84 @@
+#pragma once
+
+#include "app/desk/asker.h"
+#include "core/base/result.h"
+#include "core/market/market.h"
+#include "core/studies/cautions.h"
+
+#include <QWidget>
+#include <memory>
+#include <utility>
+#include <vector>
+
+class QLabel;
+class QVBoxLayout;
+
+namespace sieve::app {
+
+class Desk;
+class EmptyPage;
+class QuestionPanel;
+
+/// What all studies have in common: the question on the left; on the right one sentence, what
+/// weakens it, and all of the answer; before the first answer what will stand there. An answer
+/// stays until another one comes, also while one is asked and when that is stopped; it goes with
+/// its market, and says so where the as-of day is no longer its own.
+class StudyView : public QWidget {
+    Q_OBJECT
+public:
+    /// Owns the panel. `key`: under which the split is remembered.
+    StudyView(Desk& desk, QuestionPanel* panel, const char* key);
+
+    virtual void refresh() = 0; ///< brings what can be chosen up to the desk
+    virtual void ask() = 0;
+
+protected:
+    virtual void takeExample() = 0; ///< the step of the empty page
+    virtual void forget() = 0;      ///< the answer: its market is not open any more
+
+    void setEmptyTexts(const QString& title, const QString& words, const QString& step);
+    QVBoxLayout* inside() const { return insideLayout_; } ///< under the sentence and the cautions
+    /// Something that the person must know of the question.
+    void tell(const QString& what);
+    /// The sentence of the answer, and what weakens it.
+    void tellAnswer(const QString& sentence, const std::vector<studies::Caution>& cautions);
+    void tellCautions(const std::vector<studies::Caution>& cautions);
+
+    /// Runs `work(const Progress&)`, which gives a Result<shared_ptr<const Answer>>, beside the
+    /// window; then `take(answer)`, or the fault is told. Requires: an open market.
+    template <class Work, class Take> void run(const QString& meanwhile, Work work, Take take)
+    {
+        begin(meanwhile);
+        asker_.ask(std::move(work), [this, take = std::move(take), of = now()](const auto& answer) {
+            if (end(answer ? std::nullopt : std::optional(answer.error()), of))
+                take(*answer);
+        });
+    }
+
+    Desk& desk_;
+    QuestionPanel* panel_;
+
+private:
+    struct Known { ///< of which market, and as known on which day
+        market::MarketPtr market;
+        Day day = Day::fromSerial(0);
+    };
+    Known now() const;
+    void begin(const QString& meanwhile);
+    bool end(const std::optional<LocatedError>& fault, const Known& of);
+    void stop(const QString& why);
+    void reset();
+    void tellDay();
+
+    Asker asker_;
+    QLabel* told_;
+    QLabel* asOf_;
+    QLabel* cautions_;
+    EmptyPage* empty_;
+    QWidget* inside_;
+    QVBoxLayout* insideLayout_;
+    Known known_;      ///< of the answer; without a market there is none
+    QString sentence_; ///< of the answer
+};
+
+} // namespace sieve::app

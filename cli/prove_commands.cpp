@@ -140,10 +140,10 @@ Answer standings(const Request& request, const Progress& progress)
 {
     OpenedMarket opened(request);
     const studies::StandingsTerms terms = standingsAsked(request);
-    std::vector<screens::Screen> screens;
+    std::vector<screens::Screen> screens = terms.writtenOut;
     for (const std::string& name : terms.screens)
         screens.push_back(screenNamed(name));
-    if (terms.screens.empty())
+    if (screens.empty())
         screens = screens::starterScreens();
     const auto question =
         studies::questionOf(terms, std::move(screens), opened.market(), opened.day(request));
@@ -185,7 +185,7 @@ Answer neighbours(const Request& request, const Progress& progress)
     if (!told)
         throw InputFault(told.error());
     tellAll(request, "", studies::cautionsOf(*told));
-    return studies::sheetOf(*told);
+    return request.studies.by == "year" ? studies::walkSheet(*told) : studies::sheetOf(*told);
 }
 
 Answer portfolio(const Request& request, const Progress& progress)

@@ -25,6 +25,7 @@ void OpenMarket::show(const std::shared_ptr<intake::Intake>& intake)
     Asker::forgetFormerMarket();
     evaluator_ = std::make_shared<engine::Evaluator>(intake->market);
     report_ = std::make_shared<const intake::IntakeReport>(std::move(intake->report));
+    identity_ = intake->identity;
     rememberSource();
     Q_EMIT opened();
     Q_EMIT settled();

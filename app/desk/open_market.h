@@ -26,6 +26,9 @@ public:
     const market::Market& data() const { return evaluator_->market(); } ///< Requires: isOpen()
     const std::shared_ptr<const intake::IntakeReport>& report() const { return report_; }
 
+    /// Tells the market's file from every other one.
+    const std::string& identity() const { return identity_; }
+
     /// Sources that were opened lately, the newest first.
     std::vector<std::filesystem::path> recentSources() const;
 
@@ -41,6 +44,7 @@ private:
     MarketKeeper keeper_;
     std::shared_ptr<engine::Evaluator> evaluator_;
     std::shared_ptr<const intake::IntakeReport> report_;
+    std::string identity_;
 };
 
 } // namespace sieve::app

@@ -28,6 +28,8 @@ PlaceId placeOf(const Work& before, const Work& after, PlaceId madeIn)
         return madeIn;
     if (before.marketBook != after.marketBook)
         return PlaceId::Market;
+    if (before.runs != after.runs)
+        return PlaceId::Prove;
     return before.screen != after.screen ? PlaceId::Sift : madeIn;
 }
 
@@ -202,6 +204,7 @@ void Workbench::show(const library::LoadedWork& from)
     Q_EMIT alertsChanged();
     Q_EMIT marketBookChanged();
     Q_EMIT drawingsChanged();
+    Q_EMIT runsChanged();
     tellProblems(from);
 }
 
@@ -255,6 +258,9 @@ void Workbench::tellProblems(const library::LoadedWork& from)
             break;
         case What::Alert:
             told << tr("An alert of yours cannot be read and is left as it is. %1").arg(why);
+            break;
+        case What::KeptRun:
+            told << tr("A kept answer of yours cannot be read and is left as it is. %1").arg(why);
             break;
         case What::TradingTerms:
             told << tr("Your account and the limits of plans could not be read. %1").arg(why) +
@@ -375,6 +381,8 @@ void Workbench::tellChanges(const Work& before)
         Q_EMIT marketBookChanged();
     if (before.drawings != now.drawings)
         Q_EMIT drawingsChanged();
+    if (before.runs != now.runs)
+        Q_EMIT runsChanged();
 }
 
 void Workbench::save(const std::optional<library::StepMade>& step)

@@ -73,6 +73,7 @@ Q_SIGNALS:
     void termsChanged(); ///< the account, the risk, the limits of plans
     void marketBookChanged();
     void drawingsChanged();
+    void runsChanged();                  ///< the kept answers of studies
     void noticed(const QString& notice); ///< something that the person must know
     void told(const QString& fact);      ///< something that is good to know
 

@@ -65,6 +65,8 @@ QString kindText(library::KindDifference::Kind kind)
         return RestoreBackupDialog::tr("Verdicts on stocks");
     case Kind::Alerts:
         return RestoreBackupDialog::tr("Alerts");
+    case Kind::KeptRuns:
+        return RestoreBackupDialog::tr("Kept answers of Prove");
     case Kind::TradingTerms:
         return RestoreBackupDialog::tr("Account, risk and limits of plans");
     case Kind::MailTerms:

@@ -305,16 +305,13 @@ void ListsPlace::saveList()
         [shown = model_->shownNow(), file](const Progress&) {
             const std::filesystem::path path(file.toStdString());
             const exports::Sheet sheet = watchlists::sheetOf(shown->told, shown->market.get());
-            if (path.extension() == ".xlsx") {
-                exports::writeWorkbook(path, sheet);
-            } else if (path.extension() == ".txt") {
+            if (path.extension() == ".txt") {
                 std::string symbols;
                 for (const auto& row : sheet.rows)
                     symbols += std::get<std::string>(row.front()) + '\n';
                 storage::writeWhole(path, symbols);
             } else {
-                storage::writeWhole(path, path.extension() == ".json" ? exports::toJson(sheet)
-                                                                      : exports::toCsv(sheet));
+                exports::writeSheet(path, sheet);
             }
             return sheet.rows.size();
         },

@@ -7,6 +7,7 @@
 #include <QPalette>
 #include <QStyleFactory>
 #include <QSvgRenderer>
+#include <utility>
 
 /// The pictures and fonts lie in a static library, which must be told to bring them.
 static void bringResources() // outside the namespace, as Qt's macro asks
@@ -79,6 +80,13 @@ QString styleSheet(const Palette& colours)
 }
 
 } // namespace
+
+OnPaper::OnPaper() : former_(std::exchange(current, paperPalette())) {}
+
+OnPaper::~OnPaper()
+{
+    current = former_;
+}
 
 const Palette& look()
 {

@@ -13,6 +13,19 @@ const Palette& look();
 /// Puts a palette, the style and the fonts on the whole application.
 void wear(const Palette& palette);
 
+/// While it lives, look() is the palette of paper, for painted widgets that draw a picture for a
+/// file.
+class OnPaper {
+public:
+    OnPaper();
+    ~OnPaper();
+    OnPaper(const OnPaper&) = delete;
+    OnPaper& operator=(const OnPaper&) = delete;
+
+private:
+    Palette former_;
+};
+
 enum class Weight { Regular, Medium, SemiBold };
 /// The body font at `factor` times its size.
 QFont fontOf(Weight weight, double factor = 1.0);

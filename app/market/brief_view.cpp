@@ -12,6 +12,7 @@
 #include "app/look/look.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
+#include "app/parts/saved_page.h"
 #include "core/briefing/brief_page.h"
 
 #include <QAction>
@@ -21,7 +22,6 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
-#include <QPdfWriter>
 #include <QPrintDialog>
 #include <QPrinter>
 #include <QPushButton>
@@ -37,12 +37,7 @@ namespace {
 constexpr int pageWidth = 820;  ///< wider, lines are hard to follow
 constexpr int dotsPerInch = 96; ///< the page is laid out in pixels of this size
 
-std::string familyOfWindow()
-{
-    return "'" + utf8(fontOf(Weight::Regular).family()) + "'";
-}
-
-briefing::PageLook lookOfWindow()
+exports::PageLook lookOfWindow()
 {
     const Palette& palette = look();
     return {utf8(palette.sheet.name()), utf8(palette.ink.name()),  utf8(palette.softInk.name()),
@@ -56,12 +51,11 @@ std::string readKey(const char* which, const market::Market& market)
 }
 
 /// On paper, whatever the window's palette is.
-void fillForPaper(QTextDocument& document, const briefing::Brief& brief)
+SavedPage forPaper(const briefing::Brief& brief)
 {
-    document.setDefaultFont(fontOf(Weight::Regular));
     briefing::PageStyle style;
     style.look.font = familyOfWindow();
-    document.setHtml(text(briefing::bodyOf(brief, style)));
+    return {text(briefing::titleOf(brief)), briefing::bodyOf(brief, style)};
 }
 
 } // namespace
@@ -322,7 +316,7 @@ void BriefView::print()
     if (dialog.exec() != QDialog::Accepted)
         return;
     QTextDocument document;
-    fillForPaper(document, *brief_);
+    fillForPaper(document, forPaper(*brief_));
     document.print(&printer);
 }
 
@@ -335,27 +329,20 @@ void BriefView::save()
         tr("PDF (*.pdf);;HTML (*.html);;Text (*.txt)"));
     if (path.isEmpty())
         return;
-    QSaveFile file(path);
-    bool isDone = file.open(QIODevice::WriteOnly);
-    if (isDone && path.endsWith(QLatin1String(".html"), Qt::CaseInsensitive)) {
-        file.write(QByteArray::fromStdString(briefing::pageOf(*brief_)));
-    } else if (isDone && path.endsWith(QLatin1String(".txt"), Qt::CaseInsensitive)) {
-        file.write(QByteArray::fromStdString(briefing::textOf(*brief_)));
-    } else if (isDone) {
-        QPdfWriter writer(&file);
-        writer.setTitle(text(briefing::titleOf(*brief_)));
-        writer.setPageSize(QPageSize(QPageSize::A4));
-        writer.setResolution(dotsPerInch);
-        QTextDocument document;
-        fillForPaper(document, *brief_);
-        document.print(&writer);
+    QString fault;
+    if (path.endsWith(QLatin1String(".txt"), Qt::CaseInsensitive)) {
+        QSaveFile file(path);
+        if (file.open(QIODevice::WriteOnly))
+            file.write(QByteArray::fromStdString(briefing::textOf(*brief_)));
+        if (!file.commit())
+            fault = file.errorString();
+    } else {
+        fault = savePage(path, forPaper(*brief_));
     }
-    isDone = isDone && file.commit();
-    if (isDone)
+    if (fault.isEmpty())
         Q_EMIT desk_.told(tr("The brief is saved in %1").arg(path));
     else
-        Q_EMIT desk_.noticed(
-            tr("The brief could not be saved in %1: %2").arg(path, file.errorString()));
+        Q_EMIT desk_.noticed(tr("The brief could not be saved in %1: %2").arg(path, fault));
 }
 
 } // namespace sieve::app

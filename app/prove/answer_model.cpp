@@ -130,7 +130,26 @@ int chosenRow(const QTableView* table)
 void chooseRow(QTableView* table, int row)
 {
     const auto* order = qobject_cast<const QSortFilterProxyModel*>(table->model());
-    table->setCurrentIndex(order->mapFromSource(order->sourceModel()->index(row, 0)));
+    table->selectionModel()->setCurrentIndex(
+        order->mapFromSource(order->sourceModel()->index(row, 0)),
+        QItemSelectionModel::ClearAndSelect | QItemSelectionModel::Rows);
+}
+
+std::vector<int> chosenRows(const QTableView* table)
+{
+    const auto* order = qobject_cast<const QSortFilterProxyModel*>(table->model());
+    std::vector<int> rows;
+    for (const QModelIndex& each : table->selectionModel()->selectedRows())
+        rows.push_back(order->mapToSource(each).row());
+    return rows;
+}
+
+void alsoChooseRow(QTableView* table, int row)
+{
+    const auto* order = qobject_cast<const QSortFilterProxyModel*>(table->model());
+    table->selectionModel()->setCurrentIndex(
+        order->mapFromSource(order->sourceModel()->index(row, 0)),
+        QItemSelectionModel::Select | QItemSelectionModel::Rows);
 }
 
 } // namespace sieve::app

@@ -51,7 +51,11 @@ AnswerModel::Cell dayCell(Day day);
 QTableView* answerTable(AnswerModel* model, const QString& name);
 /// The model's row that is chosen; -1 where none is.
 int chosenRow(const QTableView* table);
+/// The model's rows that are chosen, as the table has them.
+std::vector<int> chosenRows(const QTableView* table);
 /// Chooses a row of the model.
 void chooseRow(QTableView* table, int row);
+/// Chooses one beside those that are chosen.
+void alsoChooseRow(QTableView* table, int row);
 
 } // namespace sieve::app

@@ -99,7 +99,8 @@ void ChangePicture::paintHeap(QPainter& painter, const Heap& heap, const QRectF&
         isUpward ? tr("cases: median %1").arg(signedText(heap.spread.median, Unit::Percent, 1))
                  : tr("all stocks, same days: median %1")
                        .arg(signedText(heap.spread.median, Unit::Percent, 1));
-    painter.drawText(area, (isUpward ? Qt::AlignTop : Qt::AlignBottom) | Qt::AlignRight, words);
+    const Qt::Alignment at = Qt::AlignRight | (isUpward ? Qt::AlignTop : Qt::AlignBottom);
+    painter.drawText(area, static_cast<int>(at), words);
 }
 
 void ChangePicture::paintEvent(QPaintEvent*)

@@ -49,8 +49,9 @@ QSize CurvePicture::minimumSizeHint() const
 }
 
 void CurvePicture::show(std::vector<Day> sessions, std::vector<Curve> curves,
-                        std::vector<Stretch> stretches)
+                        std::vector<Stretch> stretches, std::optional<std::size_t> parted)
 {
+    parted_ = parted;
     sessions_ = std::move(sessions);
     curves_ = std::move(curves);
     stretches_ = std::move(stretches);
@@ -221,6 +222,11 @@ void CurvePicture::paintEvent(QPaintEvent*)
     paintWorths(painter, area.adjusted(0.0, 2.0, 0.0, -falls - 6.0));
     paintFalls(painter, QRectF(area.left(), area.bottom() - falls, area.width(), falls));
     paintReading(painter);
+    if (parted_) {
+        painter.setPen(QPen(look().ink, 1.0, Qt::DashLine));
+        const double x = xOf(area, *parted_);
+        painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
+    }
     if (pointed_)
         painter.fillRect(QRectF(xOf(area, *pointed_) - 0.5, area.top(), 1.0, area.height()),
                          look().ink);

@@ -28,7 +28,7 @@ public:
 
     explicit CurvePicture(QWidget* parent = nullptr);
     void show(std::vector<Day> sessions, std::vector<Curve> curves,
-              std::vector<Stretch> stretches = {});
+              std::vector<Stretch> stretches = {}, std::optional<std::size_t> parted = {});
     QSize sizeHint() const override;
     QSize minimumSizeHint() const override;
 
@@ -49,7 +49,8 @@ private:
     std::vector<Day> sessions_;
     std::vector<Curve> curves_;
     std::vector<Stretch> stretches_;
-    std::vector<double> falls_; ///< of the first curve
+    std::optional<std::size_t> parted_; ///< the session that parts what was looked at from the rest
+    std::vector<double> falls_;         ///< of the first curve
     std::optional<std::size_t> pointed_;
 };
 

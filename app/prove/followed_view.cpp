@@ -15,6 +15,7 @@
 #include "app/prove/question_panel.h"
 #include "app/prove/screen_box.h"
 #include "core/screens/limits.h"
+#include "core/studies/study_sheets.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -86,6 +87,7 @@ FollowedView::FollowedView(Desk& desk)
     panel_->addField(tr("After"), horizons_, tr("Numbers of bars, up to twelve"));
     panel_->addField(tr("Apart by"), strength_, tr("Cases are told in fifths by this figure"));
     panel_->addWide(dividends_);
+    panel_->addIdea(tr("the screen's name"));
     for (QLineEdit* line : {static_cast<QLineEdit*>(condition_), static_cast<QLineEdit*>(universe_),
                             static_cast<QLineEdit*>(strength_), horizons_})
         connect(line, &QLineEdit::returnPressed, this, &FollowedView::ask);
@@ -208,6 +210,53 @@ studies::FollowingQuestion FollowedView::question() const
     return asked;
 }
 
+bool FollowedView::setQuestion(const studies::KeptRun& run)
+{
+    const auto asked = studies::followingFromToml(
+        run.question, [](std::string_view) { return std::optional<screens::Screen>(); });
+    if (!asked || asked->strengths.size() > 1 ||
+        !showScreen(desk_.work().now(), asked->screen, *screen_, *condition_, universe_))
+        return false;
+    QStringList horizons;
+    for (const int bars : asked->horizons)
+        horizons << QString::number(bars);
+    horizons_->setText(horizons.join(QStringLiteral("  ")));
+    from_->setDate(std::max(dateOf(asked->from), from_->minimumDate()));
+    to_->setDate(std::min(dateOf(asked->to), to_->maximumDate()));
+    bought_->setCurrentIndex(asked->boughtAt == studies::BoughtAt::Close ? 1 : 0);
+    counted_->setCurrentIndex(asked->isEveryMatch ? 1 : 0);
+    dividends_->setChecked(asked->dividends == studies::Dividends::Reinvested);
+    strength_->setText(asked->strengths.empty() ? QString() : text(asked->strengths.front()));
+    panel_->setIdea(screen_->currentIndex() == 0 ? text(run.name) : QString());
+    return true;
+}
+
+std::vector<studies::ReportPicture> FollowedView::pictures() const
+{
+    ChangePicture picture;
+    picture.show(answer_.following, horizon());
+    const int bars = answer_.following->horizons[horizon()].bars;
+    return {pictureOf(tr("How the changes after %1 bars lie").arg(bars), picture, {700, 230})};
+}
+
+std::vector<StudyView::Table> FollowedView::tables() const
+{
+    const auto following = answer_.following;
+    return {
+        {tr("Cases"),
+         [following, market = answer_.market] { return studies::casesSheet(*following, *market); }},
+        {tr("Horizons"), [following] { return studies::sheetOf(*following); }},
+        {tr("By year"),
+         [following] { return studies::groupsSheet(*following, studies::byYear(*following)); },
+         true}};
+}
+
+std::vector<studies::Caution>
+FollowedView::cautionsOfTries(const std::vector<library::Trial>& trials) const
+{
+    return studies::cautionsOfTries(*answer_.following, horizon(), trials.size());
+}
+
 void FollowedView::askOf(const QString& screen)
 {
     screen_->offer(desk_.work().now());
@@ -253,6 +302,7 @@ void FollowedView::ask()
             for (std::size_t at = 0; at < made->horizons.size(); ++at)
                 answer.cautions.push_back(studies::cautionsOf(*made, at));
             answer.newest = studies::newestCases(*made, mostCasesShown);
+            answer.kept = studies::keptOf(*made);
             answer.following = std::make_shared<const studies::Following>(*std::move(made));
             if (reading) {
                 answer.states = studies::statesOf(*reading);
@@ -264,6 +314,7 @@ void FollowedView::ask()
             answer_ = *answer;
             showHorizons();
             showCases();
+            noteTrial();
         });
 }
 

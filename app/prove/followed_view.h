@@ -29,6 +29,7 @@ public:
 
     void refresh() override;
     void ask() override;
+    bool setQuestion(const studies::KeptRun& run) override;
     /// Asks of a screen by its name.
     void askOf(const QString& screen);
     void askOfScreenInHand();
@@ -37,6 +38,7 @@ public:
         std::shared_ptr<const studies::Following> following;
         std::vector<std::vector<studies::Caution>> cautions; ///< a horizon
         std::vector<std::size_t> newest; ///< the cases that are shown one by one
+        studies::KeptRun kept;
         studies::DayNames states;
         studies::DayNames stances;
     };
@@ -49,6 +51,11 @@ Q_SIGNALS:
 protected:
     void takeExample() override;
     void forget() override;
+    studies::KeptRun kept() const override { return answer_.kept; }
+    std::vector<studies::ReportPicture> pictures() const override;
+    std::vector<Table> tables() const override;
+    std::vector<studies::Caution>
+    cautionsOfTries(const std::vector<library::Trial>& trials) const override;
 
 private:
     enum class By { Year, State, Stance, Sector, Industry, Fifths }; ///< as the box has them

@@ -4,7 +4,9 @@
 #include "app/desk/open_market.h"
 #include "app/desk/workbench.h"
 #include "app/look/tone.h"
+#include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
+#include "app/parts/remembered.h"
 #include "app/prove/neighbour_picture.h"
 #include "app/prove/question_panel.h"
 
@@ -12,6 +14,8 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QSignalBlocker>
+#include <QSplitter>
+#include <QTableView>
 #include <QVBoxLayout>
 
 namespace sieve::app {
@@ -24,7 +28,8 @@ constexpr std::size_t cellsASide = 15; ///< that can be told apart in a small wi
 
 NeighboursView::NeighboursView(Desk& desk)
     : desk_(desk), asker_(this), across_(new QComboBox), down_(new QComboBox), told_(new QLabel),
-      picture_(new NeighbourPicture)
+      picture_(new NeighbourPicture), walkModel_(new AnswerModel(this)),
+      walkTable_(answerTable(walkModel_, tr("Year by year"))), walkTold_(new QLabel)
 {
     across_->setAccessibleName(tr("Limit across"));
     down_->setAccessibleName(tr("Limit upwards"));
@@ -50,7 +55,22 @@ NeighboursView::NeighboursView(Desk& desk)
     layout->setContentsMargins(0, 4, 0, 0);
     layout->addLayout(row);
     layout->addWidget(told_);
-    layout->addWidget(picture_, 1);
+    auto* walk = new QWidget;
+    auto* walkLayout = new QVBoxLayout(walk);
+    walkLayout->setContentsMargins(0, 0, 0, 0);
+    walkLayout->addWidget(walkTold_);
+    walkLayout->addWidget(walkTable_, 1);
+    walkTold_->setWordWrap(true);
+    setTone(walkTold_, Tone::Soft);
+    auto* split = new QSplitter;
+    remember(split, "prove.neighbours");
+    split->setChildrenCollapsible(false);
+    split->setHandleWidth(8);
+    split->addWidget(picture_);
+    split->addWidget(walk);
+    split->setSizes({480, 400});
+    layout->addWidget(split, 1);
+    showWalk();
 }
 
 void NeighboursView::setAnswer(const std::shared_ptr<const studies::Following>& following,
@@ -99,6 +119,7 @@ void NeighboursView::ask()
     isAsked_ = true;
     neighbours_.reset();
     picture_->show(nullptr);
+    showWalk();
     told_->show();
     if (movable_.size() < 2 || across_->currentIndex() == down_->currentIndex()) {
         told_->setText(movable_.size() < 2
@@ -127,10 +148,65 @@ void NeighboursView::ask()
                 return told_->setText(text(sentence(answer.error())));
             neighbours_ = *answer;
             picture_->show(neighbours_);
+            showWalk();
             const auto cautions = studies::cautionsOf(*neighbours_);
             told_->setText(cautionsText(cautions));
             told_->setVisible(!cautions.empty());
         });
+}
+
+/// What the best limits of each year's past made in that year.
+void NeighboursView::showWalk()
+{
+    const auto told = neighbours_;
+    const std::size_t years = told ? told->walk.size() : 0;
+    walkTold_->setVisible(told != nullptr);
+    walkTable_->setVisible(years > 0);
+    if (!told)
+        return;
+    if (years == 0)
+        return walkTold_->setText(
+            tr("No year has limits with %1 cases before it: there is nothing to walk forward from.")
+                .arg(studies::fewWalked));
+    const studies::WalkTold sum = studies::walkToldOf(told->walk);
+    walkTold_->setText(
+        tr("Walk forward: the limits that were best before each year made %1 over all stocks in "
+           "it; before it they had made %2. Your own made %3.")
+            .arg(signedText(sum.after, Unit::Percent, 1), signedText(sum.before, Unit::Percent, 1),
+                 signedText(sum.own, Unit::Percent, 1)));
+    walkModel_->show({{tr("Year")},
+                      {text(told->across), tr("The bound that was best before the year")},
+                      {text(told->down), tr("The bound that was best before the year")},
+                      {tr("Before"), tr("Difference to all stocks over the years before")},
+                      {tr("In it"), tr("Difference to all stocks in the year")},
+                      {tr("Cases")},
+                      {tr("Your own"), tr("Of your own limits, in the year")}},
+                     years, [told](std::size_t row, std::size_t column) {
+                         const auto& step = told->walk[row];
+                         const auto bound = [](double value, Unit unit) {
+                             return AnswerModel::Cell{
+                                 numberText(value, unit, unit == Unit::Percent ? 1 : 2), value};
+                         };
+                         switch (column) {
+                         case 0:
+                             return AnswerModel::Cell{QString::number(step.year),
+                                                      static_cast<double>(step.year)};
+                         case 1:
+                             return bound(told->question.across.bounds[step.across],
+                                          told->acrossUnit);
+                         case 2:
+                             return bound(told->question.down.bounds[step.down], told->downUnit);
+                         case 3:
+                             return changeCell(step.before.excess);
+                         case 4:
+                             return changeCell(step.after.excess);
+                         case 5:
+                             return countCell(step.after.cases);
+                         default:
+                             return changeCell(step.own.excess);
+                         }
+                     });
+    fitColumns(walkTable_);
 }
 
 } // namespace sieve::app

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/desk/asker.h"
+#include "app/prove/answer_model.h"
 #include "core/studies/neighbours.h"
 
 #include <QWidget>
@@ -8,6 +9,7 @@
 
 class QComboBox;
 class QLabel;
+class QTableView;
 
 namespace sieve::app {
 
@@ -30,6 +32,7 @@ protected:
 private:
     void offerLimits();
     void ask();
+    void showWalk();
 
     Desk& desk_;
     Asker asker_;
@@ -37,6 +40,9 @@ private:
     QComboBox* down_;
     QLabel* told_;
     NeighbourPicture* picture_;
+    AnswerModel* walkModel_;
+    QTableView* walkTable_;
+    QLabel* walkTold_;
     std::shared_ptr<const studies::Following> following_;
     studies::FollowingQuestion question_; ///< of it, at the one horizon
     std::vector<studies::MovedLimit> movable_;

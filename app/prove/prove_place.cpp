@@ -9,6 +9,7 @@
 #include "app/desk/workbench.h"
 #include "app/parts/number_text.h"
 #include "app/prove/followed_view.h"
+#include "app/prove/kept_view.h"
 #include "app/prove/rule_view.h"
 #include "app/prove/screen_box.h"
 #include "app/prove/standings_view.h"
@@ -25,19 +26,31 @@ namespace sieve::app {
 
 ProvePlace::ProvePlace(Desk& desk, QWidget* parent)
     : Place(parent), desk_(desk), lenses_(new QStackedWidget), followed_(new FollowedView(desk)),
-      standings_(new StandingsView(desk)), rule_(new RuleView(desk)),
+      standings_(new StandingsView(desk)), rule_(new RuleView(desk)), kept_(new KeptView(desk)),
       wall_(new ChartWall(desk, QStringLiteral("prove.wall")))
 {
-    for (QWidget* lens : {static_cast<QWidget*>(followed_), static_cast<QWidget*>(standings_),
-                          static_cast<QWidget*>(rule_), static_cast<QWidget*>(wall_)})
+    for (QWidget* lens :
+         {static_cast<QWidget*>(followed_), static_cast<QWidget*>(standings_),
+          static_cast<QWidget*>(rule_), static_cast<QWidget*>(kept_), static_cast<QWidget*>(wall_)})
         lenses_->addWidget(lens);
     addLens(onFollowed_, ActionId::ShowFollowed, followed_);
     addLens(onStandings_, ActionId::ShowStandings, standings_);
     addLens(onRule_, ActionId::ShowByRule, rule_);
+    addLens(onKept_, ActionId::ShowKept, kept_);
+    makeAction(this, ActionId::KeepAnswer, [this] {
+        if (StudyView* study = shownStudy())
+            study->keep();
+    });
+    makeAction(this, ActionId::SaveAnswer, [this] {
+        if (StudyView* study = shownStudy())
+            study->save();
+        else
+            kept_->save();
+    });
     makeAction(this, ActionId::AskStudy, [this] { askShown(); });
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
-    for (QAction* action : {onFollowed_, onStandings_, onRule_}) {
+    for (QAction* action : {onFollowed_, onStandings_, onRule_, onKept_}) {
         auto* button = new QToolButton;
         button->setDefaultAction(action);
         row->addWidget(button);
@@ -52,6 +65,7 @@ ProvePlace::ProvePlace(Desk& desk, QWidget* parent)
     connect(&desk.work(), &Workbench::loaded, this, &ProvePlace::refresh);
     connect(followed_, &FollowedView::stockChosen, this, &ProvePlace::showStock);
     connect(followed_, &FollowedView::wallWanted, this, &ProvePlace::showWall);
+    connect(kept_, &KeptView::questionWanted, this, &ProvePlace::showQuestion);
     connect(rule_, &RuleView::stockChosen, this, &ProvePlace::showStock);
     connect(standings_, &StandingsView::screenChosen, this, &ProvePlace::openScreen);
     connect(standings_, &StandingsView::followedWanted, this, [this](const QString& name) {
@@ -81,6 +95,7 @@ void ProvePlace::showLens(QWidget* lens)
     onFollowed_->setChecked(lens == followed_ || lens == wall_);
     onStandings_->setChecked(lens == standings_);
     onRule_->setChecked(lens == rule_);
+    onKept_->setChecked(lens == kept_);
 }
 
 void ProvePlace::bringUp()
@@ -88,16 +103,34 @@ void ProvePlace::bringUp()
     followed_->refresh();
     standings_->refresh();
     rule_->refresh();
+    kept_->refresh();
+}
+
+StudyView* ProvePlace::shownStudy() const
+{
+    QWidget* lens = lenses_->currentWidget();
+    return lens == wall_ ? followed_ : qobject_cast<StudyView*>(lens);
 }
 
 void ProvePlace::askShown()
 {
-    if (lenses_->currentWidget() == standings_)
-        standings_->ask();
-    else if (lenses_->currentWidget() == rule_)
-        rule_->ask();
+    if (StudyView* study = shownStudy())
+        study->ask();
     else
-        followed_->ask();
+        kept_->askAgain();
+}
+
+void ProvePlace::showQuestion(const studies::KeptRun& run)
+{
+    using Kind = studies::KeptRun::Kind;
+    StudyView* study = rule_;
+    if (run.kind != Kind::Portfolio)
+        study = run.kind == Kind::Followed ? static_cast<StudyView*>(followed_) : standings_;
+    if (study->setQuestion(run))
+        showLens(study);
+    else
+        Q_EMIT desk_.noticed(tr("The fields cannot show all of this question. “Ask again” answers "
+                                "it as it is."));
 }
 
 void ProvePlace::keyPressEvent(QKeyEvent* event)

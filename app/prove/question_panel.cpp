@@ -8,6 +8,7 @@
 #include <QDoubleSpinBox>
 #include <QGridLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSpinBox>
@@ -26,10 +27,8 @@ QuestionPanel::QuestionPanel(const QString& title, QWidget* parent)
     rows->setContentsMargins(0, 0, 0, 0);
     rows->addLayout(fields_);
     rows->addStretch(1);
+    shapeFields(*fields_);
     fields_->setContentsMargins(0, 0, 8, 0);
-    fields_->setHorizontalSpacing(8);
-    fields_->setVerticalSpacing(5);
-    fields_->setColumnStretch(1, 1);
     auto* scroll = new QScrollArea;
     scroll->setWidget(inside);
     scroll->setWidgetResizable(true);
@@ -59,15 +58,7 @@ void QuestionPanel::addHead(const QString& head)
 
 void QuestionPanel::addField(const QString& label, QWidget* field, const QString& tip)
 {
-    const int row = fields_->rowCount();
-    auto* name = new QLabel(label);
-    setTone(name, Tone::Soft);
-    name->setBuddy(field);
-    name->setToolTip(tip);
-    field->setToolTip(tip);
-    field->setProperty("quiet", false); // a line of a form has a frame
-    fields_->addWidget(name, row, 0);
-    fields_->addWidget(field, row, 1);
+    addLabelled(*fields_, label, field, tip);
 }
 
 void QuestionPanel::addPair(const QString& label, QWidget* left, QWidget* right, const QString& tip)
@@ -88,6 +79,28 @@ void QuestionPanel::addWide(QWidget* widget)
     fields_->addWidget(widget, fields_->rowCount(), 0, 1, 2);
 }
 
+void QuestionPanel::addIdea(const QString& unnamed)
+{
+    idea_ = new QLineEdit;
+    idea_->setAccessibleName(tr("Idea"));
+    idea_->setPlaceholderText(unnamed);
+    addField(tr("Idea"), idea_,
+             tr("What you are trying, in a word. Each variant of it that is asked is counted: the "
+                "best of many is good by luck alone."));
+    connect(idea_, &QLineEdit::returnPressed, this, &QuestionPanel::asked);
+}
+
+QString QuestionPanel::idea() const
+{
+    return idea_ ? idea_->text().trimmed() : QString();
+}
+
+void QuestionPanel::setIdea(const QString& idea)
+{
+    if (idea_)
+        idea_->setText(idea);
+}
+
 void QuestionPanel::setBusy(bool isBusy)
 {
     isBusy_ = isBusy;
@@ -98,6 +111,27 @@ void QuestionPanel::tellProgress(double fraction)
 {
     if (isBusy_)
         ask_->setText(tr("&Stop (%1 %)").arg(static_cast<int>(100.0 * fraction)));
+}
+
+void shapeFields(QGridLayout& fields)
+{
+    fields.setContentsMargins(0, 0, 0, 0);
+    fields.setHorizontalSpacing(8);
+    fields.setVerticalSpacing(5);
+    fields.setColumnStretch(1, 1);
+}
+
+void addLabelled(QGridLayout& fields, const QString& label, QWidget* field, const QString& tip)
+{
+    const int row = fields.rowCount();
+    auto* name = new QLabel(label);
+    setTone(name, Tone::Soft);
+    name->setBuddy(field);
+    name->setToolTip(tip);
+    field->setToolTip(tip);
+    field->setProperty("quiet", false); // a line of a form has a frame
+    fields.addWidget(name, row, 0);
+    fields.addWidget(field, row, 1);
 }
 
 QDoubleSpinBox* percentBox(const QString& name, double value, double most, const QString& none)

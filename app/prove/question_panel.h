@@ -8,6 +8,7 @@
 class QDateEdit;
 class QDoubleSpinBox;
 class QGridLayout;
+class QLineEdit;
 class QPushButton;
 class QSpinBox;
 
@@ -25,6 +26,10 @@ public:
     /// Two short fields beside each other.
     void addPair(const QString& label, QWidget* left, QWidget* right, const QString& tip = {});
     void addWide(QWidget* widget);
+    /// Whose variants are counted; `unnamed`: what it is called where the person says nothing.
+    void addIdea(const QString& unnamed);
+    QString idea() const; ///< empty: the person said nothing
+    void setIdea(const QString& idea);
     void setBusy(bool isBusy);
     void tellProgress(double fraction);
 
@@ -35,8 +40,14 @@ Q_SIGNALS:
 private:
     QGridLayout* fields_;
     QPushButton* ask_;
+    QLineEdit* idea_ = nullptr;
     bool isBusy_ = false;
 };
+
+/// Fields under each other, their labels on the left: the same measures in all parts of a form.
+void shapeFields(QGridLayout& fields);
+void addLabelled(QGridLayout& fields, const QString& label, QWidget* field,
+                 const QString& tip = {});
 
 QDoubleSpinBox* percentBox(const QString& name, double value, double most,
                            const QString& none = {});

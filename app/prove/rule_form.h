@@ -4,17 +4,22 @@
 #include "core/library/work.h"
 #include "core/studies/portfolio.h"
 
+#include <optional>
+#include <vector>
+
 class QCheckBox;
 class QComboBox;
 class QDateEdit;
+class QPushButton;
+class QVBoxLayout;
 
 namespace sieve::app {
 
 class ExpressionEdit;
-class ScreenBox;
+class StepFields;
 
-/// A rule by which a portfolio trades, as fields: what is held, when it is sold between, how it is
-/// traded.
+/// A rule by which a portfolio trades, as fields: what is held, step by step, when it is chosen
+/// anew and sold between, how it is traded.
 class RuleForm : public QuestionPanel {
     Q_OBJECT
 public:
@@ -23,41 +28,55 @@ public:
     void offer(const library::Work& work); ///< the screens
     void offerDays(const market::Market& market);
     studies::PortfolioRule rule(const library::Work& work) const;
+    /// Puts a rule into the fields. False: they cannot show all of it, and stay as they are.
+    bool setRule(const library::Work& work, const studies::PortfolioRule& rule);
+    std::optional<Day> setAside() const; ///< from which on nothing is looked at yet
     void focusCondition();
     void setExample(); ///< the strongest stocks of half a year
+    StepFields* addStep();
 
 private:
     void prepareFields();
     void addHeld();
+    void addRebalancing();
     void addExits();
     void addTrading();
-    studies::PortfolioStep step(const library::Work& work) const;
+    void removeStep(StepFields* step);
+    void setRebalancing(const studies::Rebalancing& rebalancing);
+    void setExits(const studies::Exits& exits);
+    void setTrading(const studies::Trading& trading);
+    studies::Rebalancing rebalancing() const;
+    studies::Exits exits() const;
+    studies::Trading trading() const;
 
-    ScreenBox* screen_;
-    ExpressionEdit* condition_;
-    ExpressionEdit* rank_;
-    QCheckBox* smallest_;
-    QSpinBox* hold_;
-    QSpinBox* keep_;
-    ExpressionEdit* weights_;
-    ExpressionEdit* when_;
-    ScreenBox* otherwise_;
+    QVBoxLayout* stepsLayout_;
+    std::vector<StepFields*> steps_; ///< at least one
+    QPushButton* else_;
     QComboBox* by_;
     QSpinBox* every_;
+    ExpressionEdit* anew_;
     QCheckBox* reweigh_;
     QDoubleSpinBox* stop_;
     QDoubleSpinBox* trailing_;
     QDoubleSpinBox* target_;
     QSpinBox* sessions_;
     ExpressionEdit* onStock_;
+    ExpressionEdit* onMarket_;
     QDoubleSpinBox* money_;
     QDoubleSpinBox* cost_;
     QDoubleSpinBox* orderCost_;
     QDoubleSpinBox* slippage_;
     QDoubleSpinBox* volume_;
     QComboBox* filled_;
+    QDoubleSpinBox* limit_;
+    QCheckBox* whole_;
+    QCheckBox* dividends_;
+    QDoubleSpinBox* delisted_;
+    QDoubleSpinBox* borrowing_;
     QDateEdit* from_;
     QDateEdit* to_;
+    QDateEdit* aside_;   ///< its first day: nothing is set aside
+    library::Work work_; ///< whose screens are offered
 };
 
 } // namespace sieve::app

@@ -9,6 +9,10 @@
 #include "app/parts/remembered.h"
 #include "app/prove/curve_picture.h"
 #include "app/prove/rule_form.h"
+#include "app/prove/screen_box.h"
+#include "app/prove/trade_chart.h"
+#include "core/studies/deflation.h"
+#include "core/studies/study_sheets.h"
 
 #include <QLocale>
 #include <QSplitter>
@@ -34,32 +38,15 @@ AnswerModel::Cell moneyCell(double money)
     return {signedText(money, Unit::Money, 0), money};
 }
 
-QString whyText(studies::Why why)
+/// The figures of both parts are kept beside those of the whole.
+void addAside(studies::KeptRun& run, Day aside, const studies::SplitMeasures& split)
 {
-    using studies::Why;
-    switch (why) {
-    case Why::Left:
-        return RuleView::tr("no longer among the best");
-    case Why::Switched:
-        return RuleView::tr("the market turned");
-    case Why::Stopped:
-        return RuleView::tr("stop");
-    case Why::Trailed:
-        return RuleView::tr("trailing stop");
-    case Why::Reached:
-        return RuleView::tr("target");
-    case Why::Expired:
-        return RuleView::tr("time");
-    case Why::RuleOnStock:
-        return RuleView::tr("rule on the stock");
-    case Why::RuleOnMarket:
-        return RuleView::tr("rule on the market");
-    case Why::Delisted:
-        return RuleView::tr("delisted");
-    case Why::Reweighed:
-        return RuleView::tr("reweighed");
-    default:
-        return text(studies::whyName(why));
+    const std::string day = aside.iso();
+    for (const auto& [words, of] : {std::pair("before " + day + ": ", &split.before),
+                                    std::pair("from " + day + " on: ", &split.from)}) {
+        run.figures.push_back({words + "return a year", Unit::Percent, of->annualReturn});
+        run.figures.push_back({words + "worst fall", Unit::Percent, of->worstFall});
+        run.figures.push_back({words + "Sharpe ratio", Unit::Ratio, of->sharpe});
     }
 }
 
@@ -68,6 +55,8 @@ struct FigureRow {
     QString name;
     QString own;
     QString benchmark = {};
+    QString before = {}; ///< of the day from which on all is set aside
+    QString from = {};
 };
 
 } // namespace
@@ -77,13 +66,16 @@ RuleView::RuleView(Desk& desk)
       figuresModel_(new AnswerModel(this)),
       figuresTable_(answerTable(figuresModel_, tr("Figures"))), monthsModel_(new AnswerModel(this)),
       monthsTable_(answerTable(monthsModel_, tr("Months"))), tradesModel_(new AnswerModel(this)),
-      tradesTable_(answerTable(tradesModel_, tr("Trades"))), stocksModel_(new AnswerModel(this))
+      tradesTable_(answerTable(tradesModel_, tr("Trades"))), tradeChart_(new TradeChart(desk)),
+      stocksModel_(new AnswerModel(this))
 {
     setEmptyTexts(
         tr("Would it have paid?"),
         tr("A rule, decided at each close with what was known then and filled on the next "
            "session, after costs."),
         tr("Try the strongest twenty of half a year"));
+    connect(tradesTable_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            &RuleView::showTradeChart);
     connect(tradesTable_, &QTableView::activated, this, [this] {
         const int row = chosenRow(tradesTable_);
         if (row < 0)
@@ -95,7 +87,14 @@ RuleView::RuleView(Desk& desk)
     tabs->setDocumentMode(true);
     tabs->addTab(figuresTable_, tr("Figures"));
     tabs->addTab(monthsTable_, tr("Months, in percent"));
-    tabs->addTab(tradesTable_, tr("Trades"));
+    auto* trades = new QSplitter;
+    remember(trades, "prove.rule_trades");
+    trades->setChildrenCollapsible(false);
+    trades->setHandleWidth(8);
+    trades->addWidget(tradesTable_);
+    trades->addWidget(tradeChart_);
+    trades->setSizes({480, 400});
+    tabs->addTab(trades, tr("Trades"));
     tabs->addTab(answerTable(stocksModel_, tr("Stocks")), tr("By stock"));
     remember(tabs, "prove.rule_tab");
     auto* below = new QSplitter(Qt::Vertical);
@@ -128,6 +127,7 @@ void RuleView::takeExample()
 
 void RuleView::forget()
 {
+    tradeChart_->clear();
     answer_ = {};
 }
 
@@ -136,7 +136,10 @@ void RuleView::ask()
     if (!desk_.market().isOpen())
         return;
     const studies::PortfolioRule asked = form().rule(desk_.work().now());
-    if (asked.steps.front().screen.criteria.empty()) {
+    const bool isWhole = std::ranges::all_of(asked.steps, [](const studies::PortfolioStep& step) {
+        return step.isCash || !step.screen.criteria.empty();
+    });
+    if (!isWhole) {
         tell(tr("Choose a screen or type a condition first."));
         form().focusCondition();
         return;
@@ -144,7 +147,7 @@ void RuleView::ask()
     run(
         tr("Trading day by day…"),
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), asked,
-         day = desk_.focus().day()](
+         day = desk_.focus().day(), aside = form().setAside()](
             const Progress& progress) -> Result<std::shared_ptr<const Answer>> {
             auto made = studies::runPortfolio(asked, book->names(), *evaluator, day, progress);
             if (!made)
@@ -153,12 +156,19 @@ void RuleView::ask()
             answer.market = evaluator->marketPtr();
             answer.told = studies::toldOf(*made);
             answer.cautions = studies::cautionsOf(*made, answer.told);
+            answer.kept = studies::keptOf(*made, day);
+            if (aside && *aside > made->sessions.front() && *aside <= made->sessions.back()) {
+                answer.aside = aside;
+                answer.split = studies::splitMeasures(*made, *aside);
+                addAside(answer.kept, *aside, *answer.split);
+            }
             answer.portfolio = std::make_shared<const Portfolio>(*std::move(made));
             return std::make_shared<const Answer>(std::move(answer));
         },
         [this](const std::shared_ptr<const Answer>& answer) {
             answer_ = *answer;
             showAnswer();
+            noteTrial(studies::dailySharpe(answer_.portfolio->returns()));
         });
 }
 
@@ -182,8 +192,17 @@ QString RuleView::sentence() const
 
 void RuleView::showAnswer()
 {
-    const Portfolio& portfolio = *answer_.portfolio;
     tellAnswer(sentence(), answer_.cautions);
+    showCurves(*picture_);
+    showFigures();
+    showMonths();
+    showTrades();
+    showStocks();
+}
+
+void RuleView::showCurves(CurvePicture& picture) const
+{
+    const Portfolio& portfolio = *answer_.portfolio;
     std::vector<double> worths;
     for (const double equity : portfolio.equity)
         worths.push_back(equity / portfolio.rule.trading.money);
@@ -198,11 +217,57 @@ void RuleView::showAnswer()
             else
                 without.push_back({at, at + 1});
         }
-    picture_->show(portfolio.sessions, std::move(curves), std::move(without));
-    showFigures();
-    showMonths();
-    showTrades();
-    showStocks();
+    std::optional<std::size_t> aside;
+    if (answer_.aside)
+        aside =
+            static_cast<std::size_t>(std::ranges::lower_bound(portfolio.sessions, *answer_.aside) -
+                                     portfolio.sessions.begin());
+    picture.show(portfolio.sessions, std::move(curves), std::move(without), aside);
+}
+
+bool RuleView::setQuestion(const studies::KeptRun& run)
+{
+    const auto rule = studies::portfolioFromToml(
+        run.question, [](std::string_view) { return std::optional<screens::Screen>(); });
+    if (!rule || !form().setRule(desk_.work().now(), *rule))
+        return false;
+    const std::string& name = rule->steps.front().screen.name;
+    form().setIdea(run.name == name && screenNamed(desk_.work().now(), name) ? QString()
+                                                                             : text(run.name));
+    return true;
+}
+
+std::vector<studies::ReportPicture> RuleView::pictures() const
+{
+    CurvePicture picture;
+    showCurves(picture);
+    return {pictureOf(tr("Worth day by day"), picture, {700, 280})};
+}
+
+std::vector<StudyView::Table> RuleView::tables() const
+{
+    const auto portfolio = answer_.portfolio;
+    const auto market = answer_.market;
+    return {{tr("Trades"), [=] { return studies::tradesSheet(*portfolio, *market); }},
+            {tr("Orders and payments"), [=] { return studies::fillsSheet(*portfolio, *market); }},
+            {tr("Curve"), [portfolio] { return studies::curveSheet(*portfolio); }},
+            {tr("Figures"),
+             [portfolio, told = answer_.told] { return studies::sheetOf(*portfolio, told); }},
+            {tr("Months"), [told = answer_.told] { return studies::monthsSheet(told); }, true},
+            {tr("By stock"),
+             [told = answer_.told, market, day = portfolio->sessions.back()] {
+                 return studies::contributionsSheet(told, *market, day);
+             },
+             true}};
+}
+
+std::vector<studies::Caution>
+RuleView::cautionsOfTries(const std::vector<library::Trial>& trials) const
+{
+    std::vector<double> sharpes;
+    for (const library::Trial& trial : trials)
+        sharpes.push_back(trial.sharpe);
+    return studies::cautionsOfTries(*answer_.portfolio, sharpes);
 }
 
 void RuleView::showFigures()
@@ -211,10 +276,15 @@ void RuleView::showFigures()
     const studies::PortfolioTold& told = answer_.told;
     const auto& own = told.measures;
     const auto& other = told.ofBenchmark;
+    const auto& split = answer_.split;
     const auto add = [&](const QString& name, double studies::Measures::*measure, Unit unit,
                          int decimals) {
-        rows->push_back({name, numberText(own.*measure, unit, decimals),
-                         other ? numberText((*other).*measure, unit, decimals) : QString()});
+        const auto word = [&](const studies::Measures& of) {
+            return numberText(of.*measure, unit, decimals);
+        };
+        rows->push_back({name, word(own), other ? word(*other) : QString(),
+                         split ? word(split->before) : QString(),
+                         split ? word(split->from) : QString()});
     };
     using M = studies::Measures;
     add(tr("Whole return"), &M::totalReturn, Unit::Percent, 0);
@@ -248,12 +318,19 @@ void RuleView::showFigures()
     addOne(tr("Bars held"), numberText(told.meanBars, Unit::Plain, 0));
     addOne(tr("Without the best three stocks"),
            signedText(told.withoutBestThree, Unit::Percent, 0));
-    figuresModel_->show({{tr("Figure"), {}, false}, {tr("The rule")}, {tr("Benchmark")}},
-                        rows->size(), [rows](std::size_t row, std::size_t column) {
+    std::vector<AnswerModel::Column> columns{
+        {tr("Figure"), {}, false}, {tr("The rule")}, {tr("Benchmark")}};
+    if (split) {
+        columns.push_back({tr("Before %1").arg(shortDayText(*answer_.aside)),
+                           tr("While it was made: what was looked at")});
+        columns.push_back({tr("From then on"), tr("What was set aside")});
+    }
+    figuresModel_->show(std::move(columns), rows->size(),
+                        [rows](std::size_t row, std::size_t column) {
                             const FigureRow& figure = (*rows)[row];
-                            return AnswerModel::Cell{column == 0   ? figure.name
-                                                     : column == 1 ? figure.own
-                                                                   : figure.benchmark};
+                            const QString* cells[] = {&figure.name, &figure.own, &figure.benchmark,
+                                                      &figure.before, &figure.from};
+                            return AnswerModel::Cell{*cells[column]};
                         });
     fitColumns(figuresTable_);
 }
@@ -314,7 +391,8 @@ void RuleView::showTrades()
             case 2:
                 return trade.left ? onDay(*trade.left) : AnswerModel::Cell{};
             case 3:
-                return AnswerModel::Cell{trade.left ? whyText(trade.why) : tr("still held")};
+                return AnswerModel::Cell{trade.left ? text(studies::whyWords(trade.why))
+                                                    : tr("still held")};
             case 4:
                 return figureCell(trade.entryPrice, 2);
             case 5:
@@ -332,6 +410,15 @@ void RuleView::showTrades()
             }
         });
     fitColumns(tradesTable_);
+    if (!portfolio->trades.empty())
+        tradesTable_->setCurrentIndex(tradesTable_->model()->index(0, 0));
+    showTradeChart();
+}
+
+void RuleView::showTradeChart()
+{
+    if (const int row = answer_.portfolio ? chosenRow(tradesTable_) : -1; row >= 0)
+        tradeChart_->show(answer_.portfolio, static_cast<std::size_t>(row));
 }
 
 void RuleView::showStocks()

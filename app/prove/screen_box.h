@@ -3,6 +3,7 @@
 #include "core/library/work.h"
 
 #include <QComboBox>
+#include <QLineEdit>
 #include <optional>
 
 namespace sieve::app {
@@ -23,6 +24,12 @@ public:
 private:
     QString first_;
 };
+
+/// Shows a screen: by its name where the person or the program has one that asks the same, else as
+/// a condition, with the first entry of the box. False where it cannot be shown so, as one whose
+/// criteria have comments, or a universe without a field for it; then nothing is changed.
+bool showScreen(const library::Work& work, const screens::Screen& screen, ScreenBox& box,
+                QLineEdit& condition, QLineEdit* universe);
 
 /// One of that name: the person's own before a ready one.
 std::optional<screens::Screen> screenNamed(const library::Work& work, const std::string& name);

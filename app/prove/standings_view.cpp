@@ -14,6 +14,7 @@
 #include "app/prove/curve_picture.h"
 #include "app/prove/question_panel.h"
 #include "app/prove/screen_box.h"
+#include "core/studies/study_sheets.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -34,6 +35,8 @@ using studies::Standing;
 using studies::Standings;
 
 namespace {
+
+constexpr int ofKeptAt = 5; ///< the place of a kept question's screens among the choices
 
 enum class Starts { NewestSessions, SinceDay, OneDay };
 
@@ -111,16 +114,59 @@ StandingsView::StandingsView(Desk& desk)
     panel_->addField(tr("Beside"), besides_,
                      tr("A second period in a column of its own: what works now"));
     panel_->addWide(dividends_);
-    const auto offer = [this] {
-        const auto kind = static_cast<Starts>(starts_->currentIndex());
-        newest_->setEnabled(kind == Starts::NewestSessions);
-        from_->setEnabled(kind != Starts::NewestSessions);
-        every_->setEnabled(kind != Starts::OneDay);
-    };
-    connect(starts_, &QComboBox::currentIndexChanged, this, offer);
-    offer();
+    connect(starts_, &QComboBox::currentIndexChanged, this, &StandingsView::offerStarts);
+    offerStarts();
     connect(weights_, &QLineEdit::returnPressed, this, &StandingsView::ask);
     makeAnswer();
+}
+
+void StandingsView::offerStarts()
+{
+    const auto kind = static_cast<Starts>(starts_->currentIndex());
+    newest_->setEnabled(kind == Starts::NewestSessions);
+    from_->setEnabled(kind != Starts::NewestSessions);
+    every_->setEnabled(kind != Starts::OneDay);
+}
+
+bool StandingsView::setQuestion(const studies::KeptRun& run)
+{
+    const auto terms = studies::standingsFromToml(run.question);
+    if (!terms || terms->to || terms->writtenOut.empty())
+        return false;
+    ofKept_ = terms->writtenOut;
+    const QString words = tr("the %1 of “%2”").arg(ofKept_.size()).arg(text(titleOf(run)));
+    if (which_->count() > ofKeptAt)
+        which_->setItemText(ofKeptAt, words);
+    else
+        which_->addItem(words);
+    which_->setCurrentIndex(ofKeptAt);
+    starts_->setCurrentIndex(static_cast<int>(terms->isOneStart && terms->from ? Starts::OneDay
+                                              : terms->from                    ? Starts::SinceDay
+                                                            : Starts::NewestSessions));
+    newest_->setValue(terms->newest.value_or(newest_->value()));
+    if (terms->from)
+        from_->setDate(dateOf(*terms->from));
+    every_->setValue(terms->every);
+    held_->setValue(terms->held.value_or(0));
+    best_->setValue(terms->best);
+    weights_->setText(text(terms->weights));
+    dividends_->setChecked(terms->dividends == studies::Dividends::Reinvested);
+    return true;
+}
+
+std::vector<studies::ReportPicture> StandingsView::pictures() const
+{
+    CurvePicture picture;
+    showCurves(picture);
+    return {pictureOf(tr("%1, day by day").arg(head_->text()), picture, {700, 260})};
+}
+
+std::vector<StudyView::Table> StandingsView::tables() const
+{
+    const auto standings = answer_.standings;
+    return {{tr("Standings"), [standings] { return studies::sheetOf(*standings); }},
+            {tr("Starts"), [standings] { return studies::startsSheet(*standings); }},
+            {tr("Curves"), [standings] { return studies::curvesSheet(*standings); }}};
 }
 
 void StandingsView::makeAnswer()
@@ -223,6 +269,8 @@ std::vector<screens::Screen> StandingsView::screens() const
 {
     const Work& work = desk_.work().now();
     std::vector<screens::Screen> all;
+    if (which_->currentIndex() == ofKeptAt)
+        return ofKept_;
     if (which_->currentIndex() == 1)
         for (const auto& kept : work.screens)
             all.push_back(kept->screen);
@@ -265,6 +313,7 @@ void StandingsView::ask()
             answer.market = evaluator->marketPtr();
             for (std::size_t at = 0; at < made->of.size(); ++at)
                 answer.cautions.push_back(studies::cautionsOf(*made, at));
+            answer.kept = studies::keptOf(*made, terms, day);
             answer.standings = std::make_shared<const Standings>(*std::move(made));
             if (besides > 0) {
                 studies::StandingsTerms newest = terms;
@@ -346,13 +395,29 @@ void StandingsView::showRows()
     showScreen();
 }
 
+void StandingsView::showCurves(CurvePicture& picture) const
+{
+    const auto at = chosen();
+    if (!at)
+        return picture.show({}, {});
+    const auto standings = answer_.standings;
+    const Standing& own = standings->of[*at];
+    std::vector<CurvePicture::Curve> curves;
+    if (!own.curve.empty())
+        curves.push_back({head_->text(), own.curve, CurvePicture::Tint::Own});
+    if (!own.curve.empty() && !standings->benchmarkCurve.empty())
+        curves.push_back(
+            {tr("benchmark"), standings->benchmarkCurve, CurvePicture::Tint::Benchmark});
+    picture.show(standings->sessions, std::move(curves));
+}
+
 void StandingsView::showScreen()
 {
     const auto at = chosen();
     head_->setText(at ? text(answer_.standings->question.screens[*at].name) : QString());
     if (!at) {
         cautions_->hide();
-        picture_->show({}, {});
+        showCurves(*picture_);
         return;
     }
     const auto standings = answer_.standings;
@@ -360,13 +425,7 @@ void StandingsView::showScreen()
     const auto& cautions = answer_.cautions[*at];
     cautions_->setText(cautionsText(cautions));
     cautions_->setVisible(!cautions.empty());
-    std::vector<CurvePicture::Curve> curves;
-    if (!own.curve.empty())
-        curves.push_back({head_->text(), own.curve, CurvePicture::Tint::Own});
-    if (!own.curve.empty() && !standings->benchmarkCurve.empty())
-        curves.push_back(
-            {tr("benchmark"), standings->benchmarkCurve, CurvePicture::Tint::Benchmark});
-    picture_->show(standings->sessions, std::move(curves));
+    showCurves(*picture_);
     startsModel_->show(
         {{tr("After the close of")},
          {tr("Stocks")},

@@ -25,12 +25,14 @@ public:
 
     void refresh() override;
     void ask() override;
+    bool setQuestion(const studies::KeptRun& run) override;
     struct Answer {
         market::MarketPtr market;
         std::shared_ptr<const studies::Standings> standings;
         std::shared_ptr<const studies::Standings> other;     ///< of the second period; null without
         std::vector<std::vector<studies::Caution>> cautions; ///< a screen
-        studies::StartNames states;                          ///< of the starts
+        studies::KeptRun kept;
+        studies::StartNames states; ///< of the starts
     };
     const Answer& answer() const { return answer_; }
 
@@ -41,6 +43,9 @@ Q_SIGNALS:
 protected:
     void takeExample() override;
     void forget() override;
+    studies::KeptRun kept() const override { return answer_.kept; }
+    std::vector<studies::ReportPicture> pictures() const override;
+    std::vector<Table> tables() const override;
 
 private:
     void makeAnswer();
@@ -49,9 +54,12 @@ private:
     std::vector<screens::Screen> screens() const;
     void showRows();
     void showScreen();
+    void showCurves(CurvePicture& picture) const;
+    void offerStarts();
     std::optional<std::size_t> chosen() const;
 
     QComboBox* which_;
+    std::vector<screens::Screen> ofKept_; ///< of a kept question, where it is chosen
     QComboBox* starts_;
     QDateEdit* from_;
     QSpinBox* newest_;

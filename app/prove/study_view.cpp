@@ -2,24 +2,35 @@
 
 #include "app/desk/desk.h"
 #include "app/desk/focus.h"
+#include "app/desk/library_keeper.h"
 #include "app/desk/open_market.h"
+#include "app/desk/workbench.h"
 #include "app/look/look.h"
 #include "app/look/tone.h"
+#include "app/parts/actions.h"
 #include "app/parts/empty_page.h"
 #include "app/parts/number_text.h"
 #include "app/parts/remembered.h"
+#include "app/parts/saved_page.h"
 #include "app/prove/question_panel.h"
 
+#include <QBuffer>
+#include <QCoreApplication>
+#include <QDate>
+#include <QFileDialog>
 #include <QLabel>
+#include <QPainter>
+#include <QPushButton>
 #include <QSplitter>
 #include <QVBoxLayout>
+#include <algorithm>
 
 namespace sieve::app {
 
 StudyView::StudyView(Desk& desk, QuestionPanel* panel, const char* key)
-    : desk_(desk), panel_(panel), asker_(this), told_(new QLabel), asOf_(new QLabel),
-      cautions_(new QLabel), empty_(new EmptyPage), inside_(new QWidget),
-      insideLayout_(new QVBoxLayout(inside_))
+    : desk_(desk), panel_(panel), asker_(this), saver_(this, Asker::About::Else), told_(new QLabel),
+      deeds_(new QWidget), asOf_(new QLabel), cautions_(new QLabel), empty_(new EmptyPage),
+      inside_(new QWidget), insideLayout_(new QVBoxLayout(inside_))
 {
     told_->setWordWrap(true);
     told_->setFont(fontOf(Weight::Medium, 1.08));
@@ -32,7 +43,20 @@ StudyView::StudyView(Desk& desk, QuestionPanel* panel, const char* key)
     auto* answer = new QWidget;
     auto* answerLayout = new QVBoxLayout(answer);
     answerLayout->setContentsMargins(8, 0, 0, 0);
-    answerLayout->addWidget(told_);
+    auto* keepButton = new QPushButton(tr("Keep"));
+    keepButton->setToolTip(tipOf(ActionId::KeepAnswer));
+    connect(keepButton, &QPushButton::clicked, this, &StudyView::keep);
+    auto* saveButton = new QPushButton(tr("Save…"));
+    saveButton->setToolTip(tipOf(ActionId::SaveAnswer));
+    connect(saveButton, &QPushButton::clicked, this, &StudyView::save);
+    auto* deedsLayout = new QHBoxLayout(deeds_);
+    deedsLayout->setContentsMargins(0, 0, 0, 0);
+    deedsLayout->addWidget(keepButton);
+    deedsLayout->addWidget(saveButton);
+    auto* head = new QHBoxLayout;
+    head->addWidget(told_, 1);
+    head->addWidget(deeds_, 0, Qt::AlignTop);
+    answerLayout->addLayout(head);
     answerLayout->addWidget(asOf_);
     answerLayout->addWidget(empty_, 1);
     answerLayout->addWidget(inside_, 1);
@@ -54,10 +78,12 @@ StudyView::StudyView(Desk& desk, QuestionPanel* panel, const char* key)
     connect(&asker_, &Asker::progressed, panel_, &QuestionPanel::tellProgress);
     connect(&asker_, &Asker::failed, &desk, &Desk::noticed);
     connect(&asker_, &Asker::failed, this, [this] { stop(tr("It could not be answered.")); });
+    connect(&saver_, &Asker::failed, &desk, &Desk::noticed);
     connect(empty_, &EmptyPage::stepTaken, this, &StudyView::takeExample);
     connect(&desk.market(), &OpenMarket::opened, this, &StudyView::reset);
     connect(&desk.focus(), &Focus::dayChanged, this, &StudyView::tellDay);
-    for (QWidget* each : {static_cast<QWidget*>(told_), static_cast<QWidget*>(asOf_), inside_})
+    for (QWidget* each :
+         {static_cast<QWidget*>(told_), deeds_, static_cast<QWidget*>(asOf_), inside_})
         each->hide();
 }
 
@@ -75,20 +101,129 @@ void StudyView::tell(const QString& what)
 
 void StudyView::tellAnswer(const QString& sentence, const std::vector<studies::Caution>& cautions)
 {
-    sentence_ = sentence;
-    tell(sentence);
-    tellCautions(cautions);
+    // A figure stays beside its percent sign.
+    sentence_ = QString(sentence).replace(QStringLiteral(" %"), QStringLiteral("\u00a0%"));
+    ofAnswer_ = cautions;
+    tell(sentence_);
+    tellCautions();
 }
 
-void StudyView::tellCautions(const std::vector<studies::Caution>& cautions)
+std::vector<studies::Caution>
+StudyView::cautionsOfTries(const std::vector<library::Trial>& /*trials*/) const
 {
-    cautions_->setText(cautionsText(cautions));
-    cautions_->setVisible(!cautions.empty());
+    return {};
+}
+
+void StudyView::tellCautions()
+{
+    std::vector<studies::Caution> all = ofAnswer_;
+    if (!trials_.empty())
+        for (const studies::Caution& each : cautionsOfTries(trials_))
+            all.push_back(each);
+    cautions_->setText(cautionsText(all));
+    cautions_->setVisible(!all.empty());
+}
+
+/// The library writes and counts in its turn. In a window that only shows a library, or without
+/// one, nothing is counted.
+void StudyView::noteTrial(double sharpe)
+{
+    trials_.clear();
+    const studies::KeptRun run = kept();
+    const QString idea = panel_->idea().isEmpty() ? text(run.name) : panel_->idea();
+    const library::Trial trial{utf8(idea), std::string(kindWords(run.kind)), variantOf(run),
+                               dayOf(QDate::currentDate()), sharpe};
+    if (desk_.keeper().isReadOnly())
+        return;
+    desk_.keeper().ask(
+        this, [trial](library::Library& library) { return library::noteTrial(library, trial); },
+        [this, question = trial.question](const std::vector<library::Trial>& trials) {
+            if (!known_.market || variantOf(kept()) != question)
+                return; // another answer is shown by now
+            trials_ = trials;
+            tellCautions();
+        },
+        [this](const QString& why) {
+            Q_EMIT desk_.noticed(tr("This try of the idea could not be counted: %1").arg(why));
+        });
+}
+
+studies::KeptRun StudyView::keptWhole() const
+{
+    studies::KeptRun run = kept();
+    run.askedOn = dayOf(QDate::currentDate());
+    run.market = known_.market->description().name;
+    run.data = known_.data;
+    run.program = utf8(QCoreApplication::applicationVersion());
+    run.sentence = utf8(sentence_);
+    for (const studies::Caution& each :
+         trials_.empty() ? std::vector<studies::Caution>() : cautionsOfTries(trials_))
+        run.cautions.push_back(each.words);
+    return run;
+}
+
+void StudyView::keep()
+{
+    if (!known_.market)
+        return;
+    studies::KeptRun run = keptWhole();
+    run.id = desk_.work().newId();
+    const QString name = text(titleOf(run));
+    if (desk_.work().edit(tr("Keep the answer “%1”").arg(name),
+                          [&](Work& work) { library::keepRun(work, run); }))
+        Q_EMIT desk_.told(
+            tr("“%1” is kept, among %2 answers.").arg(name).arg(desk_.work().now().runs->size()));
+}
+
+void StudyView::save()
+{
+    if (!known_.market)
+        return;
+    const std::vector<Table> all = tables();
+    QStringList kinds{tr("Report, PDF (*.pdf)"), tr("Report, HTML (*.html)")};
+    for (const Table& table : all)
+        kinds << tr("%1, workbook (*.xlsx)").arg(table.title)
+              << tr("%1, CSV (*.csv)").arg(table.title);
+    const studies::KeptRun run = keptWhole();
+    QString name = text(titleOf(run));
+    name.replace(u'/', u'-');
+    QString kind;
+    const QString path =
+        QFileDialog::getSaveFileName(this, tr("Save the answer"), name + QStringLiteral(".pdf"),
+                                     kinds.join(QStringLiteral(";;")), &kind);
+    if (path.isEmpty())
+        return;
+    const auto chosen = static_cast<std::size_t>(std::max<qsizetype>(0, kinds.indexOf(kind)));
+    const bool isReport = path.endsWith(QLatin1String(".pdf"), Qt::CaseInsensitive) ||
+                          path.endsWith(QLatin1String(".html"), Qt::CaseInsensitive);
+    if (!isReport && !all.empty()) {
+        const Table& table = all[chosen < 2 ? 0 : (chosen - 2) / 2];
+        return saver_.ask(
+            [sheet = table.sheet, path](const Progress&) {
+                exports::writeSheet(std::filesystem::path(utf8(path)), sheet());
+                return path;
+            },
+            [this](const QString& saved) { Q_EMIT desk_.told(tr("Saved as %1").arg(saved)); });
+    }
+    std::vector<studies::ReportTable> shown;
+    for (const Table& table : all)
+        if (table.isInReport)
+            shown.push_back({utf8(table.title), table.sheet()});
+    const OnPaper paper;
+    exports::PageLook page;
+    page.font = familyOfWindow();
+    const QString fault =
+        savePage(path, {text(titleOf(run)), reportOf(run, pictures(), shown, page)});
+    if (fault.isEmpty())
+        Q_EMIT desk_.told(tr("Saved as %1").arg(path));
+    else
+        Q_EMIT desk_.noticed(tr("The report could not be saved as %1: %2").arg(path, fault));
 }
 
 StudyView::Known StudyView::now() const
 {
-    return {desk_.market().evaluator()->marketPtr(), desk_.focus().day()};
+    return {desk_.market().evaluator()->marketPtr(), desk_.market().identity(),
+            desk_.focus().day()};
 }
 
 void StudyView::begin(const QString& meanwhile)
@@ -103,6 +238,8 @@ bool StudyView::end(const std::optional<LocatedError>& fault, const Known& of)
     panel_->setBusy(false);
     known_ = fault ? Known() : of;
     inside_->setVisible(!fault);
+    deeds_->setVisible(!fault);
+    trials_.clear();
     tellDay();
     if (fault)
         tell(text(sentence(*fault)));
@@ -121,7 +258,9 @@ void StudyView::reset()
     asker_.stop();
     panel_->setBusy(false);
     known_ = {};
+    trials_.clear();
     told_->hide();
+    deeds_->hide();
     inside_->hide();
     empty_->show();
     tellDay();
@@ -135,6 +274,21 @@ void StudyView::tellDay()
     if (isOther)
         asOf_->setText(tr("This is as known on %1. The as-of day is another one now: ask again.")
                            .arg(shortDayText(known_.day)));
+}
+
+studies::ReportPicture pictureOf(const QString& title, QWidget& widget, const QSize& size)
+{
+    constexpr int finer = 2; // so that it is sharp on paper
+    widget.resize(size);
+    QImage image(finer * size, QImage::Format_ARGB32_Premultiplied);
+    image.setDevicePixelRatio(finer);
+    image.fill(look().sheet);
+    widget.render(&image);
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    image.save(&buffer, "PNG");
+    return {utf8(title), "data:image/png;base64," + bytes.toBase64().toStdString(), size.width()};
 }
 
 } // namespace sieve::app

@@ -6,8 +6,17 @@ namespace sieve {
 
 std::string quotedToml(const std::string& text)
 {
+    // The library's form over several lines cannot hold three quotes in a row, and loses a first
+    // line that is empty.
+    const bool isPlain = text.find("'''") == std::string::npos &&
+                         text.find("\"\"\"") == std::string::npos && !text.starts_with('\n') &&
+                         !text.starts_with("\r\n");
+    const toml::value<std::string> value(text);
     std::ostringstream out;
-    out << toml::value<std::string>(text);
+    if (isPlain)
+        out << value;
+    else
+        out << toml::toml_formatter{value, toml::format_flags::none};
     return out.str();
 }
 

@@ -10,6 +10,9 @@
 
 namespace sieve::briefing {
 
+using exports::dayInWords;
+using exports::escapedHtml;
+
 namespace {
 
 constexpr const char* alertsTitle = "Alerts";

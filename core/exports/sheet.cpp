@@ -2,6 +2,7 @@
 
 #include "core/base/csv_cell.h"
 #include "core/base/missing.h"
+#include "core/storage/file_aside.h"
 
 #include <algorithm>
 #include <cmath>
@@ -105,6 +106,16 @@ std::string toJson(const Sheet& sheet)
         json += '}';
     }
     return json + "\n]\n";
+}
+
+void writeSheet(const std::filesystem::path& file, const Sheet& sheet)
+{
+    const std::filesystem::path ending = file.extension();
+    if (ending == ".xlsx")
+        return writeWorkbook(file, sheet);
+    storage::writeWhole(file, ending == ".json"  ? toJson(sheet)
+                              : ending == ".tsv" ? toTabs(sheet)
+                                                 : toCsv(sheet));
 }
 
 } // namespace sieve::exports

@@ -33,6 +33,9 @@ std::string toCsv(const Sheet& sheet);
 std::string toTabs(const Sheet& sheet);
 /// An array of objects; what is not known is null.
 std::string toJson(const Sheet& sheet);
+/// As its ending says: .xlsx, .json or .tsv, else CSV. Errors: std::system_error with the path; a
+/// file of that name then stays as it was.
+void writeSheet(const std::filesystem::path& file, const Sheet& sheet);
 /// A workbook (Office Open XML) with one sheet: typed cells, shares as percent, the head frozen and
 /// with the unit of each column, widths that fit.
 /// Errors: std::system_error with the path when it cannot be written; a file of that name then

@@ -1,6 +1,7 @@
 #include "core/intake/kept_files.h"
 
 #include "core/intake/byte_source.h"
+#include "core/storage/digest.h"
 #include "core/storage/file_aside.h"
 
 #include <algorithm>
@@ -10,8 +11,6 @@
 #include <fstream>
 #include <memory>
 #include <system_error>
-#define XXH_INLINE_ALL // header only: the loop is compiled for this program
-#include <xxhash.h>
 
 namespace sieve::intake {
 
@@ -25,24 +24,6 @@ bool isRead(const fs::path& path)
     const fs::path plain = path.extension() == ".gz" ? path.stem() : path;
     return isTable(path) || plain.extension() == ".xml" || path.filename() == "dataset.toml";
 }
-
-class Sum {
-public:
-    Sum() { XXH3_64bits_reset(state_.get()); }
-    void add(std::string_view bytes)
-    {
-        const std::uint64_t size = bytes.size(); // so that parts cannot run into one another
-        XXH3_64bits_update(state_.get(), &size, sizeof size);
-        XXH3_64bits_update(state_.get(), bytes.data(), bytes.size());
-    }
-    std::string text() const { return fmt::format("{:016x}", XXH3_64bits_digest(state_.get())); }
-
-private:
-    struct Free {
-        void operator()(XXH3_state_t* state) const { XXH3_freeState(state); }
-    };
-    std::unique_ptr<XXH3_state_t, Free> state_{XXH3_createState()};
-};
 
 } // namespace
 
@@ -66,7 +47,7 @@ Source keepFiles(const Source& source, const fs::path& folder, const Progress& p
 
 std::string checksumOfFiles(const fs::path& folder)
 {
-    Sum sum;
+    storage::Digest sum;
     std::vector<char> piece(1U << 20U);
     for (const fs::path& path : filesOf({folder, Source::Form::Dataset})) {
         sum.add(path.lexically_relative(folder).string());

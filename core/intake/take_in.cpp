@@ -329,7 +329,7 @@ Result<Intake> opened(const fs::path& market, std::string standing = {})
         return opened.error();
     Result<IntakeReport> report = reportOf(market);
     return Intake{*std::move(opened), report ? *std::move(report) : IntakeReport(),
-                  std::move(standing)};
+                  storage::identityOf(market), std::move(standing)};
 }
 
 /// Opens the market after `make`. Where that fails, the market stands as it was: if it can be

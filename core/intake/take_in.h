@@ -45,6 +45,7 @@ Result<IntakeReport> takeIn(const TakeIn& request, const Progress& progress = {}
 struct Intake {
     market::MarketPtr market;
     IntakeReport report;
+    std::string identity; ///< of its file (storage::identityOf)
     std::string standing; ///< why the market is as it was though its source is not; else empty
 };
 

@@ -14,7 +14,8 @@ struct NumberedFolder {
 };
 inline constexpr std::array numberedFolders{
     NumberedFolder{"drawing", "drawings"}, NumberedFolder{"verdict", "verdicts"},
-    NumberedFolder{"alert", "alerts"}, NumberedFolder{"raised", "told"}};
+    NumberedFolder{"alert", "alerts"}, NumberedFolder{"kept_run", "answers"},
+    NumberedFolder{"raised", "told"}};
 
 // Notes as Markdown: a head "## 2025-03-14" a note. A line of a note that looks like one, or that
 // begins as such a line is kept from that, stands behind a backslash.

@@ -16,8 +16,9 @@ using Kind = StepMade::Kind;
 using Changes = std::string; ///< the bytes of a changeset
 
 /// What an undone step brings back. Versions of screens and what alerts told are no part of it.
-constexpr std::array stepTables{"watchlist", "entry",   "former_entry", "card",  "screen", "draft",
-                                "own_field", "drawing", "verdict",      "alert", "setting"};
+constexpr std::array stepTables{"watchlist", "entry", "former_entry", "card",
+                                "screen",    "draft", "own_field",    "drawing",
+                                "verdict",   "alert", "kept_run",     "setting"};
 
 void require(int answer, SQLite::Database& database)
 {
@@ -173,8 +174,8 @@ void dropOldSteps(Library& library)
 bool staysInLibrary(const LoadedWork::Problem& problem)
 {
     using What = LoadedWork::Problem::What;
-    constexpr std::array staying{What::Screen, What::Field, What::Drawing, What::Verdict,
-                                 What::Alert};
+    constexpr std::array staying{What::Screen,  What::Field, What::Drawing,
+                                 What::Verdict, What::Alert, What::KeptRun};
     return std::ranges::find(staying, problem.what) != staying.end();
 }
 

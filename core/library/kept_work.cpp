@@ -29,6 +29,7 @@ constexpr const char* chartSetUpsKey = "chart_set_ups";
 constexpr const char* drawingTable = "drawing";
 constexpr const char* verdictTable = "verdict";
 constexpr const char* alertTable = "alert";
+constexpr const char* runTable = "kept_run";
 constexpr const char* firstScreen = "Pullback in an uptrend"; ///< what a new person begins from
 
 void addProblems(LoadedWork& loaded, What what, const std::vector<LocatedError>& errors)
@@ -95,6 +96,7 @@ public:
     {
         readAll(What::Alert, alertTable, watchlists::alertFromToml, work().alerts);
     }
+    void loadRuns() { readAll(What::KeptRun, runTable, studies::keptRunFromToml, work().runs); }
     /// What is one text; where there is none, what a new person begins from.
     void loadTexts()
     {
@@ -168,6 +170,7 @@ LoadedWork loadWork(Library& library)
     loading.loadDrawings();
     loading.loadVerdicts();
     loading.loadAlerts();
+    loading.loadRuns();
     loading.loadTexts();
     return loading.take();
 }
@@ -192,6 +195,8 @@ LoadedWork loadTouched(Library& library, const Work& known, const Touched& touch
         loading.loadVerdicts();
     if (isTouched(alertTable))
         loading.loadAlerts();
+    if (isTouched(runTable))
+        loading.loadRuns();
     if (isTouched("setting"))
         loading.loadTexts();
     return loading.take();
@@ -215,6 +220,8 @@ void writeWork(Library& library, const Work& before, const Work& after)
         saveNumbered<watchlists::Verdict>(library, verdictTable, *before.verdicts, *after.verdicts);
     if (before.alerts != after.alerts)
         saveNumbered<watchlists::Alert>(library, alertTable, *before.alerts, *after.alerts);
+    if (before.runs != after.runs)
+        saveNumbered<studies::KeptRun>(library, runTable, *before.runs, *after.runs);
     if (before.screen != after.screen)
         setSetting(library, screenKey, toToml(*after.screen));
     if (before.columnSets != after.columnSets)

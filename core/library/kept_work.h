@@ -15,9 +15,9 @@ class Library;
 
 /// The person's work as the library holds it.
 struct LoadedWork {
-    /// A thing that could not be read. Screens, fields, drawings and verdicts stay in the library
-    /// as they are; of the others the text is kept as a file, and the program's own stands in their
-    /// place.
+    /// A thing that could not be read. Screens, fields, drawings, verdicts and kept answers stay in
+    /// the library as they are; of the others the text is kept as a file, and the program's own
+    /// stands in their place.
     struct Problem {
         enum class What {
             ScreenInHand,
@@ -25,6 +25,7 @@ struct LoadedWork {
             Field,
             Drawing,
             Verdict,
+            KeptRun,
             Plan,
             EntryPage,
             ColumnSets,

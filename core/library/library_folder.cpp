@@ -90,6 +90,7 @@ public:
                 put(fmt::format("{}/{}.toml", each.folder, rows.getColumn(0).getInt64()),
                     rows.getColumn(1).getString());
         }
+        writeTrials();
         writeSettings();
         const fs::path pictures = library_.file().string() + ".pictures";
         if (!library_.file().empty() && fs::exists(pictures))
@@ -236,6 +237,17 @@ private:
                 versions.getColumn(3).getString());
         }
         put("versions.csv", csv);
+    }
+
+    void writeTrials()
+    {
+        std::string csv = "idea,kind,question,tried_on,sharpe\n";
+        SQLite::Statement rows = query("SELECT idea, kind, question, tried_on, sharpe FROM trial "
+                                       "ORDER BY idea, kind, question");
+        while (rows.executeStep())
+            csv += csvRow({rows.getColumn(0).getString(), rows.getColumn(1).getString(),
+                           rows.getColumn(2).getString(), dayText(rows, 3), priceText(rows, 4)});
+        put("trials.csv", csv);
     }
 
     void writeNamed(const std::string& folder, const std::string& select)

@@ -78,6 +78,7 @@ public:
         readNamed("fields", "INSERT INTO own_field (name, toml) VALUES (?, ?)");
         for (const NumberedFolder& each : numberedFolders)
             readNumbered(each);
+        readTrials();
         readSettings();
         addPictures(library_.file(), folder_ / "pictures");
     }
@@ -260,6 +261,22 @@ private:
                              "plan) VALUES (?, ?, ?, ?, ?, ?, ?)",
                              position++, row[1], day(row[2]), row[3], row[4], row[5],
                              getIfThere(fmt::format("candidates/{:04} plan.toml", number(row[0]))));
+        }
+    }
+
+    void readTrials()
+    {
+        SQLite::Statement insert(library_.database(), "INSERT INTO trial (idea, kind, question, "
+                                                      "tried_on, sharpe) VALUES (?, ?, ?, ?, ?)");
+        for (const FolderCells& row : rowsOf("trials.csv", 5)) {
+            file_ = "trials.csv";
+            insert.bind(1, row[0]);
+            insert.bind(2, row[1]);
+            insert.bind(3, row[2]);
+            insert.bind(4, day(row[3]));
+            bindPrice(insert, 5, row[4]);
+            insert.exec();
+            insert.reset();
         }
     }
 

@@ -169,6 +169,21 @@ CREATE TABLE step (
     changes BLOB NOT NULL
 );
 )sql",
+    // Answers of studies that the person kept, and how often each idea was tried (trials.h).
+    R"sql(
+CREATE TABLE kept_run (
+    id INTEGER PRIMARY KEY,
+    toml TEXT NOT NULL
+);
+CREATE TABLE trial (
+    idea TEXT NOT NULL,
+    kind TEXT NOT NULL,
+    question TEXT NOT NULL,
+    tried_on INTEGER NOT NULL,
+    sharpe REAL,
+    PRIMARY KEY (idea, kind, question)
+) WITHOUT ROWID;
+)sql",
 };
 
 } // namespace

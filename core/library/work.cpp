@@ -251,6 +251,22 @@ const watchlists::Alert* Work::findAlert(std::int64_t id) const
     return place == alerts->end() || (*place)->id != id ? nullptr : &**place;
 }
 
+const studies::KeptRun* Work::findRun(std::int64_t id) const
+{
+    const auto place = numberedFrom(*runs, id);
+    return place == runs->end() || (*place)->id != id ? nullptr : &**place;
+}
+
+void keepRun(Work& work, const studies::KeptRun& run)
+{
+    keepNumbered(work.runs, run);
+}
+
+void removeRun(Work& work, std::int64_t id)
+{
+    removeNumbered(work.runs, id);
+}
+
 void keepAlert(Work& work, const watchlists::Alert& alert)
 {
     keepNumbered(work.alerts, alert);

@@ -8,6 +8,7 @@
 #include "core/language/renaming.h"
 #include "core/screens/column_sets.h"
 #include "core/screens/screen.h"
+#include "core/studies/kept_run.h"
 #include "core/watchlists/alert.h"
 #include "core/watchlists/checklist.h"
 #include "core/watchlists/mail_terms.h"
@@ -50,12 +51,14 @@ struct Work {
     Shared<std::vector<Shared<watchlists::Alert>>> alerts; ///< by id
     Shared<conditions::MarketBook> marketBook = conditions::standardBook();
     Shared<std::vector<Shared<drawings::Drawing>>> drawings; ///< of all stocks, by id
+    Shared<std::vector<Shared<studies::KeptRun>>> runs;      ///< answers of studies, by id
 
     /// The list of that id; null when there is none.
     const watchlists::Watchlist* findList(std::int64_t id) const;
     watchlists::Watchlist* editList(std::int64_t id); ///< to be changed
     const KeptScreen* findScreen(std::string_view name) const;
     const drawings::Drawing* findDrawing(std::int64_t id) const;
+    const studies::KeptRun* findRun(std::int64_t id) const;
     const watchlists::Alert* findAlert(std::int64_t id) const;
     const watchlists::Checklist* findChecklist(std::string_view name) const;
 
@@ -90,6 +93,10 @@ void keepVerdict(Work& work, const watchlists::Verdict& verdict);
 /// Keeps an alert, in the place of the one of its id where there is one.
 void keepAlert(Work& work, const watchlists::Alert& alert);
 void removeAlert(Work& work, std::int64_t id);
+
+/// Keeps an answer of a study, in the place of the one of its id where there is one.
+void keepRun(Work& work, const studies::KeptRun& run);
+void removeRun(Work& work, std::int64_t id);
 
 /// Keeps a set-up of a chart, in the place of the one of its name where there is one.
 void keepSetUp(Work& work, const charts::SetUp& setUp);

@@ -139,6 +139,14 @@ Things alertsOf(const Work& work)
     return things;
 }
 
+Things runsOf(const Work& work)
+{
+    Things things;
+    for (const auto& run : *work.runs)
+        things[std::to_string(run->id)] = {run->name, toToml(*run)};
+    return things;
+}
+
 Things drawingsOf(const Work& work)
 {
     Things things;
@@ -182,6 +190,7 @@ std::vector<KindDifference> differences(const Work& now, const Work& then)
         differenceOf(Kind::Weighing, weighingOf(now), weighingOf(then)),
         differenceOf(Kind::Checklists, checklistsOf(now), checklistsOf(then)),
         differenceOf(Kind::Alerts, alertsOf(now), alertsOf(then)),
+        differenceOf(Kind::KeptRuns, runsOf(now), runsOf(then)),
         differenceOf(Kind::Verdicts, verdictsOf(now), verdictsOf(then))};
     if (now.marketBook != then.marketBook)
         all.push_back({Kind::MarketRules, {}, {}, {""}});

@@ -22,6 +22,7 @@ struct KindDifference {
         Checklists,
         Verdicts,
         Alerts,
+        KeptRuns,
         TradingTerms,
         MailTerms,
         MarketRules

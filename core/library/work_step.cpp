@@ -75,6 +75,10 @@ WorkStep::WorkStep(const Work& before, const Work& after) : before_(before), aft
         note(alerts_.emplace(), *before_.alerts, *after_.alerts);
         before_.alerts = after_.alerts = std::vector<Shared<watchlists::Alert>>();
     }
+    if (before_.runs.pointer() != after_.runs.pointer()) {
+        note(runs_.emplace(), *before_.runs, *after_.runs);
+        before_.runs = after_.runs = std::vector<Shared<studies::KeptRun>>();
+    }
 }
 
 Work WorkStep::undone(const Work& after) const
@@ -104,6 +108,8 @@ Work WorkStep::withRows(Work side, const Work& other, bool isBack) const
         side.verdicts = exchanged(*other.verdicts, *verdicts_, isBack);
     if (alerts_)
         side.alerts = exchanged(*other.alerts, *alerts_, isBack);
+    if (runs_)
+        side.runs = exchanged(*other.runs, *runs_, isBack);
     return side;
 }
 
@@ -113,6 +119,7 @@ std::size_t WorkStep::rowsHeld() const
     rows += drawings_ ? drawings_->before.size() + drawings_->after.size() : 0;
     rows += verdicts_ ? verdicts_->before.size() + verdicts_->after.size() : 0;
     rows += alerts_ ? alerts_->before.size() + alerts_->after.size() : 0;
+    rows += runs_ ? runs_->before.size() + runs_->after.size() : 0;
     for (const ListChange& change : lists_)
         rows += change.entries.before.size() + change.entries.after.size() +
                 change.former.before.size() + change.former.after.size();

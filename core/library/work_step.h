@@ -23,8 +23,8 @@ struct ListChange {
 };
 
 /// One step from a state of the work to another, that can be taken back and done again. It shares
-/// with both what the step left alone; of a list, the tray, the drawings, the verdicts or the
-/// alerts, which may be long, it holds only the rows that changed.
+/// with both what the step left alone; of a list, the tray, the drawings, the verdicts, the
+/// alerts or the kept answers, which may be long, it holds only the rows that changed.
 class WorkStep {
 public:
     WorkStep(const Work& before, const Work& after);
@@ -43,6 +43,7 @@ private:
     std::optional<RowsChange<Shared<drawings::Drawing>>> drawings_;
     std::optional<RowsChange<Shared<watchlists::Verdict>>> verdicts_;
     std::optional<RowsChange<Shared<watchlists::Alert>>> alerts_;
+    std::optional<RowsChange<Shared<studies::KeptRun>>> runs_;
 };
 
 } // namespace sieve::library

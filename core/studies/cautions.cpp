@@ -1,5 +1,7 @@
 #include "core/studies/cautions.h"
 
+#include "core/studies/deflation.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -140,6 +142,40 @@ std::vector<Caution> cautionsOf(const Following& following, std::size_t at)
     return cautions.taken();
 }
 
+std::vector<Caution> cautionsOfTries(const Following& following, std::size_t horizon,
+                                     std::size_t tries)
+{
+    Cautions cautions;
+    const double among = chanceAmong(tries, following.horizons.at(horizon).chance);
+    if (tries > 1)
+        cautions.add(
+            About::Chance,
+            isMissing(among)
+                ? fmt::format("It is one of {} variants of the idea that were tried.", tries)
+                : fmt::format("It is one of {0} variants of the idea that were tried: that "
+                              "the best of {0} does as well by chance alone has a "
+                              "probability of {1}.",
+                              tries, shareOf(among)));
+    return cautions.taken();
+}
+
+std::vector<Caution> cautionsOfTries(const Portfolio& portfolio, std::span<const double> sharpes)
+{
+    Cautions cautions;
+    const double better = deflatedSharpe(portfolio.returns(), sharpes);
+    if (sharpes.size() > 1)
+        cautions.add(
+            About::Chance,
+            isMissing(better)
+                ? fmt::format("It is one of {} variants of the idea that were tried.",
+                              sharpes.size())
+                : fmt::format("It is one of {0} variants of the idea that were tried: that its "
+                              "Sharpe ratio is truly above what the best of {0} would have by luck "
+                              "has a probability of {1}.",
+                              sharpes.size(), shareOf(better)));
+    return cautions.taken();
+}
+
 std::vector<Caution> cautionsOf(const Neighbours& neighbours)
 {
     Cautions cautions;
@@ -154,6 +190,13 @@ std::vector<Caution> cautionsOf(const Neighbours& neighbours)
                          : fmt::format("The limits stand on a ridge: those next to them made {} of "
                                        "the difference that they made.",
                                        shareOf(steadiness)));
+    const WalkTold walk = walkToldOf(neighbours.walk);
+    if (neighbours.walk.size() > 2 && walk.before > 0.0 && !isMissing(walk.after) &&
+        walk.after < 0.5 * walk.before)
+        cautions.add(About::Excess,
+                     fmt::format("What was best did not stay so: limits chosen by the years before "
+                                 "had made {} over all stocks, and made {} in the year after.",
+                                 percent(walk.before), percent(walk.after)));
     return cautions.taken();
 }
 

@@ -5,6 +5,7 @@
 #include "core/studies/portfolio.h"
 #include "core/studies/standings.h"
 
+#include <span>
 #include <string>
 #include <vector>
 
@@ -29,6 +30,13 @@ std::vector<Caution> cautionsOf(const Following& following, std::size_t horizon)
 /// What weakens the standing of one screen.
 std::vector<Caution> cautionsOf(const Standings& standings, std::size_t screen);
 std::vector<Caution> cautionsOf(const Portfolio& portfolio, const PortfolioTold& told);
+
+/// That the idea was tried in so many variants, this one among them, and what remains of the answer
+/// then (deflation.h); empty for a single one.
+std::vector<Caution> cautionsOfTries(const Following& following, std::size_t horizon,
+                                     std::size_t tries);
+/// `sharpes`: the daily ratio of each variant, missing where it has none.
+std::vector<Caution> cautionsOfTries(const Portfolio& portfolio, std::span<const double> sharpes);
 
 /// What the neighbours of a screen's limits say of it.
 std::vector<Caution> cautionsOf(const Neighbours& neighbours);

@@ -11,6 +11,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <map>
 
 namespace sieve::studies {
 
@@ -88,6 +89,62 @@ struct Bar {
     double down = missing;
     double change = missing;
     std::size_t session = 0;
+    int endYear = 0; ///< in which it was known what followed
+};
+
+/// What the cases of a cell add up to.
+struct CellSum {
+    std::size_t cases = 0;
+    double change = 0.0;
+    double others = 0.0;
+
+    void add(const CellSum& other)
+    {
+        cases += other.cases;
+        change += other.change;
+        others += other.others;
+    }
+    Neighbours::Cell cell() const
+    {
+        if (cases == 0)
+            return {};
+        const auto count = static_cast<double>(cases);
+        return {cases, change / count, (change - others) / count};
+    }
+};
+
+/// A sum for each number of bounds that are passed, down and across.
+class CellSums {
+public:
+    CellSums(std::size_t height, std::size_t width)
+        : width_(width), height_(height), sums_((width + 1) * (height + 1))
+    {
+    }
+    CellSum& at(std::size_t down, std::size_t across)
+    {
+        return sums_[down * (width_ + 1) + across];
+    }
+    void add(const CellSums& other)
+    {
+        for (std::size_t at = 0; at < sums_.size(); ++at)
+            sums_[at].add(other.sums_[at]);
+    }
+    /// Each bar was counted once, at the outermost cell that it passes; then a cell holds all that
+    /// were counted there or further out.
+    void gather()
+    {
+        for (std::size_t row = height_ + 1; row-- > 0;)
+            for (std::size_t column = width_; column-- > 0;)
+                at(row, column).add(at(row, column + 1));
+        for (std::size_t row = height_; row-- > 0;)
+            for (std::size_t column = width_ + 1; column-- > 0;)
+                at(row, column).add(at(row + 1, column));
+    }
+
+private:
+    std::size_t width_;
+    std::size_t height_;
+    std::vector<CellSum> sums_;
 };
 
 /// Evenly from where two in a hundred lie to where all but two do, with the own bound among them.
@@ -199,53 +256,63 @@ public:
         return all;
     }
 
-    /// Each bar is counted once, at the outermost cell that it passes; a cell holds all that are
-    /// counted there or further out.
     void fill(const Side& across, const Side& down)
     {
         const std::size_t width = across.bounds.size();
         const std::size_t height = down.bounds.size();
-        struct Sum {
-            std::size_t cases = 0;
-            double change = 0.0;
-            double others = 0.0;
-        };
-        std::vector<Sum> sums((width + 1) * (height + 1));
-        const auto at = [&](std::size_t row, std::size_t column) -> Sum& {
-            return sums[row * (width + 1) + column];
-        };
+        std::map<int, CellSums> byYear; // in which the cases began
+        std::map<int, CellSums> byEnd;  // in which it was known what followed
         for (const Bar& bar : bars_) {
-            Sum& sum = at(down.passed(bar.down), across.passed(bar.across));
-            ++sum.cases;
-            sum.change += bar.change;
-            sum.others += means_[bar.session];
+            const std::size_t row = down.passed(bar.down);
+            const std::size_t column = across.passed(bar.across);
+            const CellSum sum{1, bar.change, means_[bar.session]};
+            const int year = static_cast<int>(sessions_[bar.session].date().year());
+            byYear.try_emplace(year, height, width).first->second.at(row, column).add(sum);
+            byEnd.try_emplace(bar.endYear, height, width).first->second.at(row, column).add(sum);
         }
-        const auto add = [](Sum& sum, const Sum& other) {
-            sum.cases += other.cases;
-            sum.change += other.change;
-            sum.others += other.others;
-        };
-        for (std::size_t row = height + 1; row-- > 0;)
-            for (std::size_t column = width; column-- > 0;)
-                add(at(row, column), at(row, column + 1));
-        for (std::size_t row = height; row-- > 0;)
-            for (std::size_t column = width + 1; column-- > 0;)
-                add(at(row, column), at(row + 1, column));
+        CellSums all(height, width);
+        for (auto* sums : {&byYear, &byEnd})
+            for (auto& [year, each] : *sums)
+                each.gather();
+        for (const auto& [year, each] : byYear)
+            all.add(each);
         told_.cells.assign(width * height, {});
         for (std::size_t row = 0; row < height; ++row)
-            for (std::size_t column = 0; column < width; ++column) {
-                const Sum& sum = at(down.place(row) + 1, across.place(column) + 1);
-                Neighbours::Cell& cell = told_.cells[row * width + column];
-                cell.cases = sum.cases;
-                if (sum.cases == 0)
-                    continue;
-                const auto cases = static_cast<double>(sum.cases);
-                cell.mean = sum.change / cases;
-                cell.excess = (sum.change - sum.others) / cases;
-            }
+            for (std::size_t column = 0; column < width; ++column)
+                told_.cells[row * width + column] =
+                    all.at(down.place(row) + 1, across.place(column) + 1).cell();
+        walk(across, down, byYear, byEnd);
     }
 
 private:
+    void walk(const Side& across, const Side& down, std::map<int, CellSums>& byYear,
+              const std::map<int, CellSums>& byEnd)
+    {
+        const std::size_t width = across.bounds.size();
+        const std::size_t height = down.bounds.size();
+        CellSums before(height, width);
+        auto known = byEnd.begin();
+        for (auto& [year, sums] : byYear) {
+            for (; known != byEnd.end() && known->first < year; ++known)
+                before.add(known->second);
+            const auto cellOf = [&](CellSums& of, std::size_t row, std::size_t column) {
+                return of.at(down.place(row) + 1, across.place(column) + 1).cell();
+            };
+            std::optional<Neighbours::WalkStep> best;
+            for (std::size_t row = 0; row < height; ++row)
+                for (std::size_t column = 0; column < width; ++column) {
+                    const Neighbours::Cell cell = cellOf(before, row, column);
+                    if (cell.cases >= fewWalked && (!best || cell.excess > best->before.excess))
+                        best = {year, column, row, cell, {}, {}};
+                }
+            if (!best)
+                continue;
+            best->after = cellOf(sums, best->down, best->across);
+            best->own = cellOf(sums, told_.ownDown, told_.ownAcross);
+            told_.walk.push_back(*best);
+        }
+    }
+
     void addStock(std::size_t stock, std::vector<Bar>& bars, std::vector<double>& sums,
                   std::vector<double>& counts) const
     {
@@ -274,8 +341,15 @@ private:
             while (strength != own.strengths.end() && strength->first < bar)
                 ++strength;
             if (strength != own.strengths.end() && strength->first == bar)
-                bars.push_back({strength->second[0], strength->second[1], change, session});
+                bars.push_back({strength->second[0], strength->second[1], change, session,
+                                endYearOf(prices, bar)});
         }
+    }
+
+    int endYearOf(const Prices& prices, std::size_t bar) const
+    {
+        const auto bars = static_cast<std::size_t>(told_.question.of.horizons.front());
+        return static_cast<int>(prices.days[std::min(bar + bars, prices.size() - 1)].date().year());
     }
 
     Neighbours& told_;
@@ -307,6 +381,23 @@ double Neighbours::steadiness() const
             count += 1.0;
         }
     return count > 0.0 ? sum / count / own().excess : missing;
+}
+
+WalkTold walkToldOf(std::span<const Neighbours::WalkStep> walk)
+{
+    const auto meanOf = [walk](Neighbours::Cell Neighbours::WalkStep::*cell) {
+        double sum = 0.0;
+        double cases = 0.0;
+        for (const Neighbours::WalkStep& step : walk)
+            if ((step.*cell).cases > 0) {
+                const auto count = static_cast<double>((step.*cell).cases);
+                sum += count * (step.*cell).excess;
+                cases += count;
+            }
+        return cases > 0.0 ? sum / cases : missing;
+    };
+    using Step = Neighbours::WalkStep;
+    return {meanOf(&Step::before), meanOf(&Step::after), meanOf(&Step::own)};
 }
 
 std::vector<MovedLimit> movableLimits(const screens::Screen& screen, const language::Names& names)

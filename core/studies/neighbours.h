@@ -3,6 +3,7 @@
 #include "core/studies/following.h"
 
 #include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -27,6 +28,8 @@ struct NeighbourQuestion {
 };
 
 inline constexpr std::size_t mostBounds = 60;
+/// A cell of fewer cases is not chosen by a walk.
+inline constexpr std::size_t fewWalked = 30;
 /// Bars on which all else holds; with more the question is refused.
 inline constexpr std::size_t mostNeighbourBars = 8'000'000;
 
@@ -45,6 +48,19 @@ struct Neighbours {
     };
     std::vector<Cell> cells; ///< row by row: down * across
 
+    /// A year that was tested with the limits that were best before it (walk forward).
+    struct WalkStep {
+        int year = 0;
+        std::size_t across = 0; ///< place of the chosen bound; so is the next
+        std::size_t down = 0;
+        Cell before; ///< of the chosen limits, over all cases whose end was known before the year
+        Cell after;  ///< of the chosen limits, over the cases of the year
+        Cell own;    ///< of the screen's own limits, over the cases of the year
+    };
+    /// A year, ascending; those without a cell of fewWalked cases before them are left out. Of
+    /// equal cells the first is chosen.
+    std::vector<WalkStep> walk;
+
     const Cell& at(std::size_t down, std::size_t across) const
     {
         return cells[down * question.across.bounds.size() + across];
@@ -54,6 +70,15 @@ struct Neighbours {
     /// near or below 0 on a ridge. Missing where the own one is not above 0.
     double steadiness() const;
 };
+
+/// The excess over the cases of all years of a walk: of the chosen limits before and after, and of
+/// the screen's own. Missing without a case.
+struct WalkTold {
+    double before = missing;
+    double after = missing;
+    double own = missing;
+};
+WalkTold walkToldOf(std::span<const Neighbours::WalkStep> walk);
 
 /// All cells at once: the screen's other criteria are asked once, and so are the two figures.
 /// Errors: as followingOf(); a limit that is not there or whose bound is no number; the same limit

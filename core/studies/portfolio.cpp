@@ -422,6 +422,25 @@ std::string_view whyName(Why why)
     return names.at(static_cast<std::size_t>(why));
 }
 
+std::string_view whyWords(Why why)
+{
+    constexpr std::array<std::string_view, 14> words{"chosen",
+                                                     "reweighed",
+                                                     "no longer among the best",
+                                                     "the market turned",
+                                                     "stop",
+                                                     "trailing stop",
+                                                     "target",
+                                                     "time",
+                                                     "rule on the stock",
+                                                     "rule on the market",
+                                                     "delisted",
+                                                     "dividend",
+                                                     "borrowing",
+                                                     "ruined"};
+    return words.at(static_cast<std::size_t>(why));
+}
+
 std::vector<double> Portfolio::returns() const
 {
     return changesOf(equity);

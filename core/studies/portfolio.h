@@ -106,7 +106,8 @@ enum class Why {
     Borrowing,
     Ruined ///< the money was gone
 };
-std::string_view whyName(Why why); ///< "chosen", "reweighed", …
+std::string_view whyName(Why why);  ///< "chosen", "reweighed", …
+std::string_view whyWords(Why why); ///< for people: "no longer among the best", "stop", …
 
 /// One movement of money. `money` is what came in (or, below 0, went out), costs taken off.
 struct Fill {

@@ -28,6 +28,8 @@ screens::Screen screenUnder(const toml::table& table, const ScreenNamed& screenN
     }
     for (const std::string& text : criteria)
         screen.criteria.push_back({text});
+    if (table.contains("name"))
+        screen.name = valueOr<std::string>(table, "name", {});
     if (table.contains("universe"))
         screen.universe = valueOr<std::string>(table, "universe", {});
     return screen;
@@ -74,8 +76,8 @@ std::vector<int> horizonsUnder(const toml::table& table)
 FollowingQuestion followingUnder(const toml::table& table, const ScreenNamed& screenNamed)
 {
     refuseOthers(table, "a study of what followed",
-                 {"screen", "criteria", "universe", "horizons", "from", "to", "bought", "dividends",
-                  "every_match", "strengths", "resamples", "picks", "seed"});
+                 {"name", "screen", "criteria", "universe", "horizons", "from", "to", "bought",
+                  "dividends", "every_match", "strengths", "resamples", "picks", "seed"});
     FollowingQuestion question;
     question.screen = screenUnder(table, screenNamed);
     question.horizons = horizonsUnder(table);
@@ -100,10 +102,17 @@ FollowingQuestion followingUnder(const toml::table& table, const ScreenNamed& sc
 StandingsTerms standingsUnder(const toml::table& table)
 {
     refuseOthers(table, "standings",
-                 {"screens", "from", "to", "one_start", "newest", "every", "held", "best",
-                  "weights", "dividends", "picks", "seed"});
+                 {"screens", "written_out", "from", "to", "one_start", "newest", "every", "held",
+                  "best", "weights", "dividends", "picks", "seed"});
     StandingsTerms terms;
     terms.screens = textsOf(table, "screens");
+    for (const std::string& text : textsOf(table, "written_out")) {
+        auto screen = screens::screenFromToml(text);
+        if (!screen)
+            failAt(table.get("written_out")->source(), screen.error().problem,
+                   screen.error().remedy);
+        terms.writtenOut.push_back(*std::move(screen));
+    }
     if (table.contains("from"))
         terms.from = dayUnder(table, "from");
     if (table.contains("to"))
@@ -141,8 +150,8 @@ template <std::size_t count> std::size_t wordUnder(const toml::table& table, std
 PortfolioStep stepUnder(const toml::table& table, const ScreenNamed& screenNamed)
 {
     refuseOthers(table, "a step",
-                 {"when", "cash", "screen", "criteria", "universe", "rank_by", "smallest_first",
-                  "side", "hold", "keep_within", "weight_by", "share"});
+                 {"when", "cash", "name", "screen", "criteria", "universe", "rank_by",
+                  "smallest_first", "side", "hold", "keep_within", "weight_by", "share"});
     PortfolioStep step;
     step.when = valueOr<std::string>(table, "when", {});
     step.isCash = valueOr(table, "cash", false);
@@ -236,6 +245,22 @@ PortfolioRule portfolioUnder(const toml::table& table, const ScreenNamed& screen
     return rule;
 }
 
+/// What screenUnder() reads.
+std::string screenToml(const screens::Screen& screen)
+{
+    std::vector<std::string> criteria;
+    for (const screens::Criterion& criterion : screen.criteria)
+        if (criterion.isOn)
+            criteria.push_back(criterion.text);
+    std::string text;
+    if (!screen.name.empty())
+        text += fmt::format("name = {}\n", quotedToml(screen.name));
+    text += fmt::format("criteria = {}\n", quotedToml(criteria));
+    if (!screen.universe.empty())
+        text += fmt::format("universe = {}\n", quotedToml(screen.universe));
+    return text;
+}
+
 std::string stepToml(const PortfolioStep& step)
 {
     std::string text = "\n[[step]]\n";
@@ -246,12 +271,7 @@ std::string stepToml(const PortfolioStep& step)
     addText("when", step.when);
     if (step.isCash)
         return text + "cash = true\n";
-    std::vector<std::string> criteria;
-    for (const screens::Criterion& criterion : step.screen.criteria)
-        if (criterion.isOn)
-            criteria.push_back(criterion.text);
-    text += fmt::format("criteria = {}\n", quotedToml(criteria));
-    addText("universe", step.screen.universe);
+    text += screenToml(step.screen);
     addText("rank_by", step.screen.rankBy);
     text += fmt::format("smallest_first = {}\nside = \"{}\"\nhold = {}\nkeep_within = {}\n",
                         step.isSmallestFirst,
@@ -276,13 +296,7 @@ Result<FollowingQuestion> followingFromToml(std::string_view toml, const ScreenN
 
 std::string toToml(const FollowingQuestion& question)
 {
-    std::vector<std::string> criteria;
-    for (const screens::Criterion& criterion : question.screen.criteria)
-        if (criterion.isOn)
-            criteria.push_back(criterion.text);
-    std::string text = fmt::format("criteria = {}\n", quotedToml(criteria));
-    if (!question.screen.universe.empty())
-        text += fmt::format("universe = {}\n", quotedToml(question.screen.universe));
+    std::string text = screenToml(question.screen);
     text += fmt::format("horizons = [{}]\n", fmt::join(question.horizons, ", "));
     if (question.from != Day::fromSerial(0))
         text += fmt::format("from = \"{}\"\n", question.from.iso());
@@ -308,6 +322,12 @@ std::string toToml(const StandingsTerms& terms)
     std::string text;
     if (!terms.screens.empty())
         text += fmt::format("screens = {}\n", quotedToml(terms.screens));
+    if (!terms.writtenOut.empty()) {
+        std::vector<std::string> texts;
+        for (const screens::Screen& screen : terms.writtenOut)
+            texts.push_back(toToml(screen));
+        text += fmt::format("written_out = {}\n", quotedToml(texts));
+    }
     if (terms.from)
         text += fmt::format("from = \"{}\"\n", terms.from->iso());
     if (terms.to)

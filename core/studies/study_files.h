@@ -27,7 +27,9 @@ std::string toToml(const FollowingQuestion& question);
 /// From when to when screens are put to the market: what becomes a StandingsQuestion once a market
 /// is open (questionOf).
 struct StandingsTerms {
-    std::vector<std::string> screens; ///< by name; empty: all
+    std::vector<std::string> screens; ///< by name; empty: all, or those that are written out
+    /// Whole screens, so that the file asks the same when one of that name has changed.
+    std::vector<screens::Screen> writtenOut = {};
     std::optional<Day> from;
     std::optional<Day> to;
     bool isOneStart = false;   ///< the first day alone

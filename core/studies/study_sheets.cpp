@@ -152,6 +152,24 @@ Sheet sheetOf(const Neighbours& neighbours)
     return sheet;
 }
 
+Sheet walkSheet(const Neighbours& neighbours)
+{
+    Sheet sheet{{"year", neighbours.down, neighbours.across, "cases_before", "excess_before",
+                 "cases_after", "excess_after", "own_cases", "own_excess"},
+                {}};
+    const auto& question = neighbours.question;
+    for (const Neighbours::WalkStep& step : neighbours.walk) {
+        auto& row = sheet.rows.emplace_back();
+        row.push_back(number(static_cast<std::size_t>(step.year)));
+        addFigures(row, {question.down.bounds[step.down], question.across.bounds[step.across]});
+        for (const Neighbours::Cell* cell : {&step.before, &step.after, &step.own}) {
+            row.push_back(number(cell->cases));
+            addFigures(row, {cell->excess});
+        }
+    }
+    return sheet;
+}
+
 namespace {
 
 std::string sideOf(const screens::Screen& screen)

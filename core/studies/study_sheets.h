@@ -18,6 +18,9 @@ exports::Sheet casesSheet(const Following& following, const market::Market& mark
 /// A row a cell.
 exports::Sheet sheetOf(const Neighbours& neighbours);
 
+/// A row a year that was tested with the limits that were best before it.
+exports::Sheet walkSheet(const Neighbours& neighbours);
+
 /// A row a screen, the largest mean gain first; those with a fault last, with its words.
 exports::Sheet sheetOf(const Standings& standings);
 /// A row a screen and start.

@@ -3,12 +3,16 @@
 
 #include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
+#include "app/prove/answer_model.h"
 #include "app/prove/followed_view.h"
+#include "app/prove/kept_view.h"
 #include "app/prove/rule_view.h"
 #include "app/prove/standings_view.h"
 
 #include <QAction>
+#include <QDoubleSpinBox>
 #include <QTabWidget>
+#include <QTableView>
 
 // Prove: empty, each answer with strong and with weak evidence, small.
 
@@ -96,6 +100,31 @@ void takeProve(const QDir& folder)
     take(bench, folder, "prove_rule");
     showTab<app::RuleView>(bench, 2);
     take(bench, folder, "prove_rule_trades");
+    const auto keep = [&] {
+        app::findAction(*bench.window, app::ActionId::KeepAnswer)->trigger();
+    };
+    keep();
+    auto* stop = bench.window->findChild<app::RuleView*>()->findChild<QDoubleSpinBox*>();
+    for (auto* box : bench.window->findChild<app::RuleView*>()->findChildren<QDoubleSpinBox*>())
+        if (box->accessibleName() == QStringLiteral("Stop"))
+            stop = box;
+    stop->setValue(12.0);
+    askNow(bench);
+    keep();
+    app::findAction(*bench.window, app::ActionId::ShowFollowed)->trigger();
+    keep();
+    app::findAction(*bench.window, app::ActionId::ShowKept)->trigger();
+    auto* kept = bench.window->findChild<app::KeptView*>();
+    auto* table = kept->findChild<QTableView*>();
+    app::chooseRow(table, 1);
+    bench.settle();
+    take(bench, folder, "prove_kept");
+    app::alsoChooseRow(table, 2);
+    showTab<app::KeptView>(bench, 1);
+    take(bench, folder, "prove_kept_two");
+    showTab<app::KeptView>(bench, 2);
+    take(bench, folder, "prove_kept_differs");
+    app::findAction(*bench.window, app::ActionId::ShowByRule)->trigger();
     bench.window->resize(1024, 700);
     showTab<app::RuleView>(bench, 1);
     take(bench, folder, "prove_rule_small");

@@ -251,7 +251,7 @@ TEST_CASE("Mail: wanted once, written once an evening, never without an address"
     bench.desk->mail().writeNow();
     waitUntil([&] { return mails() == 1; }, "the mail");
     CHECK_THAT(own.read(fs::relative(fs::directory_iterator(outbox)->path(), own.path()).string()),
-               Catch::Contains("what changed since " + briefing::dayInWords(last)));
+               Catch::Contains("what changed since " + exports::dayInWords(last)));
     bench.desk->work().undoStack().undo();
     bench.desk->work().edit(QStringLiteral("test"), [](Work& work) { work.mail.edit().to = ""; });
     bench.settle();

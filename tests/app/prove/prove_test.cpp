@@ -13,6 +13,7 @@
 #include "app/sift/followed_glance.h"
 #include "core/studies/cautions.h"
 #include "tests/app/opened.h"
+#include "tests/app/prove/prove_driving.h"
 
 #include <QAction>
 #include <QCheckBox>
@@ -30,43 +31,6 @@
 namespace sieve::app {
 
 using namespace test;
-
-namespace {
-
-/// The only child of a kind with that accessible name.
-template <class Kind> Kind* childOf(const QWidget& root, const QString& name)
-{
-    for (auto* child : root.findChildren<Kind*>())
-        if (child->accessibleName() == name)
-            return child;
-    throw std::runtime_error("no child is called " + name.toStdString());
-}
-
-void type(QLineEdit& line, const char* text)
-{
-    line.setFocus();
-    line.clear();
-    QTest::keyClicks(&line, QString::fromUtf8(text));
-    QTest::keyClick(&line, Qt::Key_Escape); // the list of words
-}
-
-QStringList cellsOf(const QTableView& table, int column)
-{
-    QStringList cells;
-    for (int row = 0; row < table.model()->rowCount(); ++row)
-        cells << table.model()->index(row, column).data().toString();
-    return cells;
-}
-
-bool isSaid(const QWidget& root, const QString& words)
-{
-    const auto labels = root.findChildren<QLabel*>();
-    return std::ranges::any_of(labels, [&](const QLabel* label) {
-        return label->isVisible() && label->text().contains(words);
-    });
-}
-
-} // namespace
 
 TEST_CASE("Prove: what followed is asked by keys, with horizons, cautions, groups and cases",
           "[app]")

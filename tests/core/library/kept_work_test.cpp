@@ -51,6 +51,7 @@ TEST_CASE("Work: all of it comes back as it was", "[library]")
     CHECK(*loaded.work.alerts == *work.alerts);
     CHECK(*loaded.work.marketBook == *work.marketBook);
     CHECK(*loaded.work.drawings == *work.drawings);
+    CHECK(*loaded.work.runs == *work.runs);
     CHECK(loaded.work == work);
 }
 
@@ -95,6 +96,9 @@ TEST_CASE("Work: from any state to any other, and back as undo does", "[library]
     states.back().terms = watchlists::TradingTerms{};
     keepAlert(states.back(), *levelAlert(32, 1.0));
     removeAlert(states.back(), 31);
+    removeRun(states.back(), 41);
+    keepRun(states.back(), *keptRun(43, "Other"));
+    keepRun(states.back(), *keptRun(42, "Named now"));
     states.push_back(none);
     states.back().lists = {listNamed(12, "Harbour names")}; // a name that a removed one bore
 

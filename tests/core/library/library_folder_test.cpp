@@ -5,6 +5,7 @@
 #include "core/library/library.h"
 #include "core/library/pictures.h"
 #include "core/library/settings.h"
+#include "core/library/trials.h"
 #include "tests/core/library/made_work.h"
 #include "tests/core/made_market.h"
 #include "tests/own_folder.h"
@@ -38,7 +39,7 @@ std::string rowsOf(Library& library)
     std::string all;
     for (const char* table :
          {"watchlist", "entry", "former_entry", "card", "screen", "screen_version", "draft",
-          "own_field", "drawing", "verdict", "alert", "raised", "setting"}) {
+          "own_field", "drawing", "verdict", "alert", "raised", "kept_run", "trial", "setting"}) {
         // The positions of own fields may have gaps.
         const bool isField = std::string(table) == "own_field";
         SQLite::Statement rows(library.database(),
@@ -95,6 +96,8 @@ TEST_CASE("Library folder: all of it goes out and comes back, byte by byte", "[l
         raised.on = day("2024-06-03");
         raised.words = "reached 12.50";
         addRaised(library, std::span(&raised, 1), "Vellan", day("2024-06-03"));
+        noteTrial(library, {"=1+1", "portfolio", "a", day("2024-06-03"), 0.1 + 0.2});
+        noteTrial(library, {"two\nlines", "followed", "b", day("2024-06-03")});
         setSetting(library, "place", "lists");
         setSetting(library, "odd key \"x\"", "two\nlines");
         writePicture(file, "abc-1.png", std::string("\x89PNG\0\r\n", 8));

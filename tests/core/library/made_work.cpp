@@ -73,6 +73,27 @@ Shared<watchlists::Alert> levelAlert(std::int64_t id, double level)
     return alert;
 }
 
+Shared<studies::KeptRun> keptRun(std::int64_t id, const std::string& name)
+{
+    studies::KeptRun run;
+    run.id = id;
+    run.name = name;
+    run.kind = studies::KeptRun::Kind::Portfolio;
+    run.question = "[[step]]\ncriteria = [\"close > 1\"]\n";
+    run.day = day("2024-06-03");
+    run.askedOn = day("2024-06-04");
+    run.market = "Test \"market\"";
+    run.data = "0123456789abcdef";
+    run.program = "1.0";
+    run.answer = "fedcba9876543210";
+    run.sentence = "100 k became 120 k.";
+    run.figures = {{"return a year", Unit::Percent, 0.1 + 0.2}, {"trades", Unit::Plain, missing}};
+    run.cautions = {"Few trades."};
+    run.curve = {{day("2024-05-02"), 1.0}, {day("2024-05-03"), 1.0 / 3.0}};
+    run.notes = "first\nsecond = \"3\"";
+    return run;
+}
+
 Work richWork()
 {
     Work work;
@@ -104,6 +125,7 @@ Work richWork()
     work.alerts = std::vector{levelAlert(31, 12.5), levelAlert(33, 13.5)};
     work.mail = watchlists::MailTerms{.to = "ana@example.org", .columns = "Prices"};
     work.marketBook.edit().rules.pop_back();
+    work.runs = std::vector{keptRun(41, "Mine"), keptRun(42, "")};
     work.drawings = std::vector{levelAt(11, 12.5), levelAt(14, 13.0), levelAt(15, 0.1)};
     return work;
 }

@@ -15,6 +15,7 @@ Shared<watchlists::Verdict> judged(std::int64_t id, const std::string& symbol,
                                    std::optional<bool> isLiked);
 watchlists::TradePlan plannedAt(double entry);
 watchlists::EntryPage writtenPage();
+Shared<studies::KeptRun> keptRun(std::int64_t id, const std::string& name);
 Shared<watchlists::Alert> levelAlert(std::int64_t id, double level);
 /// Something of every kind.
 library::Work richWork();

@@ -39,6 +39,28 @@ Following strongEvidence()
 
 } // namespace
 
+TEST_CASE("Cautions: how many variants of an idea were tried", "[studies]")
+{
+    Following following;
+    following.horizons.resize(1);
+    following.horizons[0].chance = 0.05;
+    CHECK(cautionsOfTries(following, 0, 1).empty());
+    REQUIRE(cautionsOfTries(following, 0, 10).size() == 1);
+    CHECK(cautionsOfTries(following, 0, 10)[0].words.find("probability of 40 %") !=
+          std::string::npos); // 1 - 0.95^10
+    following.horizons[0].chance = missing;
+    CHECK(cautionsOfTries(following, 0, 10)[0].words ==
+          "It is one of 10 variants of the idea that were tried.");
+    Portfolio portfolio;
+    portfolio.equity = {100.0, 101.0, 103.0, 102.0, 106.0};
+    const std::vector<double> sharpes{0.4, 0.1, missing};
+    CHECK(cautionsOfTries(portfolio, std::span(sharpes).first(1)).empty());
+    CHECK(cautionsOfTries(portfolio, sharpes)[0].words.find("best of 3") != std::string::npos);
+    portfolio.equity.clear();
+    CHECK(cautionsOfTries(portfolio, sharpes)[0].words ==
+          "It is one of 3 variants of the idea that were tried.");
+}
+
 TEST_CASE("Cautions: strong evidence of what followed has none, each weakness has its own",
           "[studies]")
 {

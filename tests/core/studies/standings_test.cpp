@@ -218,11 +218,15 @@ TEST_CASE("Standings: money by a figure, the best so many, starts of the newest 
     terms.weights = "\"a\"";
     terms.screens = {"One", "Two"};
     terms.best = 7;
+    terms.writtenOut = {screenOf("A \"b\"", "close > 1\n# two lines\nand close < 9", "close", 3),
+                        screenOf("C", "close > 2")};
     const auto back = standingsFromToml(toToml(terms));
     REQUIRE(back);
     CHECK(*back == terms);
     CHECK_FALSE(standingsFromToml("held = 0\n"));
     CHECK_FALSE(standingsFromToml("hold = 3\n"));
+    CHECK_FALSE(standingsFromToml("written_out = [\"name = 3\"]\n"));
+    CHECK_FALSE(standingsFromToml("written_out = [\"=\"]\n"));
 }
 
 TEST_CASE("Standings: a screen with a fault leaves the others, and what cannot be asked is told",

@@ -285,6 +285,9 @@ private:
         addFollowing(neighbours);
         neighbours->add_option("--limits", asked.limits, "Which two, of those that are numbers, from 1")
             ->expected(2);
+        neighbours->add_option("--by", asked.by,
+                               "year: each tested with the limits that were best before it")
+            ->check(CLI::IsMember({"year"}));
         neighbours->add_option("--steps", asked.steps, "Bounds of each")
             ->check(CLI::Range(2, static_cast<int>(studies::mostBounds)));
         aftermath->add_option("--by", asked.by,
@@ -343,8 +346,10 @@ private:
         standings->add_option("--picks", terms.picks, "By chance, on the same days")
             ->check(CLI::Range(0, 100000));
         standings->add_option("--seed", terms.seed, "Of what is left to chance");
-        standings->add_option("--by", asked.by, "state or stance of the market on the start")
-            ->check(CLI::IsMember({"state", "stance"}));
+        standings->add_option("--by", asked.by,
+                              "state or stance of the market on the start; health: all screens of "
+                              "a side together, start by start")
+            ->check(CLI::IsMember({"state", "stance", "health"}));
         standings->add_flag("--starts", request_.isTable, "Start by start");
         standings->add_flag("--stocks", asked.isStocks, "The stocks that were bought, and their gains");
         standings->add_flag("--curve", asked.isCurve, "Day by day");

@@ -159,6 +159,8 @@ Answer standings(const Request& request, const Progress& progress)
         return studies::curvesSheet(*told);
     if (request.studies.by.empty())
         return studies::sheetOf(*told);
+    if (request.studies.by == "health")
+        return studies::healthSheet(*told);
     const auto reading = conditions::readMarket(opened.evaluator(), opened.names(),
                                                 conditions::standardBook(), progress);
     const auto starts = studies::namesOfStarts(

@@ -101,20 +101,30 @@ void CurvePicture::paintTimes(QPainter& painter, const QRectF& area) const
 {
     const auto ticks =
         charts::sessionTicks(sessions_, 0.0, static_cast<double>(sessions_.size() - 1));
-    double free = area.left() - 100.0; // where the next name may begin
-    for (const charts::SessionTick& tick : ticks) {
+    std::vector<std::pair<double, double>> taken; // by names, from left to right
+    const auto nameTick = [&](const charts::SessionTick& tick) {
         const double x = xOf(area, tick.bar);
-        painter.fillRect(QRectF(x - 0.5, area.top(), 1.0, area.height()), look().rule);
         const QString name = tickName(sessions_, tick);
         const double wide = painter.fontMetrics().horizontalAdvance(name);
-        if (x - wide / 2.0 < free || x + wide / 2.0 > area.right() + scaleWidth)
-            continue;
+        const double left = x - wide / 2.0 - 4.0;
+        const double right = x + wide / 2.0 + 4.0;
+        if (right > area.right() + scaleWidth || std::ranges::any_of(taken, [&](const auto& each) {
+                return left < each.second && right > each.first;
+            }))
+            return;
+        taken.emplace_back(left, right);
         painter.setPen(look().softInk);
         painter.drawText(
             QRectF(x - wide, area.bottom() + 2.0, 2.0 * wide, painter.fontMetrics().height()),
             Qt::AlignHCenter | Qt::AlignTop, name);
-        free = x + wide / 2.0 + 8.0;
-    }
+    };
+    for (const charts::SessionTick& tick : ticks)
+        painter.fillRect(QRectF(xOf(area, tick.bar) - 0.5, area.top(), 1.0, area.height()),
+                         look().rule);
+    for (const bool isYear : {true, false}) // years have the room first
+        for (const charts::SessionTick& tick : ticks)
+            if ((tick.names == charts::CalendarStep::Year) == isYear)
+                nameTick(tick);
 }
 
 void CurvePicture::paintWorths(QPainter& painter, const QRectF& area) const

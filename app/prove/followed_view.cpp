@@ -314,7 +314,7 @@ void FollowedView::ask()
             answer_ = *answer;
             showHorizons();
             showCases();
-            noteTrial();
+            noteTrial(text(answer_.following->question.screen.name));
         });
 }
 

@@ -47,10 +47,13 @@ AnswerModel::Cell cellOf(const studies::KeptFigure& figure)
 /// The figure by which runs of a kind are known.
 const studies::KeptFigure* leadingFigure(const KeptRun& run)
 {
-    const auto found = std::ranges::find_if(run.figures, [&run](const auto& figure) {
-        return run.kind == KeptRun::Kind::Followed ? figure.name.ends_with("difference") : true;
-    });
-    return found == run.figures.end() ? nullptr : &*found;
+    const studies::KeptFigure* last = nullptr; // of the longest horizon
+    if (run.kind != KeptRun::Kind::Followed)
+        return run.figures.empty() ? nullptr : &run.figures.front();
+    for (const studies::KeptFigure& figure : run.figures)
+        if (figure.name.ends_with("difference"))
+            last = &figure;
+    return last;
 }
 
 QString nameOf(const KeptRun& run)

@@ -175,12 +175,12 @@ void NeighboursView::showWalk()
             .arg(signedText(sum.after, Unit::Percent, 1), signedText(sum.before, Unit::Percent, 1),
                  signedText(sum.own, Unit::Percent, 1)));
     walkModel_->show({{tr("Year")},
-                      {text(told->across), tr("The bound that was best before the year")},
-                      {text(told->down), tr("The bound that was best before the year")},
                       {tr("Before"), tr("Difference to all stocks over the years before")},
                       {tr("In it"), tr("Difference to all stocks in the year")},
-                      {tr("Cases")},
-                      {tr("Your own"), tr("Of your own limits, in the year")}},
+                      {tr("Your own"), tr("Of your own limits, in the year")},
+                      {tr("Cases"), tr("In the year, with the limits that were best before")},
+                      {text(told->across), tr("The bound that was best before the year")},
+                      {text(told->down), tr("The bound that was best before the year")}},
                      years, [told](std::size_t row, std::size_t column) {
                          const auto& step = told->walk[row];
                          const auto bound = [](double value, Unit unit) {
@@ -192,18 +192,18 @@ void NeighboursView::showWalk()
                              return AnswerModel::Cell{QString::number(step.year),
                                                       static_cast<double>(step.year)};
                          case 1:
+                             return changeCell(step.before.excess);
+                         case 2:
+                             return changeCell(step.after.excess);
+                         case 3:
+                             return changeCell(step.own.excess);
+                         case 4:
+                             return countCell(step.after.cases);
+                         case 5:
                              return bound(told->question.across.bounds[step.across],
                                           told->acrossUnit);
-                         case 2:
-                             return bound(told->question.down.bounds[step.down], told->downUnit);
-                         case 3:
-                             return changeCell(step.before.excess);
-                         case 4:
-                             return changeCell(step.after.excess);
-                         case 5:
-                             return countCell(step.after.cases);
                          default:
-                             return changeCell(step.own.excess);
+                             return bound(told->question.down.bounds[step.down], told->downUnit);
                          }
                      });
     fitColumns(walkTable_);

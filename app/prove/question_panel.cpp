@@ -12,12 +12,21 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSpinBox>
+#include <QStyle>
 #include <QVBoxLayout>
+#include <algorithm>
 
 namespace sieve::app {
 
+namespace {
+
+constexpr int leastWidth = 250;
+
+} // namespace
+
 QuestionPanel::QuestionPanel(const QString& title, QWidget* parent)
-    : QFrame(parent), fields_(new QGridLayout), ask_(new QPushButton(tr("&Ask")))
+    : QFrame(parent), scroll_(new QScrollArea), fields_(new QGridLayout),
+      ask_(new QPushButton(tr("&Ask")))
 {
     auto* head = new QLabel(title);
     head->setFont(fontOf(Weight::SemiBold, 1.15));
@@ -29,11 +38,10 @@ QuestionPanel::QuestionPanel(const QString& title, QWidget* parent)
     rows->addStretch(1);
     shapeFields(*fields_);
     fields_->setContentsMargins(0, 0, 8, 0);
-    auto* scroll = new QScrollArea;
-    scroll->setWidget(inside);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll_->setWidget(inside);
+    scroll_->setWidgetResizable(true);
+    scroll_->setFrameShape(QFrame::NoFrame);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     ask_->setProperty("leading", true);
     ask_->setObjectName(QStringLiteral("ask"));
     connect(ask_, &QPushButton::clicked, this,
@@ -42,9 +50,16 @@ QuestionPanel::QuestionPanel(const QString& title, QWidget* parent)
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(6);
     layout->addWidget(head);
-    layout->addWidget(scroll, 1);
+    layout->addWidget(scroll_, 1);
     layout->addWidget(ask_);
-    setMinimumWidth(250);
+    setMinimumWidth(leastWidth);
+}
+
+void QuestionPanel::showEvent(QShowEvent* event)
+{
+    QFrame::showEvent(event);
+    const int bar = style()->pixelMetric(QStyle::PM_ScrollBarExtent);
+    setMinimumWidth(std::max(leastWidth, scroll_->widget()->minimumSizeHint().width() + bar));
 }
 
 void QuestionPanel::addHead(const QString& head)

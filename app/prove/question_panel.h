@@ -10,6 +10,7 @@ class QDoubleSpinBox;
 class QGridLayout;
 class QLineEdit;
 class QPushButton;
+class QScrollArea;
 class QSpinBox;
 
 namespace sieve::app {
@@ -33,11 +34,15 @@ public:
     void setBusy(bool isBusy);
     void tellProgress(double fraction);
 
+protected:
+    void showEvent(QShowEvent* event) override; ///< it is as wide as its fields need
+
 Q_SIGNALS:
     void asked();
     void stopped();
 
 private:
+    QScrollArea* scroll_;
     QGridLayout* fields_;
     QPushButton* ask_;
     QLineEdit* idea_ = nullptr;

@@ -34,7 +34,7 @@ RuleForm::RuleForm(QWidget* parent)
     : QuestionPanel(tr("A portfolio by rule"), parent), stepsLayout_(new QVBoxLayout),
       else_(new QPushButton(tr("What is held else…"))), by_(new QComboBox),
       every_(countBox(tr("Every"), 1, 1, 10'000)), anew_(new ExpressionEdit),
-      reweigh_(new QCheckBox(tr("Those who stay are brought to their share"))),
+      reweigh_(new QCheckBox(tr("Who stays is brought to its share"))),
       stop_(percentBox(tr("Stop"), 0.0, 100.0, tr("none"))),
       trailing_(percentBox(tr("Trailing stop"), 0.0, 100.0, tr("none"))),
       target_(percentBox(tr("Target"), 0.0, 10'000.0, tr("none"))),
@@ -66,10 +66,12 @@ void RuleForm::prepareFields()
         line->setAccessibleName(name);
         line->setPlaceholderText(example);
     };
-    prepare(anew_, tr("Anew when"), tr("close crosses sma(close, 50)"));
+    prepare(anew_, tr("Anew when"), tr("close > sma(close, 50)"));
     prepare(onStock_, tr("Sold when"), tr("never"));
     prepare(onMarket_, tr("All sold when"), tr("never"));
     by_->setAccessibleName(tr("Chosen anew"));
+    by_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    by_->setMinimumContentsLength(8);
     by_->addItems({tr("sessions"), tr("weeks"), tr("months"), tr("on a condition")});
     const auto tellBy = [this] {
         const bool isCondition =
@@ -159,9 +161,10 @@ void RuleForm::addTrading()
     addPair(tr("Costs"), cost_, orderCost_, tr("Of the amount; and money for each order"));
     addPair(tr("Slip, volume"), slippage_, volume_,
             tr("Of the price, within the day's range; at most this share of the day's volume"));
-    addPair(tr("Filled, limit"), filled_, limit_,
-            tr("A limit buys that far below the close of the decision, or not at all; it sells at "
-               "the open"));
+    addField(tr("Filled"), filled_);
+    addField(tr("Limit"), limit_,
+             tr("A limit buys that far below the close of the decision, or not at all; it sells at "
+                "the open"));
     addPair(tr("Delisted, lent"), delisted_, borrowing_,
             tr("What is paid for a delisted stock, of its last close; what borrowing costs a year, "
                "of what is sold short"));

@@ -168,7 +168,8 @@ void RuleView::ask()
         [this](const std::shared_ptr<const Answer>& answer) {
             answer_ = *answer;
             showAnswer();
-            noteTrial(studies::dailySharpe(answer_.portfolio->returns()));
+            noteTrial(text(answer_.portfolio->rule.steps.front().screen.name),
+                      studies::dailySharpe(answer_.portfolio->returns()));
         });
 }
 
@@ -368,10 +369,10 @@ void RuleView::showTrades()
         {{tr("Symbol"), {}, false},
          {tr("Bought")},
          {tr("Sold")},
+         {tr("Change"), tr("Of all that was paid, with dividends and after costs")},
          {tr("Because of"), {}, false},
          {tr("At")},
          {tr("Sold at")},
-         {tr("Change"), tr("Of all that was paid, with dividends and after costs")},
          {tr("Gain")},
          {tr("Bars")},
          {tr("Lowest"), tr("Close on the way, by the price paid")},
@@ -391,14 +392,14 @@ void RuleView::showTrades()
             case 2:
                 return trade.left ? onDay(*trade.left) : AnswerModel::Cell{};
             case 3:
+                return changeCell(trade.change);
+            case 4:
                 return AnswerModel::Cell{trade.left ? text(studies::whyWords(trade.why))
                                                     : tr("still held")};
-            case 4:
-                return figureCell(trade.entryPrice, 2);
             case 5:
-                return figureCell(trade.exitPrice, 2);
+                return figureCell(trade.entryPrice, 2);
             case 6:
-                return changeCell(trade.change);
+                return figureCell(trade.exitPrice, 2);
             case 7:
                 return moneyCell(trade.gain);
             case 8:

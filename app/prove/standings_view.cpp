@@ -89,7 +89,7 @@ StandingsView::StandingsView(Desk& desk)
       dividends_(new QCheckBox(tr("Dividends count"))), model_(new AnswerModel(this)),
       table_(answerTable(model_, tr("Standings"))), head_(new QLabel), cautions_(new QLabel),
       picture_(new CurvePicture), startsModel_(new AnswerModel(this)),
-      statesModel_(new AnswerModel(this))
+      statesModel_(new AnswerModel(this)), healthModel_(new AnswerModel(this))
 {
     which_->setAccessibleName(tr("Screens"));
     which_->addItems({tr("all screens"), tr("your own"), tr("ready ones"),
@@ -207,6 +207,9 @@ void StandingsView::makeAnswer()
     tabs->addTab(picture_, tr("Day by day"));
     tabs->addTab(answerTable(startsModel_, tr("Starts")), tr("Start by start"));
     tabs->addTab(answerTable(statesModel_, tr("By the market")), tr("By the market"));
+    auto* health = answerTable(healthModel_, tr("All together"));
+    tabs->addTab(health, tr("All together"));
+    tabs->setTabToolTip(tabs->indexOf(health), tr("How the screens of each side do together"));
     remember(tabs, "prove.standings_tab");
     auto* lower = new QWidget;
     auto* lowerLayout = new QVBoxLayout(lower);
@@ -314,6 +317,8 @@ void StandingsView::ask()
             for (std::size_t at = 0; at < made->of.size(); ++at)
                 answer.cautions.push_back(studies::cautionsOf(*made, at));
             answer.kept = studies::keptOf(*made, terms, day);
+            answer.rising = studies::healthOf(*made, screens::ScreenSide::Long);
+            answer.falling = studies::healthOf(*made, screens::ScreenSide::Short);
             answer.standings = std::make_shared<const Standings>(*std::move(made));
             if (besides > 0) {
                 studies::StandingsTerms newest = terms;
@@ -336,6 +341,7 @@ void StandingsView::ask()
             answer_ = *answer;
             tellAnswer(sentence(), {});
             showRows();
+            showHealth();
         });
 }
 
@@ -393,6 +399,36 @@ void StandingsView::showRows()
     if (!standings->of.empty())
         table_->setCurrentIndex(table_->model()->index(0, 0));
     showScreen();
+}
+
+/// The newest start first: are screens of that side working now?
+void StandingsView::showHealth()
+{
+    const auto answer = std::make_shared<const Answer>(answer_);
+    const std::size_t starts = answer->standings->startAt.size();
+    healthModel_->show({{tr("After the close of")},
+                        {tr("Long screens"), tr("Mean gain of the screens that look for rises")},
+                        {tr("Gained"), tr("Share of them that gained")},
+                        {tr("Short screens"), tr("Mean gain of the screens that look for falls")},
+                        {tr("Gained"), tr("Share of them that gained")},
+                        {tr("Benchmark")}},
+                       starts, [answer, starts](std::size_t row, std::size_t column) {
+                           const std::size_t start = starts - 1 - row;
+                           switch (column) {
+                           case 0:
+                               return dayCell(answer->standings->question.starts[start]);
+                           case 1:
+                               return changeCell(answer->rising.gain[start]);
+                           case 2:
+                               return shareCell(answer->rising.share[start], 0);
+                           case 3:
+                               return changeCell(answer->falling.gain[start]);
+                           case 4:
+                               return shareCell(answer->falling.share[start], 0);
+                           default:
+                               return changeCell(answer->standings->of.front().benchmark[start]);
+                           }
+                       });
 }
 
 void StandingsView::showCurves(CurvePicture& picture) const

@@ -31,6 +31,8 @@ public:
         std::shared_ptr<const studies::Standings> standings;
         std::shared_ptr<const studies::Standings> other;     ///< of the second period; null without
         std::vector<std::vector<studies::Caution>> cautions; ///< a screen
+        studies::Health rising;                              ///< of all screens that look for rises
+        studies::Health falling;                             ///< of those that look for falls
         studies::KeptRun kept;
         studies::StartNames states; ///< of the starts
     };
@@ -54,6 +56,7 @@ private:
     std::vector<screens::Screen> screens() const;
     void showRows();
     void showScreen();
+    void showHealth();
     void showCurves(CurvePicture& picture) const;
     void offerStarts();
     std::optional<std::size_t> chosen() const;
@@ -76,6 +79,7 @@ private:
     CurvePicture* picture_;
     AnswerModel* startsModel_;
     AnswerModel* statesModel_;
+    AnswerModel* healthModel_;
     Answer answer_;
 };
 

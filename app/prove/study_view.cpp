@@ -126,11 +126,11 @@ void StudyView::tellCautions()
 
 /// The library writes and counts in its turn. In a window that only shows a library, or without
 /// one, nothing is counted.
-void StudyView::noteTrial(double sharpe)
+void StudyView::noteTrial(const QString& unnamed, double sharpe)
 {
     trials_.clear();
     const studies::KeptRun run = kept();
-    const QString idea = panel_->idea().isEmpty() ? text(run.name) : panel_->idea();
+    const QString idea = panel_->idea().isEmpty() ? unnamed : panel_->idea();
     const library::Trial trial{utf8(idea), std::string(kindWords(run.kind)), variantOf(run),
                                dayOf(QDate::currentDate()), sharpe};
     if (desk_.keeper().isReadOnly())

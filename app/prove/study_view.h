@@ -66,7 +66,8 @@ protected:
     void tellAnswer(const QString& sentence, const std::vector<studies::Caution>& cautions);
     /// Counts the answer among the variants of its idea, and tells of them. `sharpe`: the daily
     /// one.
-    void noteTrial(double sharpe = missing);
+    /// `unnamed`: the idea where the person says nothing, such as the screen's name.
+    void noteTrial(const QString& unnamed, double sharpe = missing);
 
     /// Runs `work(const Progress&)`, which gives a Result<shared_ptr<const Answer>>, beside the
     /// window; then `take(answer)`, or the fault is told. Requires: an open market.

@@ -88,6 +88,24 @@ std::string digestOf(const Portfolio& portfolio)
     return digest.text();
 }
 
+/// The screen's name; of a condition without one what it asks.
+std::string nameOf(const screens::Screen& screen)
+{
+    if (!screen.name.empty())
+        return screen.name;
+    constexpr std::size_t longest = 60;
+    std::string name;
+    for (const screens::Criterion& criterion : screen.criteria)
+        if (criterion.isOn)
+            name += (name.empty() ? "" : " and ") + criterion.text;
+    if (name.size() <= longest)
+        return name;
+    std::size_t end = longest;
+    while (end > 0 && (static_cast<unsigned char>(name[end]) & 0xC0U) == 0x80U)
+        --end; // no letter is cut in two
+    return name.substr(0, end) + "…";
+}
+
 std::vector<std::string> wordsOf(const std::vector<Caution>& cautions)
 {
     std::vector<std::string> words;
@@ -295,7 +313,7 @@ Result<KeptRun> keptRunFromToml(std::string_view toml)
 KeptRun keptOf(const Following& following)
 {
     KeptRun run;
-    run.name = following.question.screen.name;
+    run.name = nameOf(following.question.screen);
     run.kind = Kind::Followed;
     run.question = toToml(following.question);
     run.day = following.day;
@@ -318,6 +336,8 @@ KeptRun keptOf(const Standings& standings, const StandingsTerms& terms, Day day)
 {
     KeptRun run;
     run.kind = Kind::Standings;
+    run.name = standings.of.size() == 1 ? nameOf(standings.question.screens.front())
+                                        : fmt::format("{} screens", standings.of.size());
     StandingsTerms whole = terms;
     whole.screens.clear();
     whole.writtenOut = standings.question.screens;
@@ -347,7 +367,7 @@ KeptRun keptOf(const Portfolio& portfolio, Day day)
     run.kind = Kind::Portfolio;
     for (const PortfolioStep& step : portfolio.rule.steps)
         if (run.name.empty())
-            run.name = step.screen.name;
+            run.name = nameOf(step.screen);
     run.question = toToml(portfolio.rule);
     run.day = day;
     run.answer = digestOf(portfolio);

@@ -70,7 +70,7 @@ std::string toToml(const KeptRun& run);
 Result<KeptRun> keptRunFromToml(std::string_view toml);
 
 // What is kept of an answer: kind, question, day, figures, cautions, sentence, curve and digest.
-// The name is that of the screen, where it has one; the rest is the caller's.
+// The name is that of the screen, or what it asks; the rest is the caller's.
 KeptRun keptOf(const Following& following);
 KeptRun keptOf(const Standings& standings, const StandingsTerms& terms, Day day);
 KeptRun keptOf(const Portfolio& portfolio, Day day);

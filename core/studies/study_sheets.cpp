@@ -179,6 +179,25 @@ std::string sideOf(const screens::Screen& screen)
 
 } // namespace
 
+Sheet healthSheet(const Standings& standings)
+{
+    Sheet sheet{{"start", "long_gain", "long_share_gained", "short_gain", "short_share_gained",
+                 "benchmark"},
+                {}};
+    const Health rising = healthOf(standings, screens::ScreenSide::Long);
+    const Health falling = healthOf(standings, screens::ScreenSide::Short);
+    for (std::size_t start = 0; start < standings.startAt.size(); ++start) {
+        auto& row = sheet.rows.emplace_back();
+        row.emplace_back(standings.question.starts[start]);
+        addFigures(row, {rising.gain[start], rising.share[start], falling.gain[start],
+                         falling.share[start],
+                         standings.of.empty() || standings.of.front().benchmark.empty()
+                             ? missing
+                             : standings.of.front().benchmark[start]});
+    }
+    return sheet;
+}
+
 Sheet sheetOf(const Standings& standings)
 {
     Sheet sheet{{"screen",         "side",

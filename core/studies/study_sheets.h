@@ -25,6 +25,8 @@ exports::Sheet walkSheet(const Neighbours& neighbours);
 exports::Sheet sheetOf(const Standings& standings);
 /// A row a screen and start.
 exports::Sheet startsSheet(const Standings& standings);
+/// A row a start: how the screens of each side did together (healthOf), beside the benchmark.
+exports::Sheet healthSheet(const Standings& standings);
 /// A row a session: the curve of each screen and of the benchmark.
 exports::Sheet curvesSheet(const Standings& standings);
 /// A row a screen: its mean gain over the starts that bear each name.

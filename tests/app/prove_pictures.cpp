@@ -100,9 +100,7 @@ void takeProve(const QDir& folder)
     take(bench, folder, "prove_rule");
     showTab<app::RuleView>(bench, 2);
     take(bench, folder, "prove_rule_trades");
-    const auto keep = [&] {
-        app::findAction(*bench.window, app::ActionId::KeepAnswer)->trigger();
-    };
+    const auto keep = [&] { app::findAction(*bench.window, app::ActionId::KeepAnswer)->trigger(); };
     keep();
     auto* stop = bench.window->findChild<app::RuleView*>()->findChild<QDoubleSpinBox*>();
     for (auto* box : bench.window->findChild<app::RuleView*>()->findChildren<QDoubleSpinBox*>())

@@ -4,6 +4,7 @@
 #include "core/intake/price_layout.h"
 #include "core/language/own_fields.h"
 #include "core/screens/column_sets.h"
+#include "core/studies/kept_run.h"
 #include "core/watchlists/alert.h"
 #include "core/watchlists/entry.h"
 #include "core/watchlists/mail_terms.h"
@@ -57,6 +58,16 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         if (const auto again = drawings::drawingFromToml(drawings::toToml(*drawing));
             !again || *again != *drawing)
             __builtin_trap();
+    const auto noScreen = [](std::string_view) { return std::optional<screens::Screen>(); };
+    if (const auto question = studies::followingFromToml(text, noScreen))
+        if (const auto again = studies::followingFromToml(studies::toToml(*question), noScreen);
+            !again || !(*again == *question))
+            __builtin_trap();
+    if (const auto rule = studies::portfolioFromToml(text, noScreen))
+        if (!studies::portfolioFromToml(studies::toToml(*rule), noScreen))
+            __builtin_trap(); // a step that is cash forgets what it would hold
+    comesBack(text, studies::standingsFromToml);
+    comesBack(text, studies::keptRunFromToml);
     comesBack(text, watchlists::entryPageFromToml);
     comesBack(text, watchlists::tradePlanFromToml);
     comesBack(text, watchlists::mailTermsFromToml);

@@ -94,6 +94,12 @@ TEST_CASE("Kept answers: each kind goes out as text and comes back", "[studies]"
         CHECK(toToml(same) == toToml(each));
     }
     CHECK(runs[0].name == "Up \"twice\"");
+    CHECK(runs[1].name == "2 screens");
+    CHECK(runs[2].name == "close > 0"); // what it asks, where it has no name
+    PortfolioRule rule = plainRule();
+    rule.steps[0].screen.criteria = {{"sector == \"" + std::string(40, 'x') + "éééééééééé\""}};
+    CHECK(keptOf(run(rule, evaluator), test::day("2024-01-03")).name ==
+          "sector == \"" + std::string(40, 'x') + "éééé…");
     CHECK(runs[2].curve.front().worth == 1.0);
     CHECK(runs[2].curve.size() <= mostKeptWorths);
 }

@@ -15,6 +15,7 @@
 #include "app/prove/question_panel.h"
 #include "app/prove/screen_box.h"
 #include "core/screens/limits.h"
+#include "core/studies/keeping.h"
 #include "core/studies/study_sheets.h"
 
 #include <QCheckBox>
@@ -236,7 +237,8 @@ std::vector<studies::ReportPicture> FollowedView::pictures() const
     ChangePicture picture;
     picture.show(answer_.following, horizon());
     const int bars = answer_.following->horizons[horizon()].bars;
-    return {pictureOf(tr("How the changes after %1 bars lie").arg(bars), picture, {700, 230})};
+    return {
+        pictureOf(tr("How the changes after %1 bars lie").arg(bars), picture, {reportWidth, 230})};
 }
 
 std::vector<StudyView::Table> FollowedView::tables() const

@@ -13,6 +13,7 @@
 #include "app/parts/saved_page.h"
 #include "app/prove/curve_picture.h"
 #include "app/prove/study_view.h"
+#include "core/studies/keeping.h"
 
 #include <QCoreApplication>
 #include <QFileDialog>
@@ -456,7 +457,7 @@ void KeptView::save()
         CurvePicture picture;
         JoinedCurves joined(runs);
         picture.show(std::move(joined.days), std::move(joined.curves));
-        pictures.push_back(pictureOf(tr("Worth day by day"), picture, {700, 280}));
+        pictures.push_back(pictureOf(tr("Worth day by day"), picture, {reportWidth, 280}));
     }
     const QString fault = savePage(path, {nameOf(run), reportOf(run, pictures, {}, page)});
     if (fault.isEmpty())

@@ -12,6 +12,7 @@
 #include "app/prove/screen_box.h"
 #include "app/prove/trade_chart.h"
 #include "core/studies/deflation.h"
+#include "core/studies/keeping.h"
 #include "core/studies/study_sheets.h"
 
 #include <QLocale>
@@ -242,7 +243,7 @@ std::vector<studies::ReportPicture> RuleView::pictures() const
 {
     CurvePicture picture;
     showCurves(picture);
-    return {pictureOf(tr("Worth day by day"), picture, {700, 280})};
+    return {pictureOf(tr("Worth day by day"), picture, {reportWidth, 280})};
 }
 
 std::vector<StudyView::Table> RuleView::tables() const
@@ -254,7 +255,8 @@ std::vector<StudyView::Table> RuleView::tables() const
             {tr("Curve"), [portfolio] { return studies::curveSheet(*portfolio); }},
             {tr("Figures"),
              [portfolio, told = answer_.told] { return studies::sheetOf(*portfolio, told); }},
-            {tr("Months"), [told = answer_.told] { return studies::monthsSheet(told); }, true},
+            {tr("Months"), [told = answer_.told] { return studies::monthsSheet(told); }},
+            {tr("Year by year"), [told = answer_.told] { return studies::yearsSheet(told); }, true},
             {tr("By stock"),
              [told = answer_.told, market, day = portfolio->sessions.back()] {
                  return studies::contributionsSheet(told, *market, day);

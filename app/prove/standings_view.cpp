@@ -14,6 +14,7 @@
 #include "app/prove/curve_picture.h"
 #include "app/prove/question_panel.h"
 #include "app/prove/screen_box.h"
+#include "core/studies/keeping.h"
 #include "core/studies/study_sheets.h"
 
 #include <QCheckBox>
@@ -158,7 +159,7 @@ std::vector<studies::ReportPicture> StandingsView::pictures() const
 {
     CurvePicture picture;
     showCurves(picture);
-    return {pictureOf(tr("%1, day by day").arg(head_->text()), picture, {700, 260})};
+    return {pictureOf(tr("%1, day by day").arg(head_->text()), picture, {reportWidth, 260})};
 }
 
 std::vector<StudyView::Table> StandingsView::tables() const

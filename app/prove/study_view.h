@@ -4,6 +4,7 @@
 #include "core/base/result.h"
 #include "core/library/trials.h"
 #include "core/market/market.h"
+#include "core/studies/cautions.h"
 #include "core/studies/report.h"
 
 #include <QWidget>
@@ -113,6 +114,7 @@ private:
     std::vector<library::Trial> trials_; ///< of the answer's idea
 };
 
+inline constexpr int reportWidth = 600; ///< of pictures: as wide as a page's text
 /// A widget as a picture for a report, in the colours that look() has now.
 studies::ReportPicture pictureOf(const QString& title, QWidget& widget, const QSize& size);
 

@@ -172,8 +172,7 @@ std::vector<Caution> cautionsOfTries(const Portfolio& portfolio, std::span<const
                 : fmt::format("It is one of {0} variants of the idea that were tried: that its "
                               "Sharpe ratio is truly above what the best of {0} would have by luck "
                               "has a probability of {1}.",
-                              sharpes.size(),
-                              better > 0.995 ? "more than 99 %" : shareOf(better)));
+                              sharpes.size(), better > 0.995 ? "more than 99 %" : shareOf(better)));
     return cautions.taken();
 }
 

@@ -1,9 +1,9 @@
 #pragma once
 
+#include "core/base/day.h"
 #include "core/base/kind.h"
+#include "core/base/missing.h"
 #include "core/base/result.h"
-#include "core/studies/cautions.h"
-#include "core/studies/study_files.h"
 
 #include <cstdint>
 #include <span>
@@ -69,23 +69,11 @@ std::string toToml(const KeptRun& run);
 /// Errors: located: no TOML, a key that is unknown, missing or of another type.
 Result<KeptRun> keptRunFromToml(std::string_view toml);
 
-// What is kept of an answer: kind, question, day, figures, cautions, sentence, curve and digest.
-// The name is that of the screen, or what it asks; the rest is the caller's.
-KeptRun keptOf(const Following& following);
-KeptRun keptOf(const Standings& standings, const StandingsTerms& terms, Day day);
-KeptRun keptOf(const Portfolio& portfolio, Day day);
-
 /// What a run was asked, a term a line, the paths in words: "step 1: hold", "20".
 std::vector<std::pair<std::string, std::string>> termsOf(const KeptRun& run);
 /// What tells variants of an idea apart: the question but for the screen's name, the seed and how
 /// often chance is drawn.
 std::string variantOf(const KeptRun& run);
-
-/// Asks the question again, of this market as known on the run's day, and gives back what would be
-/// kept now: equal digests are equal bits. Name, notes and id are the run's.
-/// Errors: those of the question. Stopped.
-Result<KeptRun> askedAgain(const KeptRun& run, const language::Names& names,
-                           engine::Evaluator& evaluator, const Progress& progress = {});
 
 /// What could have made an answer another one, as sentences; `now` is what askedAgain gave, with
 /// data and program as they are now. Empty where the answers are the same, to the last bit.

@@ -1,12 +1,20 @@
 #pragma once
 
 // Does it work? What followed matches, how all screens stood, and what a rule would have earned:
-//   measures.h     how a series of returns is judged       prices.h       what a stock was worth,
-//   day by day occurrences.h  where a condition began to hold         aftermath.h    what followed,
-//   by stop and target following.h    what followed matches, and by how much chance could explain
-//   it standings.h    all screens over the same start days    portfolio.h    a rule that trades,
-//   day by day resampling.h   chance with a stated seed               study_files.h  questions as
-//   TOML
+//   measures.h      how a series of returns is judged
+//   prices.h        what a stock was worth, day by day
+//   occurrences.h   where a condition began to hold
+//   aftermath.h     what followed, by stop and target
+//   following.h     what followed matches, and how much of it chance could explain
+//   neighbours.h    two limits moved, and walked forward year by year
+//   standings.h     all screens over the same start days
+//   portfolio.h     a rule that trades, day by day
+//   resampling.h    chance with a stated seed
+//   deflation.h     what remains of the best of many tries
+//   cautions.h      what weakens an answer, in words
+//   study_files.h   questions as TOML
+//   kept_run.h      answers that are kept    keeping.h  how they are made, and asked again
+//   report.h        an answer as a page
 // Formulas, sources and conventions: docs/studies.md.
 
 #include "core/base/missing.h"

@@ -1,6 +1,8 @@
 #include "core/studies/report.h"
 
 #include <algorithm>
+#include <cctype>
+#include <cmath>
 #include <fmt/format.h>
 
 namespace sieve::studies {
@@ -84,7 +86,12 @@ exports::Cell figureCell(const KeptFigure& figure)
         return {};
     if (figure.unit == Unit::Percent)
         return fmt::format("{:.1f} %", 100.0 * figure.value);
-    return fmt::format("{:.{}f}", figure.value, figure.unit == Unit::Ratio ? 2 : 0);
+    if (figure.unit == Unit::Ratio)
+        return fmt::format("{:.2f}", figure.value);
+    std::string digits = fmt::format("{:.0f}", std::fabs(figure.value));
+    for (std::size_t at = digits.size(); at > 3; at -= 3)
+        digits.insert(at - 3, ",");
+    return (figure.value < 0.0 ? "-" : "") + digits;
 }
 
 } // namespace

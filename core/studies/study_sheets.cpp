@@ -97,8 +97,10 @@ Sheet sheetOf(const Following& following)
 
 Sheet groupsSheet(const Following& following, const CaseGroups& groups)
 {
+    constexpr Unit share = Unit::Percent;
     Sheet sheet{{groups.by, "after", "known", "mean", "median", "share_up", "all_mean", "excess"},
-                {}};
+                {},
+                {Unit::Plain, Unit::Plain, Unit::Plain, share, share, share, share, share}};
     for (std::size_t horizon = 0; horizon < following.horizons.size(); ++horizon)
         for (const GroupTold& told : groupsTold(following, groups, horizon)) {
             auto& row = sheet.rows.emplace_back();
@@ -402,7 +404,9 @@ Sheet fillsSheet(const Portfolio& portfolio, const market::Market& market)
 
 Sheet monthsSheet(const PortfolioTold& told)
 {
-    Sheet sheet{{"year", "month", "change", "benchmark"}, {}};
+    Sheet sheet{{"year", "month", "change", "benchmark"},
+                {},
+                {Unit::Plain, Unit::Plain, Unit::Percent, Unit::Percent}};
     for (const auto& month : told.months) {
         auto& row = sheet.rows.emplace_back();
         row.emplace_back(static_cast<double>(month.year));
@@ -412,9 +416,32 @@ Sheet monthsSheet(const PortfolioTold& told)
     return sheet;
 }
 
+Sheet yearsSheet(const PortfolioTold& told)
+{
+    const auto inPercent = [](double change) -> exports::Cell {
+        if (isMissing(change))
+            return std::string();
+        return fmt::format("{:+.1f}", 100.0 * change);
+    };
+    Sheet sheet{{"%", "year", "index", "Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug",
+                 "Sep", "Oct", "Nov", "Dec"},
+                {}};
+    for (const auto& year : told.years) {
+        auto& row = sheet.rows.emplace_back();
+        row.emplace_back(std::to_string(year.year));
+        row.push_back(inPercent(year.change));
+        row.push_back(inPercent(year.benchmark));
+        for (const double month : year.months)
+            row.push_back(inPercent(month));
+    }
+    return sheet;
+}
+
 Sheet contributionsSheet(const PortfolioTold& told, const market::Market& market, Day day)
 {
-    Sheet sheet{{"symbol", "trades", "gain", "share"}, {}};
+    Sheet sheet{{"symbol", "trades", "gain", "share"},
+                {},
+                {Unit::Plain, Unit::Plain, Unit::Money, Unit::Percent}};
     for (const auto& own : told.contributions) {
         auto& row = sheet.rows.emplace_back();
         row.emplace_back(market::symbolOn(market.instrument(own.stock), day));

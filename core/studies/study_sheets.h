@@ -42,6 +42,8 @@ exports::Sheet curveSheet(const Portfolio& portfolio);
 exports::Sheet tradesSheet(const Portfolio& portfolio, const market::Market& market);
 exports::Sheet fillsSheet(const Portfolio& portfolio, const market::Market& market);
 exports::Sheet monthsSheet(const PortfolioTold& told);
+/// A row a year, for people: the year, the benchmark and each month in percent, as texts.
+exports::Sheet yearsSheet(const PortfolioTold& told);
 exports::Sheet contributionsSheet(const PortfolioTold& told, const market::Market& market, Day day);
 /// Adds a row a stock that a screen bought on a start: screen, start, symbol, weight, gain.
 void addPicks(exports::Sheet& sheet, const std::string& screen, Day start,

@@ -11,6 +11,7 @@
 
 #include <QAction>
 #include <QDoubleSpinBox>
+#include <QFileDialog>
 #include <QTabWidget>
 #include <QTableView>
 
@@ -102,6 +103,12 @@ void takeProve(const QDir& folder)
     take(bench, folder, "prove_rule_trades");
     const auto keep = [&] { app::findAction(*bench.window, app::ActionId::KeepAnswer)->trigger(); };
     keep();
+    bench.activate();
+    answerNext<QFileDialog>(bench, [&](QFileDialog& dialog) {
+        choose(dialog, folder.filePath(QStringLiteral("prove_report.pdf")).toStdString());
+    });
+    app::findAction(*bench.window, app::ActionId::SaveAnswer)->trigger();
+    bench.settle();
     auto* stop = bench.window->findChild<app::RuleView*>()->findChild<QDoubleSpinBox*>();
     for (auto* box : bench.window->findChild<app::RuleView*>()->findChildren<QDoubleSpinBox*>())
         if (box->accessibleName() == QStringLiteral("Stop"))

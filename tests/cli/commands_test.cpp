@@ -449,6 +449,18 @@ TEST_CASE("Command line: studies give the same answers as the core, and faults w
     request.studies.screens = {screens::starterScreens().front().name};
     CHECK(standings(request, {}).columns[2] == "symbol");
     request.studies.isStocks = false;
+    request.isTable = false;
+    request.studies.by = "health";
+    const Answer health = standings(request, {});
+    CHECK(health.columns[1] == "long_gain");
+    CHECK(health.rows.size() == 1); // the one start
+    request.studies.by = "year";
+    request.text = "close > 2 and volume > 1";
+    CHECK(neighbours(request, {}).columns[0] == "year");
+    request.text.clear();
+    request.studies.by.clear();
+    request.isTable = true;
+    request.studies.isStocks = false;
     request.studies.screens.clear();
 
     test::OwnFolder folder;

@@ -5,6 +5,7 @@
 #include "core/language/own_fields.h"
 #include "core/screens/column_sets.h"
 #include "core/studies/kept_run.h"
+#include "core/studies/study_files.h"
 #include "core/watchlists/alert.h"
 #include "core/watchlists/entry.h"
 #include "core/watchlists/mail_terms.h"

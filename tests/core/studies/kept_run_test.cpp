@@ -1,4 +1,4 @@
-#include "core/studies/kept_run.h"
+#include "core/studies/keeping.h"
 
 #include "tests/core/library/made_work.h"
 #include "tests/core/studies/made_portfolio.h"

@@ -18,7 +18,7 @@ constexpr int dotsOfPage = 96; ///< the page is laid out in pixels of this size,
 
 std::string familyOfWindow()
 {
-    return "'" + utf8(fontOf(Weight::Regular).family()) + "'";
+    return "'" + utf8(fontOf(Weight::Regular).family()) + "',Inter,sans-serif";
 }
 
 void fillForPaper(QTextDocument& document, const SavedPage& page)

@@ -13,7 +13,7 @@ struct SavedPage {
     std::string body;
 };
 
-/// The letters of the window as CSS, for a page.
+/// The letters of the window as CSS, for a page, and others where they are not there.
 std::string familyOfWindow();
 /// Puts a page into a document as it is printed.
 void fillForPaper(QTextDocument& document, const SavedPage& page);

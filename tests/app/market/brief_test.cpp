@@ -4,6 +4,7 @@
 #include "app/market/brief_view.h"
 #include "app/parts/actions.h"
 #include "app/parts/number_text.h"
+#include "app/parts/saved_page.h"
 #include "core/briefing/brief_page.h"
 #include "core/library/outbox.h"
 #include "core/library/settings.h"
@@ -189,7 +190,9 @@ TEST_CASE("Brief: saved as PDF, HTML and text", "[app]")
     save(own.path() / "brief.pdf");
     CHECK(own.read("brief.pdf").starts_with("%PDF"));
     save(own.path() / "brief.html");
-    CHECK(own.read("brief.html") == briefing::pageOf(*view.brief()));
+    briefing::PageStyle style;
+    style.look.font = familyOfWindow();
+    CHECK(own.read("brief.html") == briefing::pageOf(*view.brief(), style));
     save(own.path() / "brief.txt");
     CHECK(own.read("brief.txt") == briefing::textOf(*view.brief()));
     save(own.path() / "nowhere" / "brief.txt");

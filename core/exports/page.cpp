@@ -113,16 +113,19 @@ std::string tableOf(const Sheet& sheet, const PageLook& look)
             return std::holds_alternative<double>(row[column]);
         });
     };
+    // A sheet of paper is some 600 pixels wide.
+    constexpr std::size_t manyColumns = 10;
+    const bool isNarrow = sheet.columns.size() > manyColumns;
     std::string html = fmt::format("<table cellspacing=\"0\" style=\"border-collapse:collapse;{};"
-                                   "color:{}\">\n",
-                                   fontOf(look), look.ink);
+                                   "color:{}{}\">\n",
+                                   fontOf(look), look.ink, isNarrow ? ";font-size:11px" : "");
     const auto addRow = [&](const char* tag, const auto& textAt) {
         html += "<tr>";
         for (std::size_t column = 0; column < sheet.columns.size(); ++column)
-            html += fmt::format("<{0} align=\"{1}\" style=\"text-align:{1};padding:3px 12px 3px 0;"
+            html += fmt::format("<{0} align=\"{1}\" style=\"text-align:{1};padding:3px {4}px 3px 0;"
                                 "border-bottom:1px solid {2}\">{3}</{0}>",
                                 tag, isFigure(column) ? "right" : "left", look.rule,
-                                escapedHtml(textAt(column)));
+                                escapedHtml(textAt(column)), isNarrow ? 5 : 12);
         html += "</tr>\n";
     };
     addRow("th", [&](std::size_t column) { return sheet.columns[column]; });

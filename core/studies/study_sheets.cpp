@@ -4,6 +4,7 @@
 #include "core/studies/cautions.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 #include <numeric>
 
@@ -421,7 +422,8 @@ Sheet yearsSheet(const PortfolioTold& told)
     const auto inPercent = [](double change) -> exports::Cell {
         if (isMissing(change))
             return std::string();
-        return fmt::format("{:+.1f}", 100.0 * change);
+        const double tenths = std::round(1000.0 * change);
+        return fmt::format("{:.1f}", tenths == 0.0 ? 0.0 : tenths / 10.0);
     };
     Sheet sheet{{"%", "year", "index", "Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug",
                  "Sep", "Oct", "Nov", "Dec"},

@@ -67,6 +67,7 @@ ProvePlace::ProvePlace(Desk& desk, QWidget* parent)
     connect(followed_, &FollowedView::wallWanted, this, &ProvePlace::showWall);
     connect(kept_, &KeptView::questionWanted, this, &ProvePlace::showQuestion);
     connect(rule_, &RuleView::stockChosen, this, &ProvePlace::showStock);
+    connect(standings_, &StandingsView::stockChosen, this, &ProvePlace::showStock);
     connect(standings_, &StandingsView::screenChosen, this, &ProvePlace::openScreen);
     connect(standings_, &StandingsView::followedWanted, this, [this](const QString& name) {
         showLens(followed_);

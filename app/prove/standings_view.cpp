@@ -90,6 +90,8 @@ StandingsView::StandingsView(Desk& desk)
       dividends_(new QCheckBox(tr("Dividends count"))), model_(new AnswerModel(this)),
       table_(answerTable(model_, tr("Standings"))), head_(new QLabel), cautions_(new QLabel),
       picture_(new CurvePicture), startsModel_(new AnswerModel(this)),
+      startsTable_(answerTable(startsModel_, tr("Starts"))), stocksAsker_(this),
+      stocksModel_(new AnswerModel(this)), stocksTold_(new QLabel), tabs_(new QTabWidget),
       statesModel_(new AnswerModel(this)), healthModel_(new AnswerModel(this))
 {
     which_->setAccessibleName(tr("Screens"));
@@ -203,21 +205,34 @@ void StandingsView::makeAnswer()
     headRow->addWidget(head_, 1);
     headRow->addWidget(followed);
     headRow->addWidget(open);
-    auto* tabs = new QTabWidget;
-    tabs->setDocumentMode(true);
-    tabs->addTab(picture_, tr("Day by day"));
-    tabs->addTab(answerTable(startsModel_, tr("Starts")), tr("Start by start"));
-    tabs->addTab(answerTable(statesModel_, tr("By the market")), tr("By the market"));
+    tabs_->setDocumentMode(true);
+    tabs_->addTab(picture_, tr("Day by day"));
+    tabs_->addTab(startsTable_, tr("Start by start"));
+    auto* stocksTable = answerTable(stocksModel_, tr("Stocks of a start"));
+    auto* stocks = new QWidget;
+    auto* stocksLayout = new QVBoxLayout(stocks);
+    stocksLayout->setContentsMargins(0, 4, 0, 0);
+    stocksLayout->addWidget(stocksTold_);
+    stocksLayout->addWidget(stocksTable, 1);
+    tabs_->addTab(stocks, tr("Stocks of a start"));
+    startsTable_->setToolTip(tr("Return shows the stocks that were bought"));
+    connect(startsTable_, &QTableView::activated, this, &StandingsView::askStocks);
+    connect(stocksTable, &QTableView::activated, this, [this, stocksTable] {
+        if (const int row = chosenRow(stocksTable); row >= 0)
+            Q_EMIT stockChosen(stocks_[static_cast<std::size_t>(row)].stock, stocksOn_);
+    });
+    connect(&stocksAsker_, &Asker::failed, &desk_, &Desk::noticed);
+    tabs_->addTab(answerTable(statesModel_, tr("By the market")), tr("By the market"));
     auto* health = answerTable(healthModel_, tr("All together"));
-    tabs->addTab(health, tr("All together"));
-    tabs->setTabToolTip(tabs->indexOf(health), tr("How the screens of each side do together"));
-    remember(tabs, "prove.standings_tab");
+    tabs_->addTab(health, tr("All together"));
+    tabs_->setTabToolTip(tabs_->indexOf(health), tr("How the screens of each side do together"));
+    remember(tabs_, "prove.standings_tab");
     auto* lower = new QWidget;
     auto* lowerLayout = new QVBoxLayout(lower);
     lowerLayout->setContentsMargins(0, 4, 0, 0);
     lowerLayout->addLayout(headRow);
     lowerLayout->addWidget(cautions_);
-    lowerLayout->addWidget(tabs, 1);
+    lowerLayout->addWidget(tabs_, 1);
     auto* below = new QSplitter(Qt::Vertical);
     remember(below, "prove.standings_below");
     below->setChildrenCollapsible(false);
@@ -247,6 +262,7 @@ void StandingsView::takeExample()
 
 void StandingsView::forget()
 {
+    stocksAsker_.stop();
     answer_ = {};
 }
 
@@ -402,6 +418,55 @@ void StandingsView::showRows()
     showScreen();
 }
 
+/// What the chosen screen bought after the chosen start.
+void StandingsView::askStocks()
+{
+    const auto screen = chosen();
+    const int row = chosenRow(startsTable_);
+    if (!screen || row < 0 || !desk_.market().isOpen())
+        return;
+    const auto start = static_cast<std::size_t>(row);
+    stocksOn_ = answer_.standings->question.starts[start];
+    stocksTold_->setText(tr("Looking…"));
+    tabs_->setCurrentIndex(tabs_->indexOf(stocksTold_->parentWidget()));
+    stocksAsker_.ask(
+        [standings = answer_.standings, evaluator = desk_.market().evaluator(),
+         book = desk_.work().nameBook(), screen = *screen, start](const Progress& progress) {
+            auto picks = studies::picksOn(standings->question, screen, start, book->names(),
+                                          *evaluator, progress);
+            return picks ? *std::move(picks) : std::vector<studies::StandingPick>();
+        },
+        [this](const std::vector<studies::StandingPick>& picks) { showStocks(picks); });
+}
+
+void StandingsView::showStocks(const std::vector<studies::StandingPick>& picks)
+{
+    stocks_ = picks;
+    stocksTold_->setText(tr("%1, after the close of %2: %3 stocks")
+                             .arg(head_->text(), shortDayText(stocksOn_))
+                             .arg(picks.size()));
+    stocksModel_->show(
+        {{tr("Symbol"), {}, false},
+         {tr("Name"), {}, false},
+         {tr("Of the money")},
+         {tr("Gain"), tr("To the end")}},
+        picks.size(),
+        [picks, market = answer_.market, on = stocksOn_](std::size_t row, std::size_t column) {
+            const studies::StandingPick& pick = picks[row];
+            const market::Instrument& stock = market->instrument(pick.stock);
+            switch (column) {
+            case 0:
+                return AnswerModel::Cell{text(market::symbolOn(stock, on))};
+            case 1:
+                return AnswerModel::Cell{text(stock.name)};
+            case 2:
+                return shareCell(pick.weight, 1);
+            default:
+                return changeCell(pick.gain);
+            }
+        });
+}
+
 /// The newest start first: are screens of that side working now?
 void StandingsView::showHealth()
 {
@@ -463,6 +528,10 @@ void StandingsView::showScreen()
     cautions_->setText(cautionsText(cautions));
     cautions_->setVisible(!cautions.empty());
     showCurves(*picture_);
+    stocksAsker_.stop();
+    stocks_.clear();
+    stocksModel_->show({}, 0, {});
+    stocksTold_->setText(tr("Choose a start under Start by start, and press Return."));
     startsModel_->show(
         {{tr("After the close of")},
          {tr("Stocks")},

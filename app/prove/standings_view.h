@@ -10,6 +10,7 @@ class QComboBox;
 class QDateEdit;
 class QLabel;
 class QSpinBox;
+class QTabWidget;
 class QTableView;
 
 namespace sieve::app {
@@ -41,6 +42,7 @@ public:
 Q_SIGNALS:
     void screenChosen(const QString& name);   ///< it is to be opened in Sift
     void followedWanted(const QString& name); ///< what followed its matches
+    void stockChosen(std::size_t stock, sieve::Day day);
 
 protected:
     void takeExample() override;
@@ -57,6 +59,8 @@ private:
     void showRows();
     void showScreen();
     void showHealth();
+    void askStocks();
+    void showStocks(const std::vector<studies::StandingPick>& picks);
     void showCurves(CurvePicture& picture) const;
     void offerStarts();
     std::optional<std::size_t> chosen() const;
@@ -78,6 +82,13 @@ private:
     QLabel* cautions_;
     CurvePicture* picture_;
     AnswerModel* startsModel_;
+    QTableView* startsTable_;
+    Asker stocksAsker_;
+    AnswerModel* stocksModel_;                  ///< of a start
+    std::vector<studies::StandingPick> stocks_; ///< as the table has them
+    Day stocksOn_ = Day::fromSerial(0);
+    QLabel* stocksTold_;
+    QTabWidget* tabs_;
     AnswerModel* statesModel_;
     AnswerModel* healthModel_;
     Answer answer_;

@@ -1,11 +1,17 @@
 #pragma once
 
 #include <array>
+#include <cstdint>
 #include <string_view>
 
 namespace sieve::library {
 
 // What the writer and the reader of a library as open text (library_folder.h) agree on.
+
+// The form is of the library's version. Of the versions since the first that wrote folders only
+// what is named here became other, so that those are read too.
+inline constexpr std::int64_t oldestFolderVersion = 8;
+inline constexpr std::int64_t versionWithTrials = 9; ///< trials.csv
 
 /// Tables of a number and one text, and the folders that they are in.
 struct NumberedFolder {

@@ -165,9 +165,11 @@ private:
             return std::pair(valueOr<std::int64_t>(file, "version", 0),
                              valueOr<std::int64_t>(file, "next_number", 1));
         });
-        if (version != static_cast<std::int64_t>(migrations().size()))
-            fail(fmt::format("it is of version {}, this program writes and reads {}", version,
-                             migrations().size()));
+        const auto newest = static_cast<std::int64_t>(migrations().size());
+        if (version < oldestFolderVersion || version > newest)
+            fail(fmt::format("it is of version {}, this program reads {} to {}", version,
+                             oldestFolderVersion, newest));
+        version_ = version;
         library_.execute("UPDATE next_id SET value = ?", next);
     }
 
@@ -268,6 +270,8 @@ private:
     {
         SQLite::Statement insert(library_.database(), "INSERT INTO trial (idea, kind, question, "
                                                       "tried_on, sharpe) VALUES (?, ?, ?, ?, ?)");
+        if (version_ < versionWithTrials)
+            return;
         for (const FolderCells& row : rowsOf("trials.csv", 5)) {
             file_ = "trials.csv";
             insert.bind(1, row[0]);
@@ -315,6 +319,7 @@ private:
 
     Library& library_;
     fs::path folder_;
+    std::int64_t version_ = 0;
     fs::path file_; ///< the one that is being read, for what is wrong with it
 };
 

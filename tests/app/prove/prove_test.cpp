@@ -172,6 +172,43 @@ TEST_CASE("Prove: standings of all screens, one screen's days, and the way back 
     CHECK(text(followed.answer().following->question.screen.name) == name);
 }
 
+TEST_CASE("Prove: the stocks of a start, and how all screens did together", "[app]")
+{
+    const WindowBench bench{std::filesystem::path()};
+    bench.go("prove");
+    bench.pressCtrl(Qt::Key_2);
+    auto& view = *bench.window->findChild<StandingsView*>();
+    childOf<QSpinBox>(view, QStringLiteral("Newest sessions"))->setValue(12);
+    bench.pressCtrl(Qt::Key_Return);
+    bench.settle();
+    REQUIRE(view.answer().standings);
+    const auto& standings = *view.answer().standings;
+    auto& table = *childOf<QTableView>(view, QStringLiteral("Standings"));
+    const auto most = std::ranges::max_element(
+        standings.of, {}, [](const auto& each) { return each.picks.empty() ? 0 : each.picks[0]; });
+    const auto screen = static_cast<std::size_t>(most - standings.of.begin());
+    chooseRow(&table, static_cast<int>(screen));
+    auto& starts = *childOf<QTableView>(view, QStringLiteral("Starts"));
+    chooseRow(&starts, 0);
+    Q_EMIT starts.activated(starts.currentIndex());
+    bench.settle();
+    auto& stocks = *childOf<QTableView>(view, QStringLiteral("Stocks of a start"));
+    CHECK(stocks.isVisible());
+    REQUIRE(static_cast<std::size_t>(stocks.model()->rowCount()) == most->picks[0]);
+    REQUIRE(stocks.model()->rowCount() > 0);
+    const auto& together = *childOf<QTableView>(view, QStringLiteral("All together"));
+    CHECK(together.model()->rowCount() == static_cast<int>(standings.startAt.size()));
+    chooseRow(&stocks, 0);
+    Q_EMIT stocks.activated(stocks.currentIndex());
+    bench.settle();
+    CHECK(bench.desk->navigator().shown() == PlaceId::Weigh);
+    CHECK(bench.desk->focus().day() == standings.question.starts[0]);
+    // Another screen: the stocks of the former one do not stand beside it.
+    bench.go("prove");
+    chooseRow(&table, static_cast<int>(screen == 0 ? 1 : 0));
+    CHECK(stocks.model()->rowCount() == 0);
+}
+
 TEST_CASE("Prove: a portfolio by rule with its months and trades", "[app]")
 {
     const WindowBench bench{std::filesystem::path()};

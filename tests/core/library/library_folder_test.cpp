@@ -4,6 +4,7 @@
 #include "core/library/kept_work.h"
 #include "core/library/library.h"
 #include "core/library/pictures.h"
+#include "core/library/schema.h"
 #include "core/library/settings.h"
 #include "core/library/trials.h"
 #include "tests/core/library/made_work.h"
@@ -153,6 +154,26 @@ TEST_CASE("Library folder: a large one", "[library]")
     CHECK(filesOf(own, "out2") == filesOf(own, "out"));
 }
 
+TEST_CASE("Library folder: one of the version before is read", "[library]")
+{
+    const OwnFolder place;
+    const auto library = Library::inMemory();
+    Work work = richWork();
+    work.runs = std::vector<Shared<studies::KeptRun>>(); // nobody could keep any then
+    saveWork(*library, loadWork(*library).work, work);
+    writeFolder(*library, place.path() / "out");
+    std::string head = place.read("out/library.toml");
+    const std::string own = "version = " + std::to_string(migrations().size());
+    head.replace(head.find(own), own.size(), "version = 8");
+    place.write("out/library.toml", head);
+    fs::remove(place.path() / "out" / "trials.csv");
+    const auto into = Library::inMemory();
+    const auto fault = readFolder(*into, place.path() / "out");
+    INFO((fault ? sentence(*fault) : std::string()));
+    REQUIRE_FALSE(fault);
+    CHECK(loadWork(*into).work == work);
+}
+
 TEST_CASE("Library folder: what is wrong with one is told, and nothing is taken", "[library]")
 {
     const OwnFolder own;
@@ -176,6 +197,8 @@ TEST_CASE("Library folder: what is wrong with one is told, and nothing is taken"
     CHECK_THAT(faultWith("library.toml", std::nullopt),
                Catch::Contains("library.toml: this file is missing"));
     CHECK_THAT(faultWith("library.toml", "version = 99\n"), Catch::Contains("of version 99"));
+    CHECK_THAT(faultWith("library.toml", "version = 7\n"), Catch::Contains("of version 7"));
+    CHECK_THAT(faultWith("trials.csv", std::nullopt), Catch::Contains("trials.csv"));
     CHECK_THAT(faultWith("lists/001 Harbour names/entries.csv",
                          "number,symbol,added_on,price_then,reason,source\n1,A,soon,,,\n"),
                Catch::Contains("“soon” is no day"));

@@ -10,13 +10,11 @@
 #include "app/parts/figure_table.h"
 #include "app/parts/number_text.h"
 #include "app/parts/remembered.h"
-#include "app/parts/saved_page.h"
 #include "app/prove/curve_picture.h"
 #include "app/prove/study_view.h"
 #include "core/studies/keeping.h"
 
 #include <QCoreApplication>
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QLabel>
@@ -107,10 +105,10 @@ private:
 } // namespace
 
 KeptView::KeptView(Desk& desk)
-    : desk_(desk), asker_(this), empty_(new EmptyPage), inside_(new QWidget),
-      model_(new AnswerModel(this)), table_(answerTable(model_, tr("Kept answers"))),
-      told_(new QLabel), cautions_(new QLabel), picture_(new CurvePicture),
-      figuresModel_(new AnswerModel(this)),
+    : desk_(desk), asker_(this), saver_(this, Asker::About::Else), empty_(new EmptyPage),
+      inside_(new QWidget), model_(new AnswerModel(this)),
+      table_(answerTable(model_, tr("Kept answers"))), told_(new QLabel), cautions_(new QLabel),
+      picture_(new CurvePicture), figuresModel_(new AnswerModel(this)),
       figuresTable_(answerTable(figuresModel_, tr("Figures"))),
       differsModel_(new AnswerModel(this)),
       differsTable_(answerTable(differsModel_, tr("What differs"))), notes_(new QPlainTextEdit)
@@ -134,7 +132,8 @@ KeptView::KeptView(Desk& desk)
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(empty_);
     layout->addWidget(inside_);
-    connect(&asker_, &Asker::failed, &desk, &Desk::noticed);
+    for (Asker* asker : {&asker_, &saver_})
+        connect(asker, &Asker::failed, &desk, &Desk::noticed);
     connect(&desk.work(), &Workbench::runsChanged, this, &KeptView::showRuns);
     showRuns();
 }
@@ -201,6 +200,12 @@ bool KeptView::eventFilter(QObject* watched, QEvent* event)
     return QWidget::eventFilter(watched, event);
 }
 
+void KeptView::hideEvent(QHideEvent* event)
+{
+    keepNotes();
+    QWidget::hideEvent(event);
+}
+
 void KeptView::refresh()
 {
     showRuns();
@@ -225,9 +230,9 @@ void KeptView::showRuns()
     empty_->setVisible(runs_.empty());
     inside_->setVisible(!runs_.empty());
     model_->show({{tr("Name"), {}, false},
-                  {tr("What"), {}, false},
-                  {tr("Of it"), {}, false},
-                  {tr("Figure")},
+                  {tr("Question"), {}, false},
+                  {tr("Main figure"), {}, false},
+                  {tr("Value")},
                   {tr("As known on")},
                   {tr("Asked on")},
                   {tr("Market"), {}, false},
@@ -283,7 +288,7 @@ void KeptView::showChosen()
     if (isOne)
         for (const std::string& words : runs.front()->cautions)
             weaknesses << QStringLiteral("⚠ ") + text(words);
-    constexpr qsizetype mostLines = 4; // a standing answer of several horizons has many
+    constexpr qsizetype mostLines = 4; // an answer of several horizons has many
     if (const qsizetype more = weaknesses.size() - mostLines; more > 0) {
         weaknesses.resize(mostLines);
         weaknesses << tr("and %1 more, in its report").arg(more);
@@ -357,6 +362,8 @@ void KeptView::askAgain()
         },
         [this, then,
          data = desk_.market().identity()](const Result<std::shared_ptr<const KeptRun>>& answer) {
+            if (shown_ != std::vector{then->id})
+                return; // another one was chosen meanwhile
             if (!answer)
                 return told_->setText(text(sentence(answer.error())));
             KeptRun now = **answer;
@@ -442,16 +449,10 @@ void KeptView::save()
     if (runs.size() != 1)
         return;
     const KeptRun& run = *runs.front();
-    QString name = nameOf(run);
-    name.replace(u'/', u'-');
-    const QString path =
-        QFileDialog::getSaveFileName(this, tr("Save the report"), name + QStringLiteral(".pdf"),
-                                     tr("Report, PDF (*.pdf);;Report, HTML (*.html)"));
-    if (path.isEmpty())
+    const auto chosen = chooseFile(this, tr("Save the report"), nameOf(run), reportKinds());
+    if (!chosen)
         return;
     const OnPaper paper;
-    exports::PageLook page;
-    page.font = familyOfWindow();
     std::vector<studies::ReportPicture> pictures;
     if (!run.curve.empty()) {
         CurvePicture picture;
@@ -459,11 +460,8 @@ void KeptView::save()
         picture.show(std::move(joined.days), std::move(joined.curves));
         pictures.push_back(pictureOf(tr("Worth day by day"), picture, {reportWidth, 280}));
     }
-    const QString fault = savePage(path, {nameOf(run), reportOf(run, pictures, {}, page)});
-    if (fault.isEmpty())
-        Q_EMIT desk_.told(tr("Saved as %1").arg(path));
-    else
-        Q_EMIT desk_.noticed(tr("The report could not be saved as %1: %2").arg(path, fault));
+    saveReport(saver_, desk_, chosen->path, run, pictures,
+               [] { return std::vector<studies::ReportTable>(); });
 }
 
 } // namespace sieve::app

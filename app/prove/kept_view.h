@@ -37,6 +37,7 @@ Q_SIGNALS:
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override; ///< the notes are left
+    void hideEvent(QHideEvent* event) override;
 
 private:
     using Run = Shared<studies::KeptRun>;
@@ -54,6 +55,7 @@ private:
 
     Desk& desk_;
     Asker asker_;
+    Asker saver_;
     EmptyPage* empty_;
     QWidget* inside_;
     AnswerModel* model_;

@@ -34,7 +34,7 @@ RuleForm::RuleForm(QWidget* parent)
     : QuestionPanel(tr("A portfolio by rule"), parent), stepsLayout_(new QVBoxLayout),
       else_(new QPushButton(tr("What is held else…"))), by_(new QComboBox),
       every_(countBox(tr("Every"), 1, 1, 10'000)), anew_(new ExpressionEdit),
-      reweigh_(new QCheckBox(tr("Who stays is brought to its share"))),
+      reweigh_(new QCheckBox(tr("Stocks that stay are reweighed"))),
       stop_(percentBox(tr("Stop"), 0.0, 100.0, tr("none"))),
       trailing_(percentBox(tr("Trailing stop"), 0.0, 100.0, tr("none"))),
       target_(percentBox(tr("Target"), 0.0, 10'000.0, tr("none"))),
@@ -165,7 +165,7 @@ void RuleForm::addTrading()
     addField(tr("Limit"), limit_,
              tr("A limit buys that far below the close of the decision, or not at all; it sells at "
                 "the open"));
-    addPair(tr("Delisted, lent"), delisted_, borrowing_,
+    addPair(tr("Delisted, loan"), delisted_, borrowing_,
             tr("What is paid for a delisted stock, of its last close; what borrowing costs a year, "
                "of what is sold short"));
     addWide(whole_);

@@ -134,7 +134,8 @@ void StandingsView::offerStarts()
 bool StandingsView::setQuestion(const studies::KeptRun& run)
 {
     const auto terms = studies::standingsFromToml(run.question);
-    if (!terms || terms->to || terms->writtenOut.empty())
+    const bool isOneOfNewest = terms && terms->isOneStart && !terms->from; // no field says so
+    if (!terms || terms->to || terms->writtenOut.empty() || isOneOfNewest)
         return false;
     ofKept_ = terms->writtenOut;
     const QString words = tr("the %1 of “%2”").arg(ofKept_.size()).arg(text(titleOf(run)));
@@ -432,11 +433,15 @@ void StandingsView::askStocks()
     stocksAsker_.ask(
         [standings = answer_.standings, evaluator = desk_.market().evaluator(),
          book = desk_.work().nameBook(), screen = *screen, start](const Progress& progress) {
-            auto picks = studies::picksOn(standings->question, screen, start, book->names(),
-                                          *evaluator, progress);
-            return picks ? *std::move(picks) : std::vector<studies::StandingPick>();
+            return studies::picksOn(standings->question, screen, start, book->names(), *evaluator,
+                                    progress);
         },
-        [this](const std::vector<studies::StandingPick>& picks) { showStocks(picks); });
+        [this](const Result<std::vector<studies::StandingPick>>& picks) {
+            if (picks)
+                showStocks(*picks);
+            else
+                stocksTold_->setText(text(sieve::sentence(picks.error())));
+        });
 }
 
 void StandingsView::showStocks(const std::vector<studies::StandingPick>& picks)

@@ -18,6 +18,7 @@
 #include <QCoreApplication>
 #include <QDate>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QLabel>
 #include <QPainter>
 #include <QPushButton>
@@ -124,11 +125,10 @@ void StudyView::tellCautions()
     cautions_->setVisible(!all.empty());
 }
 
-/// The library writes and counts in its turn. In a window that only shows a library, or without
-/// one, nothing is counted.
+/// The library writes and counts in its turn. In a window that only shows a library nothing is
+/// counted.
 void StudyView::noteTrial(const QString& unnamed, double sharpe)
 {
-    trials_.clear();
     const studies::KeptRun run = kept();
     const QString idea = panel_->idea().isEmpty() ? unnamed : panel_->idea();
     const library::Trial trial{utf8(idea), std::string(kindWords(run.kind)), variantOf(run),
@@ -180,44 +180,32 @@ void StudyView::save()
     if (!known_.market)
         return;
     const std::vector<Table> all = tables();
-    QStringList kinds{tr("Report, PDF (*.pdf)"), tr("Report, HTML (*.html)")};
+    QStringList kinds = reportKinds();
     for (const Table& table : all)
         kinds << tr("%1, workbook (*.xlsx)").arg(table.title)
               << tr("%1, CSV (*.csv)").arg(table.title);
     const studies::KeptRun run = keptWhole();
-    QString name = text(titleOf(run));
-    name.replace(u'/', u'-');
-    QString kind;
-    const QString path =
-        QFileDialog::getSaveFileName(this, tr("Save the answer"), name + QStringLiteral(".pdf"),
-                                     kinds.join(QStringLiteral(";;")), &kind);
-    if (path.isEmpty())
+    const auto chosen = chooseFile(this, tr("Save the answer"), text(titleOf(run)), kinds);
+    if (!chosen)
         return;
-    const auto chosen = static_cast<std::size_t>(std::max<qsizetype>(0, kinds.indexOf(kind)));
-    const bool isReport = path.endsWith(QLatin1String(".pdf"), Qt::CaseInsensitive) ||
-                          path.endsWith(QLatin1String(".html"), Qt::CaseInsensitive);
-    if (!isReport && !all.empty()) {
-        const Table& table = all[chosen < 2 ? 0 : (chosen - 2) / 2];
-        return saver_.ask(
-            [sheet = table.sheet, path](const Progress&) {
-                exports::writeSheet(std::filesystem::path(utf8(path)), sheet());
-                return path;
-            },
-            [this](const QString& saved) { Q_EMIT desk_.told(tr("Saved as %1").arg(saved)); });
+    if (isReport(chosen->path)) {
+        std::vector<Table> shown = all;
+        std::erase_if(shown, [](const Table& table) { return !table.isInReport; });
+        const OnPaper paper;
+        return saveReport(saver_, desk_, chosen->path, run, pictures(), [shown] {
+            std::vector<studies::ReportTable> tables;
+            for (const Table& table : shown)
+                tables.push_back({utf8(table.title), table.sheet()});
+            return tables;
+        });
     }
-    std::vector<studies::ReportTable> shown;
-    for (const Table& table : all)
-        if (table.isInReport)
-            shown.push_back({utf8(table.title), table.sheet()});
-    const OnPaper paper;
-    exports::PageLook page;
-    page.font = familyOfWindow();
-    const QString fault =
-        savePage(path, {text(titleOf(run)), reportOf(run, pictures(), shown, page)});
-    if (fault.isEmpty())
-        Q_EMIT desk_.told(tr("Saved as %1").arg(path));
-    else
-        Q_EMIT desk_.noticed(tr("The report could not be saved as %1: %2").arg(path, fault));
+    const auto at = static_cast<std::size_t>(std::max(0, chosen->kind - 2)) / 2;
+    saver_.ask(
+        [sheet = all[at].sheet, path = chosen->path](const Progress&) {
+            exports::writeSheet(std::filesystem::path(utf8(path)), sheet());
+            return path;
+        },
+        [this](const QString& saved) { Q_EMIT desk_.told(tr("Saved as %1").arg(saved)); });
 }
 
 StudyView::Known StudyView::now() const
@@ -289,6 +277,62 @@ studies::ReportPicture pictureOf(const QString& title, QWidget& widget, const QS
     buffer.open(QIODevice::WriteOnly);
     image.save(&buffer, "PNG");
     return {utf8(title), "data:image/png;base64," + bytes.toBase64().toStdString(), size.width()};
+}
+
+QStringList reportKinds()
+{
+    return {StudyView::tr("Report, PDF (*.pdf)"), StudyView::tr("Report, HTML (*.html)")};
+}
+
+bool isReport(const QString& path)
+{
+    return path.endsWith(QLatin1String(".pdf"), Qt::CaseInsensitive) ||
+           path.endsWith(QLatin1String(".html"), Qt::CaseInsensitive);
+}
+
+std::optional<ChosenFile> chooseFile(QWidget* parent, const QString& title, const QString& name,
+                                     const QStringList& kinds)
+{
+    QString base = name;
+    base.replace(u'/', u'-');
+    QFileDialog dialog(parent, title);
+    dialog.setAcceptMode(QFileDialog::AcceptSave);
+    dialog.setNameFilters(kinds);
+    // The name bears the ending of the chosen kind, so that what is seen is what is written.
+    const auto bear = [&dialog](const QString& kind) {
+        const QString ending = kind.section(QStringLiteral("*."), -1).chopped(1);
+        dialog.setDefaultSuffix(ending);
+        if (const QStringList files = dialog.selectedFiles(); !files.isEmpty()) {
+            const QFileInfo file(files.front());
+            dialog.selectFile(file.path() + u'/' + file.completeBaseName() + u'.' + ending);
+        }
+    };
+    QObject::connect(&dialog, &QFileDialog::filterSelected, &dialog, bear);
+    dialog.setDefaultSuffix(QStringLiteral("pdf"));
+    dialog.selectFile(base + QStringLiteral(".pdf"));
+    if (dialog.exec() != QDialog::Accepted || dialog.selectedFiles().isEmpty())
+        return std::nullopt;
+    return ChosenFile{dialog.selectedFiles().front(),
+                      static_cast<int>(kinds.indexOf(dialog.selectedNameFilter()))};
+}
+
+void saveReport(Asker& saver, Desk& desk, const QString& path, const studies::KeptRun& run,
+                const std::vector<studies::ReportPicture>& pictures,
+                const std::function<std::vector<studies::ReportTable>()>& tables)
+{
+    exports::PageLook page;
+    page.font = familyOfWindow();
+    saver.ask(
+        [=](const Progress&) {
+            return savePage(path, {text(titleOf(run)), reportOf(run, pictures, tables(), page)});
+        },
+        [&desk, path](const QString& fault) {
+            if (fault.isEmpty())
+                Q_EMIT desk.told(StudyView::tr("Saved as %1").arg(path));
+            else
+                Q_EMIT desk.noticed(
+                    StudyView::tr("The report could not be saved as %1: %2").arg(path, fault));
+        });
 }
 
 } // namespace sieve::app

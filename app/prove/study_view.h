@@ -10,6 +10,7 @@
 #include <QWidget>
 #include <functional>
 #include <memory>
+#include <optional>
 #include <utility>
 #include <vector>
 
@@ -113,6 +114,22 @@ private:
     std::vector<studies::Caution> ofAnswer_;
     std::vector<library::Trial> trials_; ///< of the answer's idea
 };
+
+QStringList reportKinds(); ///< of files, as a dialog offers them
+bool isReport(const QString& path);
+
+/// A file that is to be written, and which of the offered kinds was chosen.
+struct ChosenFile {
+    QString path; ///< with an ending
+    int kind = 0;
+};
+/// Asks for it. Empty: the person thought better of it.
+std::optional<ChosenFile> chooseFile(QWidget* parent, const QString& title, const QString& name,
+                                     const QStringList& kinds);
+/// Writes the report of an answer beside the window, and tells its end; `tables` is called there.
+void saveReport(Asker& saver, Desk& desk, const QString& path, const studies::KeptRun& run,
+                const std::vector<studies::ReportPicture>& pictures,
+                const std::function<std::vector<studies::ReportTable>()>& tables);
 
 inline constexpr int reportWidth = 600; ///< of pictures: as wide as a page's text
 /// A widget as a picture for a report, in the colours that look() has now.

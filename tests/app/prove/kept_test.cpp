@@ -243,7 +243,7 @@ TEST_CASE("Prove: an answer is saved as a report and as tables", "[app]")
     const std::string curve = own.read("curve.csv");
     CHECK(static_cast<std::size_t>(std::ranges::count(curve, '\n')) ==
           rule.answer().portfolio->sessions.size() + 1);
-    saveAs(bench, "/proc/nowhere/rule.pdf", QStringLiteral("Report, PDF"));
+    saveAs(bench, own.path() / "nowhere" / "rule.pdf", QStringLiteral("Report, PDF"));
     CHECK(isSaid(*bench.window, QStringLiteral("could not be saved")));
     // Of a kept answer, without asking it again.
     bench.pressCtrl(Qt::Key_D);

@@ -355,7 +355,7 @@ void KeptView::askAgain()
     asker_.ask(
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(),
          then](const Progress& progress) -> Result<std::shared_ptr<const KeptRun>> {
-            auto now = studies::askedAgain(*then, book->names(), *evaluator, progress);
+            auto now = studies::askedAgain(*then, book->names(), evaluator->marketPtr(), progress);
             if (!now)
                 return now.error();
             return std::make_shared<const KeptRun>(*std::move(now));

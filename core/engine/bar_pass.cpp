@@ -61,7 +61,7 @@ BarPass::BarPass(const Context& context, const Plan& plan, std::span<const NodeI
         const Operator& by = *series.by;
         series.fill = by.fill;
         series.isOfTheDay = plan.isOfTheDay(id);
-        hasAcross_ = hasAcross_ || by.family == Family::AcrossStocks;
+        series.readsAcross = by.family == Family::AcrossStocks;
         countsBars_ = countsBars_ && !by.namedBars;
         if (by.lookback)
             series.lookback = by.lookback(*series.node);
@@ -70,8 +70,10 @@ BarPass::BarPass(const Context& context, const Plan& plan, std::span<const NodeI
         if (by.memory)
             series.memory = by.memory(context, plan, *series.node, depth);
         if (by.family != Family::AcrossStocks && !changesBars(by.op))
-            for (const NodeId input : series.node->inputs)
+            for (const NodeId input : series.node->inputs) {
                 own.push_back(placeOf.at(input));
+                series.readsAcross = series.readsAcross || series_[own.back()].readsAcross;
+            }
         placeOf[id] = series_.size();
         series_.push_back(std::move(series));
     }
@@ -121,18 +123,21 @@ void BarPass::setStages(std::span<const std::vector<std::size_t>> inputs)
         target = placeOf[target];
 }
 
-void BarPass::prepare(const BarFrame& frame, std::size_t from, std::size_t to)
+void BarPass::prepare(const BarFrame& frame, std::size_t from, std::size_t to,
+                      std::span<const Bars> ofTargets)
 {
     require(to <= frame.size(), "BarPass: bars beyond the last");
     run_.frame = frame;
     const Bars before = std::exchange(run_.asked, {from, to});
-    if (isMovable_ && to - from == before.to - before.from && from + earliest_ >= before.from)
+    if (isMovable_ && ofTargets.empty() && to - from == before.to - before.from &&
+        from + earliest_ >= before.from)
         return moveBy(from - before.from);
+    ofTargets_.assign(ofTargets.begin(), ofTargets.end());
     for (Series& series : series_)
         series.from = series.to = 0;
-    for (const std::size_t target : targets_)
-        series_[target].include(run_.asked);
-    isMovable_ = countsBars_ && extended_.empty();
+    for (std::size_t i = 0; i < targets_.size(); ++i)
+        series_[targets_[i]].include(ofTargets.empty() ? run_.asked : ofTargets[i]);
+    isMovable_ = countsBars_ && extended_.empty() && ofTargets.empty();
     for (auto series = series_.rbegin(); series != series_.rend(); ++series)
         if (series->isNeeded())
             findNeeds(*series);
@@ -246,21 +251,22 @@ void BarPass::combineStage(std::span<Series> stage, std::size_t from, std::size_
         }
 }
 
-void BarPass::run(const BarFrame& frame, std::size_t from, std::size_t to)
+void BarPass::run(const BarFrame& frame, std::size_t from, std::size_t to,
+                  std::span<const Bars> ofTargets)
 {
-    prepare(frame, from, to);
+    prepare(frame, from, to, ofTargets);
     if (std::exchange(hasDone_, false))
         for (Series& series : series_)
             series.done = {};
     while (!compute(0, to)) {
-        if (hasAcross_)
+        if (series_[tooShort_].readsAcross) // for more bars than were prepared
             throw NeedsWholeHistory{};
         hasDone_ = true;
         for (std::size_t i = 0; i < tooShort_; ++i) // what needs no more bars stays as it is
             if (!series_[i].by->liesInPlace)
                 series_[i].done = {series_[i].from, series_[i].to};
         extendLookback();
-        prepare(frame, from, to);
+        prepare(frame, from, to, ofTargets);
     }
     resetLookbacks();
 }
@@ -283,7 +289,10 @@ void BarPass::resetLookbacks()
 std::span<const double> BarPass::values(std::size_t target) const
 {
     const Series& series = series_[targets_.at(target)];
-    return {series.valuesFrom(run_.asked.from), run_.asked.to - run_.asked.from};
+    const Bars bars = ofTargets_.empty() ? run_.asked : ofTargets_[target];
+    if (bars.isEmpty())
+        return {};
+    return {series.valuesFrom(bars.from), bars.to - bars.from};
 }
 
 } // namespace sieve::engine

@@ -31,9 +31,11 @@ public:
     BarPass(const Context& context, const Plan& plan, std::span<const NodeId> targets,
             Depth depth = Depth::AsNeeded);
 
-    /// Computes the targets for bars [from, to), as known on each bar's day.
+    /// Computes the targets for bars [from, to), as known on each bar's day; where `ofTargets` is
+    /// given, each target for its own ones of these alone, which may be none.
     /// Errors: NeedsWholeHistory, see there.
-    void run(const BarFrame& frame, std::size_t from, std::size_t to);
+    void run(const BarFrame& frame, std::size_t from, std::size_t to,
+             std::span<const Bars> ofTargets = {});
     /// Says whose turn is next, before a run: what a run like the last one reads of it is fetched
     /// into the processor's caches.
     void fetchNext(const market::Market& market, std::size_t next);
@@ -42,7 +44,8 @@ public:
     std::span<const double> values(std::size_t target) const;
 
     /// Only learns which bars a run of [from, to) will touch, inputs of other bars aside.
-    void prepare(const BarFrame& frame, std::size_t from, std::size_t to);
+    void prepare(const BarFrame& frame, std::size_t from, std::size_t to,
+                 std::span<const Bars> ofTargets = {});
     /// The parts that go across stocks: calls `visit(node, from, to)` with the bars prepared.
     template <class Visit> void visitAcross(Visit visit) const
     {
@@ -66,7 +69,6 @@ private:
     void reserve();
     void combineStage(std::span<Series> stage, std::size_t from, std::size_t to);
 
-    bool hasAcross_ = false;
     bool countsBars_ = true;   ///< which bars are needed depends on their distance only
     bool isMovable_ = false;   ///< the first bar cut nothing off what was prepared: it can be moved
     std::size_t earliest_ = 0; ///< bar that was prepared
@@ -76,6 +78,7 @@ private:
     std::vector<Series> series_;
     std::vector<Series*> inputs_;       ///< of one series after another
     std::vector<std::size_t> targets_;  ///< places among series_
+    std::vector<Bars> ofTargets_;       ///< the bars of each, where they differ; or empty
     std::vector<std::size_t> fetching_; ///< those whose bars or rows are fetched ahead
     bool hasDone_ = false;              ///< a series may bear what a run had made of it
     std::size_t tooShort_ = 0;          ///< the series that had too few bars

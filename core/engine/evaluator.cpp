@@ -73,7 +73,8 @@ market::MarketPtr lineOf(const market::Market& market, const Node& part)
 } // namespace
 
 Evaluator::Evaluator(market::MarketPtr market, std::size_t cacheBudget)
-    : market_(std::move(market)), cacheBudget_(cacheBudget), cache_(cacheBudget)
+    : market_(std::move(market)), cacheBudget_(cacheBudget), cache_(cacheBudget),
+      found_(cacheBudget)
 {
     require(market_ != nullptr, "Evaluator: no market");
     for (std::size_t i = 0; i < market_->size(); ++i)
@@ -135,13 +136,15 @@ std::vector<ColumnPtr> Evaluator::columnsOver(const Plan& plan, NodeId target,
 
 void Evaluator::sweep(const Plan& plan, std::span<const NodeId> targets, std::span<const Day> days,
                       const std::function<void(const SweepValues&)>& visit,
-                      const Progress& progress)
+                      const Progress& progress, std::span<const std::size_t> onlyWhere)
 {
+    require(onlyWhere.empty() || onlyWhere.size() == targets.size(), "sweep: a gate a target");
     const Asked asked(*market_, plan, targets);
     if (days.size() == 1)
-        return Question(*this, asked.plan(), progress).sweep(asked.targets(), days, visit);
+        return Question(*this, asked.plan(), progress)
+            .sweep(asked.targets(), days, visit, onlyWhere);
     const TargetPlan rewritten = withPlaceLimits(asked.plan(), asked.targets());
-    Question(*this, rewritten.plan, progress).sweep(rewritten.targets, days, visit);
+    Question(*this, rewritten.plan, progress).sweep(rewritten.targets, days, visit, onlyWhere);
 }
 
 std::vector<std::vector<double>> Evaluator::histories(const Plan& plan,

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "core/base/found_store.h"
 #include "core/base/progress.h"
 #include "core/engine/bar_pass.h"
 #include "core/engine/column_cache.h"
@@ -42,6 +43,9 @@ struct SweepValues {
     }
 };
 
+/// Says of a target of a sweep that it is wanted on every day.
+inline constexpr std::size_t everywhere = static_cast<std::size_t>(-1);
+
 /// Bars of n minutes of one instrument, and parts over them.
 struct MinuteHistories {
     market::Bars bars;                       ///< each with the day of its session; on one footing
@@ -59,7 +63,7 @@ struct MinuteHistories {
 ///
 /// Threads: may be asked from several threads at once; works in parallel inside.
 /// Owns:    finished columns of single days, up to `cacheBudget` bytes, so that a changed limit
-///          costs a comparison and no indicator.
+///          costs a comparison and no indicator; as many bytes again of what others found.
 /// Errors:  every question may throw Stopped, when its progress says so.
 class Evaluator {
 public:
@@ -81,8 +85,12 @@ public:
     /// instrument while they are in the cache of the processor: for counts over many days.
     /// `visit` is called from several threads at once, and more than once for an instrument, but
     /// never for the same one at a time.
+    /// `onlyWhere`: a target: the place of the condition among the targets where alone it is
+    /// wanted, or `everywhere`. Elsewhere its values mean nothing. Such a condition is wanted
+    /// everywhere itself.
     void sweep(const Plan& plan, std::span<const NodeId> targets, std::span<const Day> days,
-               const std::function<void(const SweepValues&)>& visit, const Progress& progress = {});
+               const std::function<void(const SweepValues&)>& visit, const Progress& progress = {},
+               std::span<const std::size_t> onlyWhere = {});
 
     /// Parts over one instrument's bars up to `day`, from bar `from` on, all on the footing of the
     /// last of them: what a chart draws. The last value is that of column(). Empty when nothing is
@@ -113,6 +121,8 @@ public:
                                     const Progress& progress = {});
 
     std::size_t cachedBytes() const { return cache_.bytes(); }
+    /// What those who ask keep of what they made of the answers, for their next question.
+    FoundStore& found() { return found_; }
 
 private:
     class Question;
@@ -125,6 +135,7 @@ private:
     std::vector<std::size_t> indexes_; ///< instruments that are no stocks
     std::size_t cacheBudget_;
     ColumnCache cache_;
+    FoundStore found_;
     /// What a line of many stocks is known by, and what keeps its list alive meanwhile.
     struct LineKey {
         Op op = Op::Composite;

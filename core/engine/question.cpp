@@ -34,7 +34,8 @@ std::vector<Day> Evaluator::Question::cutsOf(std::span<const NodeId> targets) co
 }
 
 void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const Day> days,
-                                const std::function<void(const SweepValues&)>& visit)
+                                const std::function<void(const SweepValues&)>& visit,
+                                std::span<const std::size_t> onlyWhere)
 {
     const std::size_t together = daysAtOnce(targets, days.size());
     const ProgressPart whole = progressPart_;
@@ -47,9 +48,9 @@ void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const
             visit(swept);
         };
         Deferred deferred;
-        sweepSome(targets, some, tell, {}, morselSize, &deferred);
+        sweepSome(targets, some, tell, {}, morselSize, onlyWhere, &deferred);
         if (!deferred.stretches.empty())
-            sweepDeferred(targets, some, tell, deferred);
+            sweepDeferred(targets, some, tell, deferred, onlyWhere);
     }
     progressPart_ = whole;
 }
@@ -57,7 +58,8 @@ void Evaluator::Question::sweep(std::span<const NodeId> targets, std::span<const
 /// What was deferred for want of history; nothing is handed out twice.
 void Evaluator::Question::sweepDeferred(std::span<const NodeId> targets, std::span<const Day> days,
                                         const std::function<void(const SweepValues&)>& visit,
-                                        const Deferred& deferred)
+                                        const Deferred& deferred,
+                                        std::span<const std::size_t> onlyWhere)
 {
     std::vector<char> isWanted(market_.size());
     for (const auto& [instrument, firstDay] : deferred.stretches)
@@ -66,13 +68,13 @@ void Evaluator::Question::sweepDeferred(std::span<const NodeId> targets, std::sp
         if (deferred.stretches.contains({swept.instrument, swept.firstDay}))
             visit(swept);
     };
-    deep().sweepSome(targets, days, tell, isWanted, morselSize);
+    deep().sweepSome(targets, days, tell, isWanted, morselSize, onlyWhere);
 }
 
 void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<const Day> days,
                                     const std::function<void(const SweepValues&)>& visit,
                                     std::span<const char> isWanted, std::size_t block,
-                                    Deferred* deferred)
+                                    std::span<const std::size_t> onlyWhere, Deferred* deferred)
 {
     const ProgressPart whole = progressPart_;
     progressPart_ = whole.part(0, 1, 2);
@@ -86,7 +88,8 @@ void Evaluator::Question::sweepSome(std::span<const NodeId> targets, std::span<c
         std::vector<std::span<const double>> values;
     };
     tbb::enumerable_thread_specific<Worker> workers([&] {
-        return Worker{GatedPass(context, plan_, targets, depth_), Stretches(market_, days, cuts),
+        return Worker{GatedPass(context, plan_, targets, depth_, onlyWhere),
+                      Stretches(market_, days, cuts),
                       std::vector<std::span<const double>>(targets.size())};
     });
     const auto sweepStretch = [&](Worker& worker, std::size_t instrument, const Stretch& stretch) {
@@ -252,9 +255,9 @@ Evaluator::Question::columnsAlongBars(std::span<const NodeId> nodes, Day day,
     const auto days = std::span(&day, 1);
     Deferred deferred;
     if (!nodes.empty())
-        sweepSome(nodes, days, write, isWanted, morselSize, &deferred);
+        sweepSome(nodes, days, write, isWanted, morselSize, {}, &deferred);
     if (!deferred.stretches.empty())
-        sweepDeferred(nodes, days, write, deferred);
+        sweepDeferred(nodes, days, write, deferred, {});
     return columns;
 }
 

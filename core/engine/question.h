@@ -23,7 +23,8 @@ public:
     std::vector<ColumnPtr> columns(std::span<const NodeId> targets, Day day);
     std::vector<DayTable> tablesOver(std::span<const NodeId> targets, std::span<const Day> days);
     void sweep(std::span<const NodeId> targets, std::span<const Day> days,
-               const std::function<void(const SweepValues&)>& visit);
+               const std::function<void(const SweepValues&)>& visit,
+               std::span<const std::size_t> onlyWhere = {});
     /// Over an instrument's bars [from, end); `line` is the market that it belongs to, where that
     /// is another than the evaluator's.
     std::vector<std::vector<double>> histories(std::span<const NodeId> targets,
@@ -76,10 +77,11 @@ private:
     };
     void sweepSome(std::span<const NodeId> targets, std::span<const Day> days,
                    const std::function<void(const SweepValues&)>& visit,
-                   std::span<const char> isWanted, std::size_t block, Deferred* deferred = nullptr);
+                   std::span<const char> isWanted, std::size_t block,
+                   std::span<const std::size_t> onlyWhere = {}, Deferred* deferred = nullptr);
     void sweepDeferred(std::span<const NodeId> targets, std::span<const Day> days,
                        const std::function<void(const SweepValues&)>& visit,
-                       const Deferred& deferred);
+                       const Deferred& deferred, std::span<const std::size_t> onlyWhere);
     void fillTables(std::span<const NodeId> targets, std::span<const Day> days,
                     std::span<DayTable> tables);
     std::size_t daysAtOnce(std::span<const NodeId> targets, std::size_t days) const;

@@ -11,12 +11,14 @@ namespace {
 enum Column : std::size_t { Open, High, Low, Close, Volume };
 constexpr std::uint32_t none = std::numeric_limits<std::uint32_t>::max();
 
-std::int64_t periodOf(Op op, Day day)
+/// The first day after the week or month in which a day lies.
+std::int32_t endOfPeriod(Op op, Day day)
 {
     if (op == Op::Weekly) // 1970-01-01 was a Thursday
-        return (static_cast<std::int64_t>(day.serial()) + 3 + 7'000'000) / 7;
-    const auto date = day.date();
-    return static_cast<int>(date.year()) * std::int64_t{12} + static_cast<unsigned>(date.month());
+        return day.serial() + 7 - (day.serial() + 3 + 7'000'000) % 7;
+    using namespace std::chrono;
+    const year_month month = day.date().year() / day.date().month() + months(1);
+    return static_cast<std::int32_t>(sys_days(month / 1).time_since_epoch().count());
 }
 
 } // namespace
@@ -45,12 +47,12 @@ void ScaledBars::open(const BarFrame& daily, Op op, int minutes, std::size_t dai
     if (op == Op::Minutes)
         return openMinutes(minutes, dailyEnd);
     begins_.clear();
-    std::int64_t period = 0;
+    std::int32_t end = std::numeric_limits<std::int32_t>::min();
     for (std::size_t bar = 0; bar < dailyEnd; ++bar) {
-        const std::int64_t own = periodOf(op, daily.days[bar]);
-        if (begins_.empty() || own != period)
+        if (daily.days[bar].serial() >= end) {
             begins_.push_back(bar);
-        period = own;
+            end = endOfPeriod(op, daily.days[bar]);
+        }
         ofDaily_[bar] = static_cast<std::uint32_t>(begins_.size() - 1);
     }
     resize(begins_.size());

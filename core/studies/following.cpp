@@ -368,6 +368,29 @@ void countCases(Following& told)
     }
 }
 
+/// What it depends on beside the words of the question, which are kept with it.
+std::string keyOf(const engine::Plan& plan, const screens::ScreenNodes& nodes,
+                  std::span<const engine::NodeId> strengths, Day day)
+{
+    std::string key = fmt::format("following {}", day.serial());
+    const auto add = [&](engine::NodeId node) {
+        key += fmt::format(" {:x}:{:x}", plan.key(node).high, plan.key(node).low);
+    };
+    add(nodes.condition);
+    if (nodes.universe)
+        add(*nodes.universe);
+    for (const engine::NodeId strength : strengths)
+        add(strength);
+    return key;
+}
+
+std::size_t bytesOf(const Following& told)
+{
+    return told.cases.size() * (sizeof(FollowedCase) + sizeof(double) * told.strengths.size() +
+                                5 * sizeof(double) * told.horizons.size()) +
+           told.horizons.size() * 2 * Histogram::bins * sizeof(double);
+}
+
 } // namespace
 
 Result<Following> followingOf(const FollowingQuestion& question, const language::Names& names,
@@ -387,6 +410,10 @@ Result<Following> followingOf(const FollowingQuestion& question, const language:
             return checked.error();
         strengths.push_back(checked->node);
     }
+    const std::string key = keyOf(plan, nodes, strengths, day);
+    if (const auto known = evaluator.found().find<Following>(key);
+        known && known->question == question)
+        return *known;
     Following told;
     told.question = question;
     told.day = day;
@@ -407,6 +434,7 @@ Result<Following> followingOf(const FollowingQuestion& question, const language:
     if (!strengths.empty())
         addStrengths(told, strengthsOfStocks);
     testAgainstChance(told, evaluator.market(), follower.members(), follower.sessions(), progress);
+    evaluator.found().keep(key, std::make_shared<const Following>(told), bytesOf(told));
     return told;
 }
 

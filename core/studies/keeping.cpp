@@ -216,9 +216,10 @@ KeptRun keptOf(const Portfolio& portfolio, Day day)
 }
 
 Result<KeptRun> askedAgain(const KeptRun& run, const language::Names& names,
-                           engine::Evaluator& evaluator, const Progress& progress)
+                           const market::MarketPtr& market, const Progress& progress)
 {
     KeptRun now;
+    engine::Evaluator evaluator(market); // which has kept nothing of the first time
     if (run.kind == Kind::Followed) {
         const auto question = followingFromToml(run.question, noScreens());
         if (!question)

@@ -12,10 +12,10 @@ KeptRun keptOf(const Following& following);
 KeptRun keptOf(const Standings& standings, const StandingsTerms& terms, Day day);
 KeptRun keptOf(const Portfolio& portfolio, Day day);
 
-/// Asks the question again, of this market as known on the run's day, and gives back what would be
-/// kept now: equal digests are equal bits. Name, notes and id are the run's.
-/// Errors: those of the question. Stopped.
+/// Works the answer out anew, of this market as known on the run's day, and gives back what would
+/// be kept now: equal digests are equal bits. Name, notes and id are the run's. Errors: those of
+/// the question. Stopped.
 Result<KeptRun> askedAgain(const KeptRun& run, const language::Names& names,
-                           engine::Evaluator& evaluator, const Progress& progress = {});
+                           const market::MarketPtr& market, const Progress& progress = {});
 
 } // namespace sieve::studies

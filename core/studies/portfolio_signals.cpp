@@ -103,9 +103,10 @@ void chooseDays(PortfolioSignals& signals, const PortfolioRule& rule, std::span<
 }
 
 /// The best of a step on the sessions on which it chooses.
-Result<StartPicks> picksOf(const PortfolioStep& step, std::vector<Day> days,
-                           const language::Names& names, engine::Evaluator& evaluator,
-                           const Progress& progress)
+Result<std::shared_ptr<const StartPicks>> picksOf(const PortfolioStep& step, std::vector<Day> days,
+                                                  const language::Names& names,
+                                                  engine::Evaluator& evaluator,
+                                                  const Progress& progress)
 {
     screens::Screen screen = step.screen;
     if (step.isSmallestFirst && !screen.rankBy.empty())
@@ -166,10 +167,10 @@ Result<PortfolioSignals> signalsOf(const PortfolioRule& rule, std::span<const Da
             }
         if (days.empty() || rule.steps[i].isCash)
             continue;
-        auto picks = picksOf(rule.steps[i], std::move(days), names, evaluator, progress);
+        const auto picks = picksOf(rule.steps[i], std::move(days), names, evaluator, progress);
         if (!picks)
             return picks.error();
-        signals.picks[i] = *std::move(picks);
+        signals.picks[i] = *picks;
     }
     if (!rule.exits.onStock.empty()) {
         screens::Screen screen;

@@ -16,7 +16,7 @@ struct PortfolioSignals {
     std::vector<char> isOff;      ///< a session: the exit on the market holds
     std::size_t unknownMarket = 0;
     /// A step: its best on the sessions on which it chooses; `choiceAt` says where.
-    std::vector<std::optional<StartPicks>> picks;
+    std::vector<std::shared_ptr<const StartPicks>> picks;
     std::vector<std::size_t> choiceAt; ///< a session: its place among those of its step
     std::vector<MatchedStock> exits; ///< a stock, by bar: the exit on the stock; empty without one
 };

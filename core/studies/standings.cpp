@@ -69,8 +69,16 @@ public:
     Ranker(const StandingsQuestion& question, const Course& course, const SessionGrid& grid,
            const market::Market& market)
         : question_(question), course_(course), grid_(grid), stocks_(market.size()),
-          benchmark_(market.find(market.description().benchmark))
+          benchmark_(market.find(market.description().benchmark)),
+          gains_(stocks_ * course.startAt.size())
     {
+        const std::size_t starts = course.startAt.size();
+        inParallel(stocks_, [&](std::size_t stock) {
+            for (std::size_t start = 0; start < starts; ++start) {
+                const double gain = grid.gain(stock, course.startAt[start], course.endAt[start]);
+                gains_[stock * starts + start] = std::isfinite(gain) ? gain : missing;
+            }
+        });
     }
 
     std::vector<double> benchmarkGains() const
@@ -169,8 +177,7 @@ public:
 private:
     double gainOf(std::size_t stock, std::size_t start) const
     {
-        const double gain = grid_.gain(stock, course_.startAt[start], course_.endAt[start]);
-        return std::isfinite(gain) ? gain : missing;
+        return gains_[stock * course_.startAt.size() + start];
     }
     std::size_t wanted(const screens::Screen& screen) const
     {
@@ -313,6 +320,7 @@ private:
     const SessionGrid& grid_;
     std::size_t stocks_;
     std::optional<std::size_t> benchmark_;
+    std::vector<double> gains_; ///< an instrument, a start: missing where it cannot be bought
 };
 
 /// The question with the starts alone that come to an end.
@@ -369,16 +377,17 @@ Result<Standings> standingsOf(const StandingsQuestion& question, const language:
         std::vector<const screens::Screen*> some;
         for (std::size_t i = first; i < first + count; ++i)
             some.push_back(&question.screens[sound[i]]);
-        const auto picks = StartPicks::of(told.question, some, names, evaluator, progress);
-        if (!picks)
-            return picks.error();
-        std::vector<std::vector<double>> all(picks->universes());
+        const auto found = StartPicks::of(told.question, some, names, evaluator, progress);
+        if (!found)
+            return found.error();
+        const StartPicks& picks = **found;
+        std::vector<std::vector<double>> all(picks.universes());
         inParallel(all.size(),
-                   [&](std::size_t universe) { all[universe] = ranker.allOf(*picks, universe); });
+                   [&](std::size_t universe) { all[universe] = ranker.allOf(picks, universe); });
         inParallel(count, [&](std::size_t i) {
             if (!progress.stopRequested())
                 told.of[sound[first + i]] =
-                    ranker.tell(*some[i], *picks, i, all[picks->universeOf(i)], benchmark,
+                    ranker.tell(*some[i], picks, i, all[picks.universeOf(i)], benchmark,
                                 static_cast<std::size_t>(std::max(0, question.picks)));
         });
         if (progress.stopRequested())
@@ -409,7 +418,7 @@ Result<std::vector<StandingPick>> picksOn(const StandingsQuestion& question, std
     const Ranker ranker(own, course, grid, market);
     const double side = asked->side == screens::ScreenSide::Short ? -1.0 : 1.0;
     std::vector<StandingPick> told;
-    for (const StartPick& pick : ranker.bought(picks->picks(0), counts))
+    for (const StartPick& pick : ranker.bought((*picks)->picks(0), counts))
         told.push_back({pick.stock, pick.weight,
                         side * grid.gain(pick.stock, course.startAt[0], course.endAt[0])});
     return told;

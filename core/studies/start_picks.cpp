@@ -3,6 +3,7 @@
 #include "core/engine/currencies.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 #include <map>
 #include <optional>
 
@@ -14,6 +15,7 @@ namespace {
 struct Places {
     std::size_t condition = 0;
     std::optional<std::size_t> rank;
+    std::optional<std::size_t> weight;
     std::optional<std::size_t> universe;
 };
 
@@ -28,41 +30,93 @@ public:
     Places add(const screens::Screen& screen)
     {
         const screens::ScreenNodes nodes = screens::nodesOf(screen, names_, market_, plan);
-        Places places{target(nodes.condition), std::nullopt, std::nullopt};
+        Places places;
+        places.condition = target(nodes.condition, engine::everywhere);
         if (nodes.rank)
-            places.rank = target(*nodes.rank);
+            places.rank = target(*nodes.rank, places.condition);
+        if (weight)
+            places.weight = target(*weight, places.condition);
         if (nodes.universe)
-            places.universe = target(*nodes.universe);
+            places.universe = target(*nodes.universe, engine::everywhere);
         return places;
     }
-    /// Errors: of the text, and where it is no figure.
-    Result<std::size_t> addFigure(const std::string& text)
+    /// The figure that shares the money. Errors: of the text, and where it is no figure.
+    std::optional<LocatedError> setWeight(const std::string& text)
     {
         const auto checked = language::check(text, names_, plan);
         if (!checked)
             return checked.error();
         if (checked->kind != Kind::Number)
             return LocatedError{{}, "money cannot be shared by this", "write a figure"};
-        return target(market_.hasOtherCurrencies() ? engine::inMarketCurrency(plan, checked->node)
-                                                   : checked->node);
+        weight = market_.hasOtherCurrencies() ? engine::inMarketCurrency(plan, checked->node)
+                                              : checked->node;
+        return std::nullopt;
+    }
+
+    /// All that the picks depend on, in one market.
+    std::string key(const StandingsQuestion& question,
+                    std::span<const screens::Screen* const> screens,
+                    std::span<const Places> places) const
+    {
+        std::string text = "picks";
+        const auto add = [&](std::optional<std::size_t> target) {
+            const engine::NodeKey key = target ? plan.key(targets[*target]) : engine::NodeKey();
+            text += fmt::format(" {:x}:{:x}", key.high, key.low);
+        };
+        for (std::size_t i = 0; i < screens.size(); ++i) {
+            for (const auto target : {std::optional(places[i].condition), places[i].rank,
+                                      places[i].weight, places[i].universe})
+                add(target);
+            text += fmt::format(" {}", question.best > 0 ? question.best : screens[i]->keep);
+        }
+        text += question.weights.empty() ? " equally" : " weighted";
+        for (const Day day : question.starts)
+            text += fmt::format(" {}", day.serial());
+        return text;
     }
 
     engine::Plan plan;
+    std::optional<engine::NodeId> weight;
     std::vector<engine::NodeId> targets;
+    std::vector<std::size_t> onlyWhere; ///< a target: see Evaluator::sweep
 
 private:
-    std::size_t target(engine::NodeId node)
+    std::size_t target(engine::NodeId node, std::size_t where)
     {
-        const auto [at, isNew] = places_.emplace(node, targets.size());
-        if (isNew)
+        const auto [at, isNew] = places_.emplace(std::pair(node, where), targets.size());
+        if (isNew) {
             targets.push_back(node);
+            onlyWhere.push_back(where);
+        }
         return at->second;
     }
 
     const language::Names& names_;
     const market::Market& market_;
-    std::map<engine::NodeId, std::size_t> places_;
+    std::map<std::pair<engine::NodeId, std::size_t>, std::size_t> places_;
 };
+
+/// Calls `of(day)` for each day on which a target is yes. Most blocks of days have none.
+template <class Of> void eachYes(const engine::SweepValues& swept, std::size_t target, Of of)
+{
+    const std::span<const double> values = swept.values[target];
+    constexpr std::size_t together = 16;
+    const bool isBarADay = swept.isBarADay();
+    for (std::size_t first = 0; first < swept.bars.size(); first += together) {
+        const std::size_t end = std::min(first + together, swept.bars.size());
+        if (isBarADay && end == first + together) {
+            const double* const block = &values[swept.bars[first] - swept.firstBar];
+            bool isAny = false;
+            for (std::size_t i = 0; i < together; ++i)
+                isAny |= block[i] == 1.0;
+            if (!isAny)
+                continue;
+        }
+        for (std::size_t day = first; day < end; ++day)
+            if (swept.value(target, day) == 1.0)
+                of(day);
+    }
+}
 
 } // namespace
 
@@ -75,10 +129,8 @@ bool StartPicks::Best::Entry::isBefore(const Entry& other) const
     return stock < other.stock;
 }
 
-void StartPicks::Best::offer(const Entry& entry, std::size_t most)
+void StartPicks::Best::keep(const Entry& entry, std::size_t most)
 {
-    if (entry.rank < worst_.load(std::memory_order_relaxed))
-        return;
     const auto isBefore = [](const Entry& a, const Entry& b) { return a.isBefore(b); };
     const std::scoped_lock lock(mutex_);
     if (entries_.size() == most) {
@@ -111,14 +163,17 @@ StartPicks::StartPicks(const StandingsQuestion& question,
     }
 }
 
-Result<StartPicks> StartPicks::of(const StandingsQuestion& question,
-                                  std::span<const screens::Screen* const> screens,
-                                  const language::Names& names, engine::Evaluator& evaluator,
-                                  const Progress& progress)
+Result<std::shared_ptr<const StartPicks>>
+StartPicks::of(const StandingsQuestion& question, std::span<const screens::Screen* const> screens,
+               const language::Names& names, engine::Evaluator& evaluator, const Progress& progress)
 {
     const market::Market& market = evaluator.market();
-    StartPicks picks(question, screens, market.size());
+    const std::shared_ptr<StartPicks> made(new StartPicks(question, screens, market.size()));
+    StartPicks& picks = *made;
     Asked asked(names, market);
+    if (!question.weights.empty())
+        if (const auto fault = asked.setWeight(question.weights))
+            return *fault;
     std::vector<Places> places;
     std::vector<std::optional<std::size_t>> universes; // a universe: its place among the targets
     for (const screens::Screen* screen : screens) {
@@ -128,13 +183,9 @@ Result<StartPicks> StartPicks::of(const StandingsQuestion& question,
         if (found == universes.end())
             universes.push_back(places.back().universe);
     }
-    std::optional<std::size_t> weightAt;
-    if (!question.weights.empty()) {
-        const auto added = asked.addFigure(question.weights);
-        if (!added)
-            return added.error();
-        weightAt = *added;
-    }
+    const std::string key = asked.key(question, screens, places);
+    if (auto known = evaluator.found().find<StartPicks>(key))
+        return known;
     picks.universes_.assign(universes.size(),
                             std::vector<BarBits>(picks.stocks_, BarBits(picks.starts_)));
     evaluator.sweep(
@@ -145,10 +196,23 @@ Result<StartPicks> StartPicks::of(const StandingsQuestion& question,
             for (std::size_t i = 0; i < universes.size(); ++i)
                 picks.addMembers(i, swept, universes[i]);
             for (std::size_t i = 0; i < places.size(); ++i)
-                picks.addMatches(i, swept, places[i].condition, places[i].rank, weightAt);
+                picks.addMatches(i, swept, places[i].condition, places[i].rank, places[i].weight);
         },
-        progress);
-    return picks;
+        progress, asked.onlyWhere);
+    evaluator.found().keep(key, made, picks.bytes());
+    return std::shared_ptr<const StartPicks>(made);
+}
+
+std::size_t StartPicks::bytes() const
+{
+    const std::size_t bits = stocks_ * (starts_ / 8 + 40);
+    std::size_t bytes = universes_.size() * bits;
+    for (const Own& own : screens_) {
+        bytes += own.matches.empty() ? 0 : bits;
+        for (const auto& best : own.best)
+            bytes += sizeof(Best) + best->entries().capacity() * sizeof(Best::Entry);
+    }
+    return bytes;
 }
 
 void StartPicks::addMembers(std::size_t universe, const engine::SweepValues& swept,
@@ -165,21 +229,17 @@ void StartPicks::addMatches(std::size_t screen, const engine::SweepValues& swept
                             std::optional<std::size_t> weight)
 {
     Own& own = screens_[screen];
-    const auto values = swept.values[condition];
-    const auto valueOf = [&](std::optional<std::size_t> target, std::size_t at) {
-        return target ? swept.values[*target][at] : missing;
+    const auto valueOf = [&](std::optional<std::size_t> target, std::size_t day) {
+        return target ? swept.value(*target, day) : missing;
     };
-    for (std::size_t day = 0; day < swept.bars.size(); ++day) {
-        const std::size_t at = swept.bars[day] - swept.firstBar;
-        if (values[at] != 1.0)
-            continue;
+    eachYes(swept, condition, [&](std::size_t day) {
         if (own.most == 0)
             own.matches[swept.instrument].set(swept.firstDay + day);
         else
-            own.best[swept.firstDay + day]->offer({valueOf(rank, at), valueOf(weight, at),
+            own.best[swept.firstDay + day]->offer({valueOf(rank, day), valueOf(weight, day),
                                                    static_cast<std::uint32_t>(swept.instrument)},
                                                   own.most);
-    }
+    });
 }
 
 std::vector<StartPicks::Ranked> StartPicks::ranked(std::size_t screen, std::size_t start) const

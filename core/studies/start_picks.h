@@ -23,11 +23,11 @@ struct StartPick {
 /// What the screens of a question pick on its starts.
 class StartPicks {
 public:
+    /// What was found before by the same evaluator is not looked for again.
     /// Requires: screens that check. Errors: of the weights. Stopped.
-    static Result<StartPicks> of(const StandingsQuestion& question,
-                                 std::span<const screens::Screen* const> screens,
-                                 const language::Names& names, engine::Evaluator& evaluator,
-                                 const Progress& progress);
+    static Result<std::shared_ptr<const StartPicks>>
+    of(const StandingsQuestion& question, std::span<const screens::Screen* const> screens,
+       const language::Names& names, engine::Evaluator& evaluator, const Progress& progress);
 
     struct Ranked {
         std::uint32_t stock = 0;
@@ -60,14 +60,25 @@ private:
 
             bool isBefore(const Entry& other) const;
         };
-        void offer(const Entry& entry, std::size_t most);
+        /// Keeps it among the `most` best, as far as it is one of them.
+        void offer(const Entry& entry, std::size_t most)
+        {
+            // Once there are enough, nothing without a rank is among them.
+            const double worst = worst_.load(std::memory_order_relaxed);
+            if (worst == noWorst || entry.rank >= worst)
+                keep(entry, most);
+        }
         const std::vector<Entry>& entries() const { return entries_; }
 
     private:
+        static constexpr double noWorst = -std::numeric_limits<double>::infinity();
+
+        void keep(const Entry& entry, std::size_t most);
+
         std::mutex mutex_;
         std::vector<Entry> entries_; ///< a heap whose first one is the worst
         /// Its rank once there are enough: what ranks lower need not wait for the others.
-        std::atomic<double> worst_ = -std::numeric_limits<double>::infinity();
+        std::atomic<double> worst_ = noWorst;
     };
     struct Own {
         std::size_t most = 0;                    ///< 0: all, equally, as `matches`
@@ -78,6 +89,7 @@ private:
 
     StartPicks(const StandingsQuestion& question, std::span<const screens::Screen* const> screens,
                std::size_t stocks);
+    std::size_t bytes() const;
     void addMembers(std::size_t universe, const engine::SweepValues& swept,
                     std::optional<std::size_t> condition);
     void addMatches(std::size_t screen, const engine::SweepValues& swept, std::size_t condition,

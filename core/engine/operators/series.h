@@ -65,7 +65,8 @@ public:
     Lookback lookback;
     Bars done; ///< bars whose values this run has made, as far as it began anew
     NodeId id = 0;
-    bool isOfTheDay = false; ///< see Plan
+    bool isOfTheDay = false;  ///< see Plan
+    bool readsAcross = false; ///< a part across stocks is among those it is made of, or itself
     std::unique_ptr<Memory> memory;
 
     bool isNeeded() const { return from < to; }

@@ -317,6 +317,79 @@ TEST_CASE("Evaluator: sparing closed bars changes no bit of a screen", "[engine]
     CHECK(passing == passingAlone);
 }
 
+TEST_CASE("Evaluator: many screens at once, and figures where they hold, are those asked alone",
+          "[engine]")
+{
+    static const auto records = test::eventfulRecords(1200);
+    const market::MarketPtr market = test::marketOf(records, "S100");
+    const std::size_t days = GENERATE(1U, 7U, 40U, 250U, 1100U);
+    const std::vector<std::string> criteria{
+        "close >= 30",
+        "volume >= 900000",
+        "kind == \"share\"",
+        "close > sma(close, 50)",
+        "percentile(change(close, 20)) > 40",
+        "ttm(eps) > 0", // missing for many
+        "weekly(close > sma(close, 6))",
+        "rsi(close, 14) < 65",
+        "since(close > prior(close) * 1.03) <= 30", // reads on until it finds one
+        "slope(close, 40) > 0",
+        "monthly(close) > prior(close, 10)"};
+    const language::Names names{language::Vocabulary::builtIn(), std::nullopt};
+    Plan plan;
+    std::vector<NodeId> targets;
+    std::vector<std::size_t> onlyWhere;
+    const auto add = [&](const std::string& text, std::size_t where) {
+        const auto checked = check(text, names, plan);
+        REQUIRE(checked);
+        targets.push_back(checked->node);
+        onlyWhere.push_back(where);
+    };
+    for (std::size_t i = 0; i < 12; ++i) { // screens that share criteria, in any order
+        std::string text;
+        for (std::size_t part = 0; part < 2 + i % 4; ++part)
+            text += (part == 0 ? "" : " and ") +
+                    criteria[(i * 5 + part * (1 + i % 3)) % criteria.size()];
+        const std::size_t where = targets.size();
+        add(text, everywhere);
+        add(i % 2 == 0 ? "percentile(close)" : "change(close, 60) + weekly(volume)", where);
+    }
+    add("close / sma(close, 20)", everywhere);
+    add("not (close > 10)", everywhere);
+    add("ema(close, 12)", targets.size() - 1); // where a condition holds that is no screen
+    const std::vector<Day> asked(market->sessions().end() - static_cast<std::ptrdiff_t>(days),
+                                 market->sessions().end());
+    using Table = std::vector<std::map<std::pair<std::size_t, std::size_t>, double>>;
+    const auto sweep = [&](std::span<const NodeId> nodes, std::span<const std::size_t> where) {
+        Table table(nodes.size());
+        std::mutex mutex;
+        Evaluator(market).sweep(
+            plan, nodes, asked,
+            [&](const SweepValues& swept) {
+                const std::scoped_lock lock(mutex);
+                for (std::size_t i = 0; i < nodes.size(); ++i)
+                    for (std::size_t day = 0; day < swept.bars.size(); ++day)
+                        table[i][{swept.instrument, swept.firstDay + day}] = swept.value(i, day);
+            },
+            {}, where);
+        return table;
+    };
+    const Table together = sweep(targets, onlyWhere);
+    std::size_t compared = 0;
+    for (std::size_t i = 0; i < targets.size(); ++i) {
+        const Table alone = sweep(std::span(&targets[i], 1), {});
+        REQUIRE(alone[0].size() == together[i].size());
+        for (const auto& [place, value] : alone[0]) {
+            if (onlyWhere[i] != everywhere && together[onlyWhere[i]].at(place) != 1.0)
+                continue;
+            ++compared;
+            if (!sameBits(value, together[i].at(place)))
+                FAIL("target " << i << " stock " << place.first << " day " << place.second);
+        }
+    }
+    CHECK(compared > 13 * asked.size());
+}
+
 TEST_CASE("Evaluator: the number of threads changes no bit", "[engine]")
 {
     const market::MarketPtr market = test::marketOf(test::eventfulRecords());

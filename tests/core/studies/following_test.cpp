@@ -279,13 +279,16 @@ TEST_CASE("Following: the same question gives the same bits, another seed other 
           "[studies]")
 {
     engine::Evaluator evaluator(test::marketOf(test::eventfulRecords()));
+    engine::Evaluator other(evaluator.marketPtr()); // which has kept nothing
     FollowingQuestion question = questionOf("close > sma(close, 20)", {5});
     const Following a = told(question, evaluator);
-    const Following b = told(question, evaluator);
-    CHECK(a.horizons[0].sure.mean == b.horizons[0].sure.mean);
-    CHECK(a.horizons[0].chance == b.horizons[0].chance);
-    CHECK(a.horizons[0].all == b.horizons[0].all);
-    question.seed = 2;
+    for (const Following& b : {told(question, other), told(question, evaluator)}) {
+        CHECK(a.horizons[0].sure.mean == b.horizons[0].sure.mean);
+        CHECK(a.horizons[0].chance == b.horizons[0].chance);
+        CHECK(a.horizons[0].all == b.horizons[0].all);
+        CHECK(a.question == b.question);
+    }
+    question.seed = 2; // a question that differs in what no condition says is another one
     const Following c = told(question, evaluator);
     CHECK_FALSE(a.horizons[0].sure.mean == c.horizons[0].sure.mean);
     CHECK(a.horizons[0].own == c.horizons[0].own);

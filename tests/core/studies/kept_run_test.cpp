@@ -114,7 +114,7 @@ TEST_CASE("Kept answers: asked again they are the same to the last bit, from any
         INFO(kindWords(kept.kind));
         const auto read = keptRunFromToml(toToml(kept)); // as a library holds it
         REQUIRE(read);
-        auto again = askedAgain(*read, book.names(), second);
+        auto again = askedAgain(*read, book.names(), second.marketPtr());
         if (!again)
             FAIL(sentence(again.error()));
         again->data = kept.data;
@@ -133,7 +133,7 @@ TEST_CASE("Kept answers: what made an answer another one is told", "[studies]")
     engine::Evaluator other(test::marketOf(test::eventfulRecords(330)));
     const screens::NameBook book;
     for (const KeptRun& kept : keptOfEach(evaluator)) {
-        auto again = askedAgain(kept, book.names(), other);
+        auto again = askedAgain(kept, book.names(), other.marketPtr());
         REQUIRE(again);
         again->program = kept.program;
         again->data = "other data";
@@ -225,7 +225,7 @@ TEST_CASE("Kept answers: what cannot be read is refused with its place", "[studi
         KeptRun broken = *test::keptRun(5, "Mine");
         broken.kind = kind;
         broken.question = "hold = ";
-        CHECK_FALSE(askedAgain(broken, book.names(), evaluator));
+        CHECK_FALSE(askedAgain(broken, book.names(), evaluator.marketPtr()));
         const KeptRun* one[] = {&broken};
         CHECK(compared(one).differs.empty());
     }

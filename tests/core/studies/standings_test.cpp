@@ -271,7 +271,9 @@ TEST_CASE("Standings: what comes later changes nothing, and the same question gi
     StandingsQuestion question = questionOf(screens, whole.market(), 100, 220);
     const Standings a = told(question, whole);
     const Standings b = told(question, cut);
-    const Standings c = told(question, whole);
+    engine::Evaluator other(whole.marketPtr()); // which has kept nothing
+    const Standings c = told(question, other);
+    CHECK(told(question, whole).of[1].curve == a.of[1].curve); // out of what was kept
     for (std::size_t at = 0; at < 2; ++at) {
         CHECK(a.of[at].gain == b.of[at].gain);
         CHECK(a.of[at].gain == c.of[at].gain);
@@ -279,6 +281,31 @@ TEST_CASE("Standings: what comes later changes nothing, and the same question gi
         CHECK(a.of[at].curve == c.of[at].curve);
         CHECK(a.of[at].chance == c.of[at].chance);
     }
+    // Other ends of the same picks, and picks that differ in their number, order or starts alone.
+    const auto agree = [&](const StandingsQuestion& asked) {
+        engine::Evaluator anew(whole.marketPtr());
+        const Standings kept = told(asked, whole);
+        const Standings fresh = told(asked, anew);
+        for (std::size_t at = 0; at < asked.screens.size(); ++at) {
+            CHECK(kept.of[at].gains == fresh.of[at].gains);
+            CHECK(kept.of[at].chance == fresh.of[at].chance);
+        }
+    };
+    StandingsQuestion varied = question;
+    varied.held = 10;
+    agree(varied);
+    varied.best = 2;
+    agree(varied);
+    varied.weights = "volume";
+    agree(varied);
+    varied.screens = {screens[1], screens[1], screens[0]};
+    agree(varied);
+    varied.screens = {screens[1], screens[0], screens[0]};
+    agree(varied);
+    varied.screens[0].universe = "close > 20";
+    agree(varied);
+    varied.starts.pop_back();
+    agree(varied);
     const Health health = healthOf(a, screens::ScreenSide::Long);
     CHECK(health.gain[3] == Approx((a.of[0].gains[3] + a.of[1].gains[3]) / 2.0));
     CHECK(isMissing(healthOf(a, screens::ScreenSide::Short).gain[3]));

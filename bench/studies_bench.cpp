@@ -2,6 +2,7 @@
 #include "core/screens/name_book.h"
 #include "core/screens/starter.h"
 #include "core/studies/following.h"
+#include "core/studies/neighbours.h"
 #include "core/studies/portfolio.h"
 #include "core/studies/standings.h"
 #include "core/studies/study_files.h"
@@ -131,6 +132,24 @@ int main(int count, char** arguments)
                       fmt::print("  {} trades in {} sessions\n", made->trades.size(),
                                  made->sessions.size());
               });
+    }
+    {
+        engine::Evaluator evaluator(market);
+        studies::NeighbourQuestion question;
+        question.of.screen.criteria = {{"percentile(sma(volume, 50) * close) > 80"},
+                                       {"rsi(close, 14) < 35"},
+                                       {"distance(close, sma(close, 200)) > 5%"}};
+        question.of.to = last;
+        question.across.criterion = 1;
+        question.down.criterion = 2;
+        timed("400 neighbours of two limits, all years", [&] {
+            const auto made = studies::neighboursOf(question, book.names(), evaluator, last);
+            if (made)
+                fmt::print("  {} cells, {} cases in its own\n", made->cells.size(),
+                           made->own().cases);
+            else
+                fmt::print("  {}\n", sentence(made.error()));
+        });
     }
     return 0;
 }

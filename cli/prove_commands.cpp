@@ -190,6 +190,13 @@ Answer neighbours(const Request& request, const Progress& progress)
     return request.studies.by == "year" ? studies::walkSheet(*told) : studies::sheetOf(*told);
 }
 
+/// The day by which figures are told apart: the one that was given, or, where nothing else is asked
+/// for, the one that the study sets aside.
+std::optional<Day> partedBy(const Request& request, std::optional<Day> setAside, bool isPlain)
+{
+    return request.studies.split || !isPlain ? request.studies.split : setAside;
+}
+
 Answer portfolio(const Request& request, const Progress& progress)
 {
     const std::string text = storage::readWhole(request.file);
@@ -214,8 +221,8 @@ Answer portfolio(const Request& request, const Progress& progress)
         return studies::fillsSheet(*made, opened.market());
     const studies::PortfolioTold told = studies::toldOf(*made);
     tellAll(request, "", studies::cautionsOf(*made, told));
-    if (request.studies.split)
-        return studies::sheetOf(studies::splitMeasures(*made, *request.studies.split));
+    if (const auto split = partedBy(request, asked.setAside, show.empty()))
+        return studies::sheetOf(studies::splitMeasures(*made, *split));
     if (show == "months")
         return studies::monthsSheet(told);
     if (show == "stocks")
@@ -241,9 +248,8 @@ Answer aftermath(const Request& request, const Progress& progress)
                 studies::cautionsOf(*following, at));
     if (request.isTable)
         return studies::casesSheet(*following, opened.market());
-    if (request.studies.split)
-        return studies::groupsSheet(*following,
-                                    studies::bySplit(*following, *request.studies.split));
+    if (const auto split = partedBy(request, question.setAside, by.empty()))
+        return studies::groupsSheet(*following, studies::bySplit(*following, *split));
     if (by.empty())
         return studies::sheetOf(*following);
     return studies::groupsSheet(*following, groupsAsked(*following, by, opened, progress));

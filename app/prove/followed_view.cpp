@@ -54,7 +54,7 @@ FollowedView::FollowedView(Desk& desk)
     : StudyView(desk, new QuestionPanel(tr("What followed")), "prove.followed"), groupsAsker_(this),
       screen_(new ScreenBox(tr("A condition"))), condition_(new ExpressionEdit),
       universe_(new ExpressionEdit), horizons_(new QLineEdit(QStringLiteral("1  5  20  60"))),
-      from_(dayBox(tr("From"))), to_(dayBox(tr("To"))), bought_(new QComboBox),
+      from_(dayBox(tr("From"))), to_(dayBox(tr("To"))), aside_(asideBox()), bought_(new QComboBox),
       counted_(new QComboBox), dividends_(new QCheckBox(tr("Dividends count"))),
       strength_(new ExpressionEdit), picture_(new ChangePicture),
       horizonsModel_(new AnswerModel(this)),
@@ -87,6 +87,7 @@ FollowedView::FollowedView(Desk& desk)
     panel_->addField(tr("Bought"), bought_);
     panel_->addField(tr("After"), horizons_, tr("Numbers of bars, up to twelve"));
     panel_->addField(tr("Apart by"), strength_, tr("Cases are told in fifths by this figure"));
+    panel_->addAside(aside_);
     panel_->addWide(dividends_);
     panel_->addIdea(tr("the screen's name"));
     for (QLineEdit* line : {static_cast<QLineEdit*>(condition_), static_cast<QLineEdit*>(universe_),
@@ -106,7 +107,7 @@ void FollowedView::makeAnswer()
             &FollowedView::showHorizon);
     by_->setAccessibleName(tr("Told apart by"));
     by_->addItems({tr("year"), tr("state of the market"), tr("stance"), tr("sector"),
-                   tr("industry"), tr("fifths of the figure")});
+                   tr("industry"), tr("fifths of the figure"), tr("the day set aside")});
     remember(by_, "prove.followed_by");
     connect(by_, &QComboBox::currentIndexChanged, this, &FollowedView::askGroups);
     auto* wall = new QPushButton(tr("&Wall of these cases"));
@@ -169,8 +170,10 @@ void FollowedView::makeAnswer()
 void FollowedView::refresh()
 {
     screen_->offer(desk_.work().now());
-    if (desk_.market().isOpen())
-        offerDays(from_, to_, desk_.market().data());
+    if (!desk_.market().isOpen())
+        return;
+    offerDays(from_, to_, desk_.market().data());
+    offerAside(aside_, desk_.market().data());
 }
 
 void FollowedView::takeExample()
@@ -201,6 +204,7 @@ studies::FollowingQuestion FollowedView::question() const
         asked.horizons.push_back(word.toInt());
     asked.from = dayOf(from_->date());
     asked.to = dayOf(to_->date());
+    asked.setAside = asideOf(aside_);
     asked.boughtAt =
         bought_->currentIndex() == 1 ? studies::BoughtAt::Close : studies::BoughtAt::NextOpen;
     asked.isEveryMatch = counted_->currentIndex() == 1;
@@ -224,6 +228,7 @@ bool FollowedView::setQuestion(const studies::KeptRun& run)
     horizons_->setText(horizons.join(QStringLiteral("  ")));
     from_->setDate(std::max(dateOf(asked->from), from_->minimumDate()));
     to_->setDate(std::min(dateOf(asked->to), to_->maximumDate()));
+    chooseAside(aside_, asked->setAside);
     bought_->setCurrentIndex(asked->boughtAt == studies::BoughtAt::Close ? 1 : 0);
     counted_->setCurrentIndex(asked->isEveryMatch ? 1 : 0);
     dividends_->setChecked(asked->dividends == studies::Dividends::Reinvested);
@@ -434,6 +439,10 @@ studies::CaseGroups FollowedView::groupsOf(const Answer& answer, By by)
         if (following.strengths.empty()) // no figure was asked for
             return {{}, {}, std::vector<std::size_t>(following.cases.size())};
         return studies::byStrength(following, 0);
+    case By::Aside:
+        if (!following.question.setAside)
+            return {{}, {}, std::vector<std::size_t>(following.cases.size())};
+        return studies::bySplit(following, *following.question.setAside);
     case By::Year:
         break;
     }

@@ -58,7 +58,7 @@ protected:
     cautionsOfTries(const std::vector<library::Trial>& trials) const override;
 
 private:
-    enum class By { Year, State, Stance, Sector, Industry, Fifths }; ///< as the box has them
+    enum class By { Year, State, Stance, Sector, Industry, Fifths, Aside }; ///< as the box has them
 
     void makeAnswer();
     studies::FollowingQuestion question() const;
@@ -79,6 +79,7 @@ private:
     QLineEdit* horizons_;
     QDateEdit* from_;
     QDateEdit* to_;
+    QDateEdit* aside_;
     QComboBox* bought_;
     QComboBox* counted_;
     QCheckBox* dividends_;

@@ -60,47 +60,22 @@ QString nameOf(const KeptRun& run)
     return text(titleOf(run));
 }
 
-/// Curves of several runs over all of their days.
-struct JoinedCurves {
-    std::vector<Day> days;
+/// Draws the curves of some runs, each under its name.
+void showCurvesOf(std::span<const Shared<KeptRun>> runs, CurvePicture& picture)
+{
+    constexpr CurvePicture::Tint tints[] = {CurvePicture::Tint::Own, CurvePicture::Tint::Other,
+                                            CurvePicture::Tint::Benchmark};
+    std::vector<const KeptRun*> drawn;
+    for (const auto& run : runs)
+        if (!run->curve.empty())
+            drawn.push_back(&*run);
+    studies::JoinedCurves joined = studies::joinedCurves(drawn);
     std::vector<CurvePicture::Curve> curves;
-
-    explicit JoinedCurves(std::span<const Shared<KeptRun>> runs)
-    {
-        for (const auto& run : runs)
-            for (const studies::KeptWorth& each : run->curve)
-                days.push_back(each.day);
-        std::ranges::sort(days);
-        days.erase(std::unique(days.begin(), days.end()), days.end());
-        for (const auto& run : runs)
-            if (!run->curve.empty())
-                add(*run);
-    }
-
-private:
-    /// Between its own days a run's worth is drawn straight on.
-    void add(const KeptRun& run)
-    {
-        constexpr CurvePicture::Tint tints[] = {CurvePicture::Tint::Own, CurvePicture::Tint::Other,
-                                                CurvePicture::Tint::Benchmark};
-        CurvePicture::Curve curve{nameOf(run), {}, tints[curves.size() % std::size(tints)]};
-        std::size_t next = 0;
-        for (const Day day : days) {
-            while (next < run.curve.size() && run.curve[next].day < day)
-                ++next;
-            if (next == run.curve.size() || (next == 0 && run.curve[0].day != day)) {
-                curve.worths.push_back(missing);
-                continue;
-            }
-            const studies::KeptWorth& after = run.curve[next];
-            const studies::KeptWorth& before = run.curve[next == 0 ? 0 : next - 1];
-            const double whole = after.day.serial() - before.day.serial();
-            const double part = whole > 0.0 ? (day.serial() - before.day.serial()) / whole : 1.0;
-            curve.worths.push_back(before.worth + part * (after.worth - before.worth));
-        }
-        curves.push_back(std::move(curve));
-    }
-};
+    for (std::size_t i = 0; i < drawn.size(); ++i)
+        curves.push_back(
+            {nameOf(*drawn[i]), std::move(joined.worths[i]), tints[i % std::size(tints)]});
+    picture.show(std::move(joined.days), std::move(curves));
+}
 
 } // namespace
 
@@ -341,8 +316,7 @@ void KeptView::showCurves()
     for (const Run& run : chosen())
         if (!run->curve.empty() && runs.size() < mostCurves)
             runs.push_back(run);
-    JoinedCurves joined(runs);
-    picture_->show(std::move(joined.days), std::move(joined.curves));
+    showCurvesOf(runs, *picture_);
 }
 
 void KeptView::askAgain()
@@ -456,8 +430,7 @@ void KeptView::save()
     std::vector<studies::ReportPicture> pictures;
     if (!run.curve.empty()) {
         CurvePicture picture;
-        JoinedCurves joined(runs);
-        picture.show(std::move(joined.days), std::move(joined.curves));
+        showCurvesOf(runs, picture);
         pictures.push_back(pictureOf(tr("Worth day by day"), picture, {reportWidth, 280}));
     }
     saveReport(saver_, desk_, chosen->path, run, pictures,

@@ -94,6 +94,13 @@ void QuestionPanel::addWide(QWidget* widget)
     fields_->addWidget(widget, fields_->rowCount(), 0, 1, 2);
 }
 
+void QuestionPanel::addAside(QDateEdit* box)
+{
+    addField(tr("Set aside"), box,
+             tr("Choose the day before you try variants: what came before it and from it on is "
+                "told apart, so that what was not looked at can test the idea"));
+}
+
 void QuestionPanel::addIdea(const QString& unnamed)
 {
     idea_ = new QLineEdit;
@@ -196,6 +203,33 @@ void offerDays(QDateEdit* from, QDateEdit* to, const market::Market& market)
         return;
     from->setDate(first);
     to->setDate(last);
+}
+
+QDateEdit* asideBox()
+{
+    QDateEdit* box = dayBox(QuestionPanel::tr("Set aside from"));
+    box->setSpecialValueText(QuestionPanel::tr("nothing"));
+    return box;
+}
+
+void offerAside(QDateEdit* box, const market::Market& market)
+{
+    const QDate first = dateOf(market.sessions().front());
+    const bool isOther = box->minimumDate() != first;
+    box->setDateRange(first, dateOf(market.sessions().back()));
+    if (isOther)
+        box->setDate(first);
+}
+
+std::optional<Day> asideOf(const QDateEdit* box)
+{
+    return box->date() == box->minimumDate() ? std::nullopt : std::optional(dayOf(box->date()));
+}
+
+void chooseAside(QDateEdit* box, std::optional<Day> day)
+{
+    box->setDate(day ? std::clamp(dateOf(*day), box->minimumDate(), box->maximumDate())
+                     : box->minimumDate());
 }
 
 QString cautionsText(const std::vector<studies::Caution>& cautions)

@@ -27,6 +27,8 @@ public:
     /// Two short fields beside each other.
     void addPair(const QString& label, QWidget* left, QWidget* right, const QString& tip = {});
     void addWide(QWidget* widget);
+    /// The day from which on nothing is looked at yet (asideBox).
+    void addAside(QDateEdit* box);
     /// Whose variants are counted; `unnamed`: what it is called where the person says nothing.
     void addIdea(const QString& unnamed);
     QString idea() const; ///< empty: the person said nothing
@@ -61,6 +63,11 @@ QSpinBox* countBox(const QString& name, int value, int least, int most, const QS
 QDateEdit* dayBox(const QString& name);
 /// Lets a day be chosen among the market's, or brings the choice to the whole of another market.
 void offerDays(QDateEdit* from, QDateEdit* to, const market::Market& market);
+/// The day from which on nothing is looked at yet; its first one says that nothing is set aside.
+QDateEdit* asideBox();
+void offerAside(QDateEdit* box, const market::Market& market);
+std::optional<Day> asideOf(const QDateEdit* box);
+void chooseAside(QDateEdit* box, std::optional<Day> day);
 /// Cautions as one text, a line each, with a sign before each.
 QString cautionsText(const std::vector<studies::Caution>& cautions);
 

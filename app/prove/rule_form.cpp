@@ -48,7 +48,7 @@ RuleForm::RuleForm(QWidget* parent)
       dividends_(new QCheckBox(tr("Dividends count"))),
       delisted_(percentBox(tr("Delisted at"), Trading().delistedWorth, 100.0)),
       borrowing_(percentBox(tr("Borrowing a year"), Trading().borrowing, 100.0)),
-      from_(dayBox(tr("From"))), to_(dayBox(tr("To"))), aside_(dayBox(tr("Set aside from")))
+      from_(dayBox(tr("From"))), to_(dayBox(tr("To"))), aside_(asideBox())
 {
     prepareFields();
     addHeld();
@@ -172,10 +172,7 @@ void RuleForm::addTrading()
     addWide(dividends_);
     addField(tr("From"), from_);
     addField(tr("To"), to_);
-    aside_->setSpecialValueText(tr("nothing"));
-    addField(tr("Set aside"), aside_,
-             tr("Choose the day before you try variants: figures before it and from it on are told "
-                "apart, so that what was not looked at can test the rule"));
+    addAside(aside_);
 }
 
 void RuleForm::offer(const library::Work& work)
@@ -188,16 +185,7 @@ void RuleForm::offer(const library::Work& work)
 void RuleForm::offerDays(const market::Market& market)
 {
     app::offerDays(from_, to_, market);
-    const bool isOther = aside_->minimumDate() != from_->minimumDate();
-    aside_->setDateRange(from_->minimumDate(), to_->maximumDate());
-    if (isOther)
-        aside_->setDate(aside_->minimumDate());
-}
-
-std::optional<Day> RuleForm::setAside() const
-{
-    return aside_->date() == aside_->minimumDate() ? std::nullopt
-                                                   : std::optional(dayOf(aside_->date()));
+    offerAside(aside_, market);
 }
 
 void RuleForm::focusCondition()
@@ -288,6 +276,7 @@ PortfolioRule RuleForm::rule(const library::Work& work) const
     rule.trading = trading();
     rule.from = dayOf(from_->date());
     rule.to = dayOf(to_->date());
+    rule.setAside = asideOf(aside_);
     return rule;
 }
 
@@ -311,6 +300,7 @@ bool RuleForm::setRule(const library::Work& work, const PortfolioRule& rule)
     setTrading(rule.trading);
     from_->setDate(std::max(dateOf(rule.from), from_->minimumDate()));
     to_->setDate(std::min(dateOf(rule.to), to_->maximumDate()));
+    chooseAside(aside_, rule.setAside);
     return true;
 }
 

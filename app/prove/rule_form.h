@@ -30,7 +30,6 @@ public:
     studies::PortfolioRule rule(const library::Work& work) const;
     /// Puts a rule into the fields. False: they cannot show all of it, and stay as they are.
     bool setRule(const library::Work& work, const studies::PortfolioRule& rule);
-    std::optional<Day> setAside() const; ///< from which on nothing is looked at yet
     void focusCondition();
     void setExample(); ///< the strongest stocks of half a year
     StepFields* addStep();
@@ -75,7 +74,7 @@ private:
     QDoubleSpinBox* borrowing_;
     QDateEdit* from_;
     QDateEdit* to_;
-    QDateEdit* aside_;   ///< its first day: nothing is set aside
+    QDateEdit* aside_;
     library::Work work_; ///< whose screens are offered
 };
 

@@ -39,18 +39,6 @@ AnswerModel::Cell moneyCell(double money)
     return {signedText(money, Unit::Money, 0), money};
 }
 
-/// The figures of both parts are kept beside those of the whole.
-void addAside(studies::KeptRun& run, Day aside, const studies::SplitMeasures& split)
-{
-    const std::string day = aside.iso();
-    for (const auto& [words, of] : {std::pair("before " + day + ": ", &split.before),
-                                    std::pair("from " + day + " on: ", &split.from)}) {
-        run.figures.push_back({words + "return a year", Unit::Percent, of->annualReturn});
-        run.figures.push_back({words + "worst fall", Unit::Percent, of->worstFall});
-        run.figures.push_back({words + "Sharpe ratio", Unit::Ratio, of->sharpe});
-    }
-}
-
 /// One figure of the answer: what it is, of the rule and of the benchmark.
 struct FigureRow {
     QString name;
@@ -148,7 +136,7 @@ void RuleView::ask()
     run(
         tr("Trading day by day…"),
         [evaluator = desk_.market().evaluator(), book = desk_.work().nameBook(), asked,
-         day = desk_.focus().day(), aside = form().setAside()](
+         day = desk_.focus().day()](
             const Progress& progress) -> Result<std::shared_ptr<const Answer>> {
             auto made = studies::runPortfolio(asked, book->names(), *evaluator, day, progress);
             if (!made)
@@ -158,11 +146,7 @@ void RuleView::ask()
             answer.told = studies::toldOf(*made);
             answer.cautions = studies::cautionsOf(*made, answer.told);
             answer.kept = studies::keptOf(*made, day);
-            if (aside && *aside > made->sessions.front() && *aside <= made->sessions.back()) {
-                answer.aside = aside;
-                answer.split = studies::splitMeasures(*made, *aside);
-                addAside(answer.kept, *aside, *answer.split);
-            }
+            answer.split = studies::asideMeasures(*made);
             answer.portfolio = std::make_shared<const Portfolio>(*std::move(made));
             return std::make_shared<const Answer>(std::move(answer));
         },
@@ -220,10 +204,10 @@ void RuleView::showCurves(CurvePicture& picture) const
                 without.push_back({at, at + 1});
         }
     std::optional<std::size_t> aside;
-    if (answer_.aside)
-        aside =
-            static_cast<std::size_t>(std::ranges::lower_bound(portfolio.sessions, *answer_.aside) -
-                                     portfolio.sessions.begin());
+    if (answer_.split)
+        aside = static_cast<std::size_t>(
+            std::ranges::lower_bound(portfolio.sessions, *portfolio.rule.setAside) -
+            portfolio.sessions.begin());
     picture.show(portfolio.sessions, std::move(curves), std::move(without), aside);
 }
 
@@ -324,7 +308,7 @@ void RuleView::showFigures()
     std::vector<AnswerModel::Column> columns{
         {tr("Figure"), {}, false}, {tr("The rule")}, {tr("Benchmark")}};
     if (split) {
-        columns.push_back({tr("Before %1").arg(shortDayText(*answer_.aside)),
+        columns.push_back({tr("Before %1").arg(shortDayText(*answer_.portfolio->rule.setAside)),
                            tr("While it was made: what was looked at")});
         columns.push_back({tr("From then on"), tr("What was set aside")});
     }

@@ -27,7 +27,6 @@ public:
         studies::PortfolioTold told;
         std::vector<studies::Caution> cautions;
         studies::KeptRun kept;
-        std::optional<Day> aside; ///< from it on nothing was looked at while the rule was made
         std::optional<studies::SplitMeasures> split;
     };
     const Answer& answer() const { return answer_; }

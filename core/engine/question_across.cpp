@@ -179,8 +179,11 @@ std::vector<AcrossValues> Evaluator::Question::acrossOn(std::span<const NodeId> 
         }
     if (!absent.empty())
         fillAcross(absent, inputs, days);
-    for (const AcrossPart& part : absent)
-        cacheAcross(part, days);
+    // Long histories, or those of many parts, would push all else out of the cache.
+    if (absent.size() * days.size() * market_.size() * sizeof(double) <=
+        evaluator_.cacheBudget_ / 4)
+        for (const AcrossPart& part : absent)
+            cacheAcross(part, days);
     return result;
 }
 
@@ -273,9 +276,6 @@ void Evaluator::Question::acrossDays(const AcrossPart& part, std::span<const Day
 
 void Evaluator::Question::cacheAcross(const AcrossPart& part, std::span<const Day> days)
 {
-    // A long history would push all else out of the cache.
-    if (days.size() * market_.size() * sizeof(double) > evaluator_.cacheBudget_ / 4)
-        return;
     for (std::size_t day = 0; day < days.size(); ++day) {
         const auto column = std::make_shared<Column>(market_.size(), missing);
         const std::vector<std::uint32_t>& rows = part.values.rows;

@@ -98,7 +98,7 @@ private:
         std::size_t count = 0;
     };
     struct Block {
-        std::vector<Sum> sums; ///< a day with cases, and horizon: of all stocks of the universe
+        std::vector<Sum> sums; ///< a horizon, and day with cases: of all stocks of the universe
         std::vector<Histogram> all;      ///< a horizon
         std::vector<Histogram> repeated; ///< a horizon
     };
@@ -209,32 +209,56 @@ private:
         });
     }
 
-    void addAll(std::size_t stock, const Prices& prices, Block& sums) const
+    /// A bar whose changes are told beside those of the cases.
+    struct Beside {
+        double price = missing;
+        double weight = 0.0; ///< 0: it stands for no case
+        std::uint32_t bar = 0;
+        std::uint32_t place = 0; ///< of its session among the days with cases
+        bool isRepeated = false;
+    };
+
+    std::vector<Beside> besideOf(std::size_t stock, const Prices& prices) const
     {
-        const std::size_t horizons = told_.horizons.size();
+        std::vector<Beside> all;
+        const MatchedStock& own = stocks_[stock];
+        all.reserve(own.endBar - own.firstBar);
         eachTraded(stock, [&](std::size_t bar, std::size_t session) {
-            const MatchedStock& own = stocks_[stock];
             const bool isRepeated = own.matches.at(bar) && !told_.question.isEveryMatch &&
                                     bar > 0 && own.matches.at(bar - 1);
             const bool counts = casesOn_[session] > 0.0 && own.universe.at(bar);
             if (!isRepeated && !counts)
                 return;
-            const double price = boughtAt(prices, bar);
-            const double weight = casesOn_[session] / tradedOn_[session];
-            for (std::size_t i = 0; i < horizons; ++i) {
-                const double change = changeAfter(prices, bar, price, told_.horizons[i].bars);
+            all.push_back({boughtAt(prices, bar),
+                           counts ? casesOn_[session] / tradedOn_[session] : 0.0,
+                           static_cast<std::uint32_t>(bar),
+                           static_cast<std::uint32_t>(placeOf_[session]), isRepeated});
+        });
+        return all;
+    }
+
+    void addAll(std::size_t stock, const Prices& prices, Block& sums) const
+    {
+        const std::size_t horizons = told_.horizons.size();
+        const std::vector<Beside> bars = besideOf(stock, prices);
+        for (std::size_t i = 0; i < horizons; ++i) {
+            Histogram::Adder all(sums.all[i]);
+            Sum* const ofDays = &sums.sums[i * told_.daysWithCases];
+            for (const Beside& each : bars) {
+                const double change =
+                    changeAfter(prices, each.bar, each.price, told_.horizons[i].bars);
                 if (isMissing(change))
                     continue;
-                if (isRepeated)
+                if (each.isRepeated)
                     sums.repeated[i].add(change, 1.0);
-                if (!counts)
+                if (each.weight <= 0.0)
                     continue;
-                sums.all[i].add(change, weight);
-                Sum& sum = sums.sums[placeOf_[session] * horizons + i];
+                all.add(change, each.weight);
+                Sum& sum = ofDays[each.place];
                 sum.change += change;
                 ++sum.count;
             }
-        });
+        }
     }
 
     double boughtAt(const Prices& prices, std::size_t bar) const
@@ -301,7 +325,7 @@ private:
                     continue;
                 each.ownHeap.add(each.changes[at], 1.0);
                 const std::size_t session = sessionOf(sessions_, told_.cases[at].day);
-                const Sum& sum = all[placeOf_[session] * horizons + i];
+                const Sum& sum = all[i * told_.daysWithCases + placeOf_[session]];
                 // A match is one of its universe, so that there is at least this one.
                 each.others[at] = sum.change / static_cast<double>(sum.count);
                 days[session].cases += 1.0;
@@ -347,13 +371,12 @@ void addStrengths(Following& told, const std::vector<MatchedStock>& stocks)
     told.strengths.assign(told.question.strengths.size(),
                           std::vector<double>(told.cases.size(), missing));
     for (std::size_t at = 0; at < told.cases.size(); ++at) {
-        const auto& own = stocks[told.cases[at].of.stock].strengths;
-        const auto found = std::ranges::lower_bound(own, told.cases[at].of.bar, {},
-                                                    [](const auto& each) { return each.first; });
-        if (found == own.end() || found->first != told.cases[at].of.bar)
+        const BarFigures& own = stocks[told.cases[at].of.stock].strengths;
+        const std::size_t place = own.placeOf(told.cases[at].of.bar);
+        if (place == own.size() || own.bar(place) != told.cases[at].of.bar)
             continue;
         for (std::size_t i = 0; i < told.strengths.size(); ++i)
-            told.strengths[i][at] = found->second[i];
+            told.strengths[i][at] = own.figures(place)[i];
     }
 }
 

@@ -18,6 +18,9 @@ struct FollowingQuestion {
     std::vector<int> horizons{1, 5, 20, 60}; ///< bars, ascending
     Day from = Day::fromSerial(0);           ///< of the matches
     Day to = Day::fromSerial(0);             ///< at most the as-of day
+    /// Of the days from here on nothing was looked at while the screen was made. Changes no figure
+    /// of the whole; see bySplit().
+    std::optional<Day> setAside = std::nullopt;
     BoughtAt boughtAt = BoughtAt::NextOpen;
     Dividends dividends = Dividends::Reinvested;
     bool isEveryMatch = false; ///< each bar of a run is a case, not its first one alone

@@ -210,6 +210,15 @@ KeptRun keptOf(const Portfolio& portfolio, Day day)
         add("benchmark: return a year", Unit::Percent, told.ofBenchmark->annualReturn);
         add("benchmark: worst fall", Unit::Percent, told.ofBenchmark->worstFall);
     }
+    if (const auto split = asideMeasures(portfolio))
+        for (const auto& [words, of] : {std::pair("before the day set aside: ", &split->before),
+                                        std::pair("from the day set aside on: ", &split->from)}) {
+            run.figures.push_back(
+                {std::string(words) + "return a year", Unit::Percent, of->annualReturn});
+            run.figures.push_back(
+                {std::string(words) + "worst fall", Unit::Percent, of->worstFall});
+            run.figures.push_back({std::string(words) + "Sharpe ratio", Unit::Ratio, of->sharpe});
+        }
     run.cautions = wordsOf(cautionsOf(portfolio, told));
     run.curve = thinned(portfolio.sessions, portfolio.equity, portfolio.rule.trading.money);
     return run;

@@ -216,7 +216,7 @@ std::string variantOf(const KeptRun& run)
     Digest digest;
     for (const auto& [name, value] : termsOf(run))
         if (name != "name" && !name.ends_with(": name") && name != "seed" && name != "picks" &&
-            name != "resamples") {
+            name != "resamples" && name != "set_aside") {
             digest.add(name);
             digest.add(value);
         }
@@ -273,6 +273,38 @@ KeptComparison compared(std::span<const KeptRun* const> runs)
             line.of, [&](const std::string& each) { return each == line.of.front(); });
     });
     return comparison;
+}
+
+namespace {
+
+double worthOn(const std::vector<KeptWorth>& curve, Day day)
+{
+    const auto after = std::ranges::lower_bound(curve, day, {}, &KeptWorth::day);
+    if (after == curve.end() || (after == curve.begin() && after->day != day))
+        return missing;
+    if (after->day == day)
+        return after->worth;
+    const KeptWorth& before = *(after - 1);
+    const double part = static_cast<double>(day - before.day) / (after->day - before.day);
+    return before.worth + part * (after->worth - before.worth);
+}
+
+} // namespace
+
+JoinedCurves joinedCurves(std::span<const KeptRun* const> runs)
+{
+    JoinedCurves joined;
+    for (const KeptRun* run : runs)
+        for (const KeptWorth& each : run->curve)
+            joined.days.push_back(each.day);
+    std::ranges::sort(joined.days);
+    joined.days.erase(std::unique(joined.days.begin(), joined.days.end()), joined.days.end());
+    for (const KeptRun* run : runs) {
+        auto& worths = joined.worths.emplace_back();
+        for (const Day day : joined.days)
+            worths.push_back(worthOn(run->curve, day));
+    }
+    return joined;
 }
 
 } // namespace sieve::studies

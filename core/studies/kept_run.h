@@ -95,4 +95,12 @@ struct KeptComparison {
 };
 KeptComparison compared(std::span<const KeptRun* const> runs);
 
+/// The curves of several runs over all of their days.
+struct JoinedCurves {
+    std::vector<Day> days;                   ///< ascending
+    std::vector<std::vector<double>> worths; ///< a run: a value a day
+};
+/// Between its own days a run's worth lies on a straight line; before and after them it is missing.
+JoinedCurves joinedCurves(std::span<const KeptRun* const> runs);
+
 } // namespace sieve::studies

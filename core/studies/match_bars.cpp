@@ -1,7 +1,10 @@
 #include "core/studies/match_bars.h"
 
 #include <algorithm>
+#include <atomic>
+#include <numeric>
 #include <optional>
+#include <utility>
 
 namespace sieve::studies {
 
@@ -54,9 +57,9 @@ void addStretch(MatchedStock& stock, const engine::SweepValues& swept, const Tar
             const bool goesOn = before && *before + 1 == bar && stock.matches.at(*before);
             stock.matches.set(bar);
             if (targets.firstStrength < targets.nodes.size() && (isEveryMatch || !goesOn)) {
-                auto& figures = stock.strengths.emplace_back(bar, std::vector<double>()).second;
+                stock.strengths.addBar(bar);
                 for (std::size_t i = targets.firstStrength; i < targets.nodes.size(); ++i)
-                    figures.push_back(swept.value(i, day));
+                    stock.strengths.addFigure(swept.value(i, day));
             }
         }
         before = bar;
@@ -65,10 +68,26 @@ void addStretch(MatchedStock& stock, const engine::SweepValues& swept, const Tar
 
 } // namespace
 
+void BarFigures::sort()
+{
+    if (std::ranges::is_sorted(bars_))
+        return;
+    std::vector<std::size_t> order(bars_.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    std::ranges::sort(order, {}, [this](std::size_t at) { return bars_[at]; });
+    BarFigures sorted(each_);
+    for (const std::size_t at : order) {
+        sorted.addBar(bars_[at]);
+        for (const double figure : figures(at))
+            sorted.addFigure(figure);
+    }
+    *this = std::move(sorted);
+}
+
 std::vector<MatchedStock> matchedStocks(const engine::Plan& plan, const screens::ScreenNodes& nodes,
                                         std::span<const engine::NodeId> strengths,
                                         bool isEveryMatch, engine::Evaluator& evaluator, Day from,
-                                        Day to, const Progress& progress)
+                                        Day to, const Progress& progress, std::size_t mostBars)
 {
     const market::Market& market = evaluator.market();
     std::vector<MatchedStock> stocks(market.size());
@@ -78,6 +97,7 @@ std::vector<MatchedStock> matchedStocks(const engine::Plan& plan, const screens:
         const auto days = market.bars(i).days;
         stocks[i].matches = BarBits(days.size());
         stocks[i].universe = BarBits(days.size());
+        stocks[i].strengths = BarFigures(strengths.size());
         stocks[i].firstBar =
             static_cast<std::size_t>(std::ranges::lower_bound(days, from) - days.begin());
         stocks[i].endBar =
@@ -85,17 +105,27 @@ std::vector<MatchedStock> matchedStocks(const engine::Plan& plan, const screens:
     }
     const auto sessions = sessionsFor(market, from, to);
     const Targets targets = targetsOf(nodes, strengths);
+    // A figure is wanted only where the condition holds.
+    std::vector<std::size_t> onlyWhere(targets.nodes.size(), engine::everywhere);
+    for (std::size_t i = targets.firstStrength; i < onlyWhere.size(); ++i)
+        onlyWhere[i] = 0;
+    std::atomic<std::size_t> bars = 0;
     if (!sessions.empty())
         evaluator.sweep(
             plan, targets.nodes, sessions,
             [&](const engine::SweepValues& swept) {
+                if (market.isIndex(swept.instrument))
+                    return;
                 // No two threads have the same instrument at a time.
-                if (!market.isIndex(swept.instrument))
-                    addStretch(stocks[swept.instrument], swept, targets, isEveryMatch);
+                MatchedStock& stock = stocks[swept.instrument];
+                const std::size_t before = stock.strengths.size();
+                addStretch(stock, swept, targets, isEveryMatch);
+                if (bars += stock.strengths.size() - before; bars > mostBars)
+                    throw TooManyBars{};
             },
-            progress);
+            progress, onlyWhere);
     for (MatchedStock& stock : stocks)
-        std::ranges::sort(stock.strengths, {}, [](const auto& each) { return each.first; });
+        stock.strengths.sort();
     return stocks;
 }
 

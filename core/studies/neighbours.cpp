@@ -88,7 +88,7 @@ struct Bar {
     double across = missing;
     double down = missing;
     double change = missing;
-    std::size_t session = 0;
+    std::uint32_t session = 0;
     int endYear = 0; ///< in which it was known what followed
 };
 
@@ -145,6 +145,18 @@ private:
     std::size_t width_;
     std::size_t height_;
     std::vector<CellSum> sums_;
+};
+
+/// What a block of stocks adds up to, by years.
+struct YearSums {
+    std::map<int, CellSums> byYear;
+    std::map<int, CellSums> byEnd;
+
+    static CellSums& of(std::map<int, CellSums>& sums, int year, std::size_t height,
+                        std::size_t width)
+    {
+        return sums.try_emplace(year, height, width).first->second;
+    }
 };
 
 /// Evenly from where two in a hundred lie to where all but two do, with the own bound among them.
@@ -210,9 +222,11 @@ public:
         const auto end = std::ranges::upper_bound(all, std::min(of.to, day));
         if (begin < end)
             sessions_ = {begin, end};
+        for (const Day session : sessions_)
+            yearOf_.push_back(static_cast<int>(session.date().year()));
     }
 
-    bool findBars(const Progress& progress)
+    void findBars(const Progress& progress)
     {
         constexpr std::size_t together = 64;
         const std::size_t blocks = (stocks_.size() + together - 1) / together;
@@ -240,19 +254,15 @@ public:
             if (count > 0.0)
                 means_[session] = sum / count;
         }
-        for (const auto& block : bars) {
-            bars_.insert(bars_.end(), block.begin(), block.end());
-            if (bars_.size() > mostNeighbourBars)
-                return false;
-        }
-        return true;
+        bars_ = std::move(bars);
     }
 
     std::vector<double> figures(double Bar::*figure) const
     {
         std::vector<double> all;
-        for (const Bar& bar : bars_)
-            all.push_back(bar.*figure);
+        for (const auto& block : bars_)
+            for (const Bar& bar : block)
+                all.push_back(bar.*figure);
         return all;
     }
 
@@ -260,15 +270,25 @@ public:
     {
         const std::size_t width = across.bounds.size();
         const std::size_t height = down.bounds.size();
+        // Added up block by block of stocks: the same with any number of threads.
+        std::vector<YearSums> ofBlocks(bars_.size());
+        inParallel(bars_.size(), [&](std::size_t block) {
+            for (const Bar& bar : bars_[block]) {
+                const std::size_t row = down.passed(bar.down);
+                const std::size_t column = across.passed(bar.across);
+                const CellSum sum{1, bar.change, means_[bar.session]};
+                YearSums& sums = ofBlocks[block];
+                sums.of(sums.byYear, yearOf_[bar.session], height, width).at(row, column).add(sum);
+                sums.of(sums.byEnd, bar.endYear, height, width).at(row, column).add(sum);
+            }
+        });
         std::map<int, CellSums> byYear; // in which the cases began
         std::map<int, CellSums> byEnd;  // in which it was known what followed
-        for (const Bar& bar : bars_) {
-            const std::size_t row = down.passed(bar.down);
-            const std::size_t column = across.passed(bar.across);
-            const CellSum sum{1, bar.change, means_[bar.session]};
-            const int year = static_cast<int>(sessions_[bar.session].date().year());
-            byYear.try_emplace(year, height, width).first->second.at(row, column).add(sum);
-            byEnd.try_emplace(bar.endYear, height, width).first->second.at(row, column).add(sum);
+        for (const YearSums& block : ofBlocks) {
+            for (const auto& [year, sums] : block.byYear)
+                byYear.try_emplace(year, height, width).first->second.add(sums);
+            for (const auto& [year, sums] : block.byEnd)
+                byEnd.try_emplace(year, height, width).first->second.add(sums);
         }
         CellSums all(height, width);
         for (auto* sums : {&byYear, &byEnd})
@@ -321,7 +341,7 @@ private:
             return;
         const FollowingQuestion& of = told_.question.of;
         const Prices prices = pricesOf(market_, stock, day_, Columns::OpenAndClose, of.dividends);
-        auto strength = own.strengths.begin();
+        std::size_t strength = 0;
         std::size_t session = 0;
         for (std::size_t bar = own.firstBar; bar < std::min(own.endBar, prices.size()); ++bar) {
             while (session < sessions_.size() && sessions_[session] < prices.days[bar])
@@ -338,11 +358,13 @@ private:
             counts[session] += 1.0;
             if (!own.matches.at(bar))
                 continue;
-            while (strength != own.strengths.end() && strength->first < bar)
+            while (strength < own.strengths.size() && own.strengths.bar(strength) < bar)
                 ++strength;
-            if (strength != own.strengths.end() && strength->first == bar)
-                bars.push_back({strength->second[0], strength->second[1], change, session,
-                                endYearOf(prices, bar)});
+            if (strength == own.strengths.size() || own.strengths.bar(strength) != bar)
+                continue;
+            const auto figures = own.strengths.figures(strength);
+            bars.push_back({figures[0], figures[1], change, static_cast<std::uint32_t>(session),
+                            endYearOf(prices, bar)});
         }
     }
 
@@ -357,8 +379,9 @@ private:
     const std::vector<MatchedStock>& stocks_;
     Day day_;
     std::span<const Day> sessions_;
-    std::vector<Bar> bars_;
-    std::vector<double> means_; ///< a session: of all stocks of the universe
+    std::vector<std::vector<Bar>> bars_; ///< a block of stocks
+    std::vector<int> yearOf_;            ///< a session
+    std::vector<double> means_;          ///< a session: of all stocks of the universe
 };
 
 } // namespace
@@ -460,12 +483,16 @@ Result<Neighbours> neighboursOf(const NeighbourQuestion& question, const languag
                    : limit.fieldNode;
     };
     const engine::NodeId figures[] = {figureOf(*across), figureOf(*down)};
-    const auto stocks = matchedStocks(plan, nodes, figures, true, evaluator, question.of.from,
-                                      std::min(question.of.to, day), progress);
-    NeighbourField field(told, evaluator.market(), stocks, day);
-    if (!field.findBars(progress))
+    std::vector<MatchedStock> stocks;
+    try {
+        stocks = matchedStocks(plan, nodes, figures, true, evaluator, question.of.from,
+                               std::min(question.of.to, day), progress, mostNeighbourBars);
+    } catch (const TooManyBars&) {
         return refusal(fmt::format("all else holds on more than {} bars", mostNeighbourBars),
                        "ask for fewer days, or for a narrower universe");
+    }
+    NeighbourField field(told, evaluator.market(), stocks, day);
+    field.findBars(progress);
     const auto complete = [&](MovedLimit& moved, double own, double Bar::*figure) {
         if (moved.bounds.empty())
             moved.bounds = boundsOf(field.figures(figure), own, question.steps);

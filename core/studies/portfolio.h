@@ -82,6 +82,9 @@ struct PortfolioRule {
     Trading trading;
     Day from = Day::fromSerial(0); ///< first session on which a decision may be made
     Day to = Day::fromSerial(0);
+    /// Of the days from here on nothing was looked at while the rule was made. Changes no trade;
+    /// see splitMeasures().
+    std::optional<Day> setAside = std::nullopt;
 
     friend bool operator==(const PortfolioRule&, const PortfolioRule&) = default;
 };
@@ -173,6 +176,9 @@ struct SplitMeasures {
     Measures from;
 };
 SplitMeasures splitMeasures(const Portfolio& portfolio, Day split);
+/// Those of the day that the rule sets aside; nothing where none of its sessions, or all, lie
+/// before it.
+std::optional<SplitMeasures> asideMeasures(const Portfolio& portfolio);
 
 /// In sum.
 struct PortfolioTold {

@@ -148,4 +148,13 @@ PortfolioTold toldOf(const Portfolio& portfolio)
     return told;
 }
 
+std::optional<SplitMeasures> asideMeasures(const Portfolio& portfolio)
+{
+    const auto aside = portfolio.rule.setAside;
+    if (!aside || portfolio.sessions.empty() || *aside <= portfolio.sessions.front() ||
+        *aside > portfolio.sessions.back())
+        return std::nullopt;
+    return splitMeasures(portfolio, *aside);
+}
+
 } // namespace sieve::studies

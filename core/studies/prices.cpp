@@ -1,7 +1,6 @@
 #include "core/studies/prices.h"
 
 #include <algorithm>
-#include <cmath>
 
 namespace sieve::studies {
 
@@ -60,18 +59,6 @@ double priceBoughtAt(const Prices& prices, std::size_t bar, BoughtAt boughtAt)
     if (boughtAt == BoughtAt::Close)
         return bar < prices.size() ? prices.close[bar] : missing;
     return bar + 1 < prices.size() ? prices.open[bar + 1] : missing;
-}
-
-double changeAfter(const Prices& prices, std::size_t bar, double bought, int bars)
-{
-    std::size_t at = bar + static_cast<std::size_t>(bars);
-    if (at >= prices.size()) {
-        if (!prices.isGone || prices.size() == 0)
-            return missing;
-        at = prices.size() - 1;
-    }
-    const double change = prices.close[at] / bought - 1.0;
-    return std::isfinite(change) ? change : missing;
 }
 
 } // namespace sieve::studies

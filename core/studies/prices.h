@@ -3,6 +3,7 @@
 #include "core/base/day.h"
 #include "core/market/market.h"
 
+#include <cmath>
 #include <span>
 #include <vector>
 
@@ -40,6 +41,16 @@ enum class BoughtAt {
 double priceBoughtAt(const Prices& prices, std::size_t bar, BoughtAt boughtAt);
 /// The change from there to the close `bars` bars after the case's; of a stock delisted before
 /// that, to its last close. Missing where that day has not come.
-double changeAfter(const Prices& prices, std::size_t bar, double bought, int bars);
+inline double changeAfter(const Prices& prices, std::size_t bar, double bought, int bars)
+{
+    std::size_t at = bar + static_cast<std::size_t>(bars);
+    if (at >= prices.size()) {
+        if (!prices.isGone || prices.size() == 0)
+            return missing;
+        at = prices.size() - 1;
+    }
+    const double change = prices.close[at] / bought - 1.0;
+    return std::isfinite(change) ? change : missing;
+}
 
 } // namespace sieve::studies

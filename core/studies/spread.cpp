@@ -55,51 +55,50 @@ void Histogram::add(const Histogram& other)
 {
     for (std::size_t bin = 0; bin < bins; ++bin)
         weights_[bin] += other.weights_[bin];
-    weight_ += other.weight_;
-    sum_ += other.sum_;
-    squares_ += other.squares_;
-    up_ += other.up_;
-    if (other.known_ == 0)
-        return;
-    least_ = known_ == 0 ? other.least_ : std::min(least_, other.least_);
-    most_ = known_ == 0 ? other.most_ : std::max(most_, other.most_);
-    known_ += other.known_;
+    sums_.weight += other.sums_.weight;
+    sums_.sum += other.sums_.sum;
+    sums_.squares += other.sums_.squares;
+    sums_.up += other.sums_.up;
+    sums_.known += other.sums_.known;
+    sums_.least = std::min(sums_.least, other.sums_.least);
+    sums_.most = std::max(sums_.most, other.sums_.most);
 }
 
 double Histogram::quantile(double share) const
 {
-    if (known_ == 0)
+    if (sums_.known == 0)
         return missing;
     double before = 0.0;
-    const double wanted = share * weight_;
+    const double wanted = share * sums_.weight;
     for (std::size_t bin = 0; bin < bins; ++bin) {
         const double here = weights_[bin];
         if (here > 0.0 && before + here >= wanted) {
             const double within = std::clamp((wanted - before) / here, 0.0, 1.0);
             const double at = -1.0 + width * (static_cast<double>(bin) + within);
-            return std::clamp(at, least_, most_);
+            return std::clamp(at, sums_.least, sums_.most);
         }
         before += here;
     }
-    return most_;
+    return sums_.most;
 }
 
 Spread Histogram::spread() const
 {
     Spread told;
-    told.known = known_;
-    if (known_ == 0)
+    told.known = sums_.known;
+    if (sums_.known == 0)
         return told;
-    told.mean = sum_ / weight_;
-    told.shareUp = up_ / weight_;
-    if (known_ > 1)
-        told.deviation = std::sqrt(std::max(0.0, squares_ / weight_ - told.mean * told.mean) *
-                                   static_cast<double>(known_) / static_cast<double>(known_ - 1));
-    told.least = least_;
+    told.mean = sums_.sum / sums_.weight;
+    told.shareUp = sums_.up / sums_.weight;
+    if (sums_.known > 1)
+        told.deviation =
+            std::sqrt(std::max(0.0, sums_.squares / sums_.weight - told.mean * told.mean) *
+                      static_cast<double>(sums_.known) / static_cast<double>(sums_.known - 1));
+    told.least = sums_.least;
     told.lowerQuarter = quantile(0.25);
     told.median = quantile(0.5);
     told.upperQuarter = quantile(0.75);
-    told.most = most_;
+    told.most = sums_.most;
     return told;
 }
 

@@ -142,7 +142,11 @@ void StartPicks::Best::keep(const Entry& entry, std::size_t most)
         entries_.push_back(entry);
     }
     std::ranges::push_heap(entries_, isBefore);
-    if (entries_.size() == most && !isMissing(entries_.front().rank))
+    if (entries_.size() < most)
+        return;
+    if (isMissing(entries_.front().rank))
+        worstUnranked_.store(entries_.front().stock, std::memory_order_relaxed);
+    else
         worst_.store(entries_.front().rank, std::memory_order_relaxed);
 }
 

@@ -63,9 +63,13 @@ private:
         /// Keeps it among the `most` best, as far as it is one of them.
         void offer(const Entry& entry, std::size_t most)
         {
-            // Once there are enough, nothing without a rank is among them.
+            // Once there are enough with a rank, nothing without one is among them.
             const double worst = worst_.load(std::memory_order_relaxed);
-            if (worst == noWorst || entry.rank >= worst)
+            const bool mayBeAmong =
+                worst == noWorst ? !isMissing(entry.rank) ||
+                                       entry.stock < worstUnranked_.load(std::memory_order_relaxed)
+                                 : entry.rank >= worst;
+            if (mayBeAmong)
                 keep(entry, most);
         }
         const std::vector<Entry>& entries() const { return entries_; }
@@ -79,6 +83,8 @@ private:
         std::vector<Entry> entries_; ///< a heap whose first one is the worst
         /// Its rank once there are enough: what ranks lower need not wait for the others.
         std::atomic<double> worst_ = noWorst;
+        /// The same while the worst has no rank: its stock.
+        std::atomic<std::uint32_t> worstUnranked_ = std::numeric_limits<std::uint32_t>::max();
     };
     struct Own {
         std::size_t most = 0;                    ///< 0: all, equally, as `matches`

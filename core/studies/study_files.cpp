@@ -73,17 +73,23 @@ std::vector<int> horizonsUnder(const toml::table& table)
     return horizons;
 }
 
+std::optional<Day> asideUnder(const toml::table& table)
+{
+    return table.contains("set_aside") ? std::optional(dayUnder(table, "set_aside")) : std::nullopt;
+}
+
 FollowingQuestion followingUnder(const toml::table& table, const ScreenNamed& screenNamed)
 {
     refuseOthers(table, "a study of what followed",
-                 {"name", "screen", "criteria", "universe", "horizons", "from", "to", "bought",
-                  "dividends", "every_match", "strengths", "resamples", "picks", "seed"});
+                 {"name", "screen", "criteria", "universe", "horizons", "from", "to", "set_aside",
+                  "bought", "dividends", "every_match", "strengths", "resamples", "picks", "seed"});
     FollowingQuestion question;
     question.screen = screenUnder(table, screenNamed);
     question.horizons = horizonsUnder(table);
     if (table.contains("from"))
         question.from = dayUnder(table, "from");
     question.to = table.contains("to") ? dayUnder(table, "to") : lastDay();
+    question.setAside = asideUnder(table);
     const auto bought = valueOr<std::string>(table, "bought", "next open");
     if (bought != "next open" && bought != "close")
         failAt(table.get("bought")->source(), fmt::format("nothing is bought at '{}'", bought),
@@ -230,11 +236,12 @@ Trading tradingUnder(const toml::table& table)
 PortfolioRule portfolioUnder(const toml::table& table, const ScreenNamed& screenNamed)
 {
     refuseOthers(table, "a portfolio by rule",
-                 {"from", "to", "step", "rebalancing", "exits", "trading"});
+                 {"from", "to", "set_aside", "step", "rebalancing", "exits", "trading"});
     PortfolioRule rule;
     if (table.contains("from"))
         rule.from = dayUnder(table, "from");
     rule.to = table.contains("to") ? dayUnder(table, "to") : lastDay();
+    rule.setAside = asideUnder(table);
     for (const toml::table* step : tablesOf(table, "step"))
         rule.steps.push_back(stepUnder(*step, screenNamed));
     if (rule.steps.empty())
@@ -302,6 +309,8 @@ std::string toToml(const FollowingQuestion& question)
         text += fmt::format("from = \"{}\"\n", question.from.iso());
     if (question.to != lastDay())
         text += fmt::format("to = \"{}\"\n", question.to.iso());
+    if (question.setAside)
+        text += fmt::format("set_aside = \"{}\"\n", question.setAside->iso());
     text += fmt::format("bought = \"{}\"\n",
                         question.boughtAt == BoughtAt::Close ? "close" : "next open");
     text += fmt::format("dividends = {}\nevery_match = {}\n",
@@ -358,6 +367,8 @@ std::string toToml(const PortfolioRule& rule)
         text += fmt::format("from = \"{}\"\n", rule.from.iso());
     if (rule.to != lastDay())
         text += fmt::format("to = \"{}\"\n", rule.to.iso());
+    if (rule.setAside)
+        text += fmt::format("set_aside = \"{}\"\n", rule.setAside->iso());
     for (const PortfolioStep& step : rule.steps)
         text += stepToml(step);
     text +=

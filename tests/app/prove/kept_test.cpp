@@ -301,6 +301,8 @@ TEST_CASE("Prove: a rule of several steps, filled at a limit and chosen anew on 
     const studies::PortfolioRule whole = rule;
     QTest::mouseClick(&buttonOf(*steps[1], "Take away"), Qt::LeftButton);
     form.setExample();
+    aside->setDate(aside->minimumDate());
+    CHECK_FALSE(form.rule(bench.desk->work().now()).setAside);
     CHECK(form.rule(bench.desk->work().now()).steps.size() == 2);
     CHECK(form.setRule(bench.desk->work().now(), whole));
     CHECK(form.rule(bench.desk->work().now()) == whole);

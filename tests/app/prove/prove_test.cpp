@@ -63,6 +63,18 @@ TEST_CASE("Prove: what followed is asked by keys, with horizons, cautions, group
     const auto& groups = *childOf<QTableView>(view, QStringLiteral("Groups of cases"));
     CHECK(groups.model()->rowCount() >= 1);
     auto* by = childOf<QComboBox>(view, QStringLiteral("Told apart by"));
+    by->setCurrentText(QStringLiteral("the day set aside"));
+    bench.settle();
+    CHECK(groups.model()->rowCount() == 0); // none was
+    auto* aside = childOf<QDateEdit>(view, QStringLiteral("Set aside from"));
+    aside->setDate(dateOf(view.answer().following->cases.back().day));
+    bench.pressCtrl(Qt::Key_Return);
+    bench.settle();
+    REQUIRE(groups.model()->rowCount() == 2);
+    aside->setDate(aside->minimumDate());
+    by->setCurrentIndex(0);
+    bench.pressCtrl(Qt::Key_Return);
+    bench.settle();
     by->setCurrentText(QStringLiteral("sector"));
     bench.settle();
     CHECK(groups.model()->rowCount() > 3);

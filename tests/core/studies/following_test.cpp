@@ -415,6 +415,7 @@ TEST_CASE("Following: questions with a fault are told, and files come back", "[s
     question.screen.universe = "volume > 5";
     question.from = day("2020-02-03");
     question.to = day("2021-02-03");
+    question.setAside = day("2020-09-01");
     question.boughtAt = BoughtAt::Close;
     question.dividends = Dividends::LeftOut;
     question.isEveryMatch = true;

@@ -205,6 +205,31 @@ TEST_CASE("Kept answers: beside each other, what differs and all figures", "[stu
     CHECK(compared({}).differs.empty());
 }
 
+TEST_CASE("Kept answers: curves of other days are joined, by hand", "[studies]")
+{
+    const auto runWith = [](std::vector<KeptWorth> curve) {
+        KeptRun run;
+        run.curve = std::move(curve);
+        return run;
+    };
+    const KeptRun a = runWith({{test::day("2024-01-01"), 1.0}, {test::day("2024-01-05"), 1.4}});
+    const KeptRun b = runWith({{test::day("2024-01-02"), 2.0}, {test::day("2024-01-10"), 3.0}});
+    const KeptRun none = runWith({});
+    const KeptRun* runs[] = {&a, &b, &none};
+    const JoinedCurves joined = joinedCurves(runs);
+    CHECK(joined.days == std::vector{test::day("2024-01-01"), test::day("2024-01-02"),
+                                     test::day("2024-01-05"), test::day("2024-01-10")});
+    REQUIRE(joined.worths.size() == 3);
+    CHECK(joined.worths[0][1] == Approx(1.1)); // a quarter of the way
+    CHECK(joined.worths[0][2] == 1.4);
+    CHECK(isMissing(joined.worths[0][3]));
+    CHECK(isMissing(joined.worths[1][0]));
+    CHECK(joined.worths[1][1] == 2.0);
+    CHECK(joined.worths[1][2] == Approx(2.375));
+    CHECK(isMissing(joined.worths[2][0]));
+    CHECK(joinedCurves({}).days.empty());
+}
+
 TEST_CASE("Kept answers: what cannot be read is refused with its place", "[studies]")
 {
     const std::string good = toToml(*test::keptRun(5, "Mine"));

@@ -354,6 +354,16 @@ TEST_CASE("Portfolio: before a day and from it on", "[studies]")
     CHECK(splitMeasures(made, lastDay()).from.days == 0);
     CHECK((1.0 + split.before.totalReturn) * (1.0 + split.from.totalReturn) ==
           Approx(1.0 + toldOf(made).measures.totalReturn));
+
+    Portfolio aside = made;
+    CHECK_FALSE(asideMeasures(aside));
+    aside.rule.setAside = sessions[2];
+    REQUIRE(asideMeasures(aside));
+    CHECK(asideMeasures(aside)->from.totalReturn == Approx(-0.25));
+    aside.rule.setAside = sessions[0]; // all of it is set aside
+    CHECK_FALSE(asideMeasures(aside));
+    aside.rule.setAside = lastDay();
+    CHECK_FALSE(asideMeasures(aside));
 }
 
 TEST_CASE("Portfolio: rules with a fault are told, and files come back", "[studies]")
@@ -394,6 +404,7 @@ TEST_CASE("Portfolio: rules with a fault are told, and files come back", "[studi
     PortfolioRule full = plainRule(7);
     full.steps[0].screen.universe = "close > 1";
     full.steps[0].when = "close > 3";
+    full.setAside = day("2020-09-01");
     full.steps[0].isSmallestFirst = true;
     full.steps[0].keepWithin = 12;
     full.steps[0].weightBy = "1 / volume";

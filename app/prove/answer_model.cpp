@@ -117,6 +117,8 @@ QTableView* answerTable(AnswerModel* model, const QString& name)
     table->setSortingEnabled(true);
     table->sortByColumn(-1, Qt::AscendingOrder); // as the answer has them
     table->horizontalHeader()->setSortIndicatorClearable(true);
+    // Each answer has columns of its own.
+    QObject::connect(order, &QAbstractItemModel::modelReset, table, [table] { fitColumns(table); });
     return table;
 }
 

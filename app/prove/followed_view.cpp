@@ -389,7 +389,6 @@ void FollowedView::showHorizons()
                 return AnswerModel::Cell{between(told.sure.mean), told.sure.mean.low};
             }
         });
-    fitColumns(horizonsTable_);
     const int rows = static_cast<int>(following->horizons.size());
     const int height = horizonsTable_->horizontalHeader()->sizeHint().height() +
                        std::min(rows, 6) * horizonsTable_->verticalHeader()->defaultSectionSize() +
@@ -439,10 +438,14 @@ studies::CaseGroups FollowedView::groupsOf(const Answer& answer, By by)
         if (following.strengths.empty()) // no figure was asked for
             return {{}, {}, std::vector<std::size_t>(following.cases.size())};
         return studies::byStrength(following, 0);
-    case By::Aside:
+    case By::Aside: {
         if (!following.question.setAside)
             return {{}, {}, std::vector<std::size_t>(following.cases.size())};
-        return studies::bySplit(following, *following.question.setAside);
+        studies::CaseGroups groups = studies::bySplit(following, *following.question.setAside);
+        const QString day = shortDayText(*following.question.setAside);
+        groups.names = {utf8(tr("before %1").arg(day)), utf8(tr("from %1 on").arg(day))};
+        return groups;
+    }
     case By::Year:
         break;
     }
@@ -490,7 +493,6 @@ void FollowedView::showGroups(const std::vector<studies::GroupTold>& groups)
                                return changeCell(told.own.mean - told.others);
                            }
                        });
-    fitColumns(groupsTable_);
 }
 
 void FollowedView::showCases()
@@ -531,7 +533,6 @@ void FollowedView::showCases()
                                          : changeCell(following->horizons.back().highest[at]);
                           }
                       });
-    fitColumns(casesTable_);
 }
 
 } // namespace sieve::app

@@ -234,7 +234,6 @@ void KeptView::showRuns()
                          return AnswerModel::Cell{text(run.notes).section(u'\n', 0, 0)};
                      }
                  });
-    fitColumns(table_);
     bool isChosen = false;
     for (std::size_t row = 0; row < runs_.size(); ++row)
         if (std::ranges::find(before, runs_[row]->id) != before.end()) {
@@ -306,8 +305,6 @@ void KeptView::showFigures()
             const auto& line = told->differs[row];
             return AnswerModel::Cell{text(column == 0 ? line.name : line.of[column - 1])};
         });
-    fitColumns(figuresTable_);
-    fitColumns(differsTable_);
 }
 
 void KeptView::showCurves()
@@ -366,7 +363,6 @@ void KeptView::takeAgain(const Run& then, const KeptRun& now)
                                 return AnswerModel::Cell{text(figure.name)};
                             return cellOf({{}, figure.unit, figure.of[column - 1]});
                         });
-    fitColumns(figuresTable_);
 }
 
 void KeptView::rename()

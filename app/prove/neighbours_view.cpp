@@ -206,7 +206,6 @@ void NeighboursView::showWalk()
                              return bound(told->question.down.bounds[step.down], told->downUnit);
                          }
                      });
-    fitColumns(walkTable_);
 }
 
 } // namespace sieve::app

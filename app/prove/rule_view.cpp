@@ -319,7 +319,6 @@ void RuleView::showFigures()
                                                       &figure.before, &figure.from};
                             return AnswerModel::Cell{*cells[column]};
                         });
-    fitColumns(figuresTable_);
 }
 
 void RuleView::showMonths()
@@ -345,7 +344,6 @@ void RuleView::showMonths()
                                return percentCell(year.months.at(column - 3));
                            }
                        });
-    fitColumns(monthsTable_);
 }
 
 void RuleView::showTrades()
@@ -396,7 +394,6 @@ void RuleView::showTrades()
                 return changeCell(trade.best);
             }
         });
-    fitColumns(tradesTable_);
     if (!portfolio->trades.empty())
         tradesTable_->setCurrentIndex(tradesTable_->model()->index(0, 0));
     showTradeChart();

@@ -412,7 +412,6 @@ void StandingsView::showRows()
                          return changeCell(other->of[row].gain.mean);
                      return cellOf(*standings, row, other && column > 2 ? column - 1 : column);
                  });
-    fitColumns(table_);
     table_->sortByColumn(1, Qt::DescendingOrder);
     if (!standings->of.empty())
         table_->setCurrentIndex(table_->model()->index(0, 0));

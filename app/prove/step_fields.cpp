@@ -79,12 +79,21 @@ void StepFields::prepare(ExpressionEdit* line, const QString& name, const QStrin
 /// Of cash nothing more is asked than when it is held.
 void StepFields::tellCash()
 {
+    const auto setShown = [this](QWidget* field, bool isShown) {
+        field->setVisible(isShown);
+        int row = 0;
+        int column = 0;
+        int span = 0;
+        fields_->getItemPosition(fields_->indexOf(field), &row, &column, &span, &span);
+        if (column > 0) // beside its label
+            fields_->itemAtPosition(row, 0)->widget()->setVisible(isShown);
+    };
     for (QWidget* each : {static_cast<QWidget*>(screen_), static_cast<QWidget*>(condition_),
                           static_cast<QWidget*>(universe_), static_cast<QWidget*>(rank_),
                           static_cast<QWidget*>(smallest_), static_cast<QWidget*>(hold_),
                           static_cast<QWidget*>(keep_), static_cast<QWidget*>(weights_),
                           static_cast<QWidget*>(share_)})
-        each->setEnabled(!cash_->isChecked());
+        setShown(each, !cash_->isChecked());
 }
 
 void StepFields::offer(const library::Work& work)

@@ -217,7 +217,7 @@ StudyView::Known StudyView::now() const
 void StudyView::begin(const QString& meanwhile)
 {
     panel_->setBusy(true);
-    tell(meanwhile);
+    tell(known_.market ? tr("%1 Below is still the answer before.").arg(meanwhile) : meanwhile);
 }
 
 /// Whether there is an answer to be shown.

@@ -6,12 +6,18 @@
 #include "app/prove/answer_model.h"
 #include "app/prove/followed_view.h"
 #include "app/prove/kept_view.h"
+#include "app/prove/rule_form.h"
 #include "app/prove/rule_view.h"
 #include "app/prove/standings_view.h"
+#include "app/prove/step_fields.h"
 
 #include <QAction>
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDateEdit>
 #include <QDoubleSpinBox>
 #include <QFileDialog>
+#include <QPushButton>
 #include <QTabWidget>
 #include <QTableView>
 
@@ -66,6 +72,36 @@ template <class View> void showTab(const WindowBench& bench, int tab)
     bench.settle();
 }
 
+/// The middle of the market's days.
+template <class View> void setAside(const WindowBench& bench)
+{
+    for (auto* box : bench.window->findChild<View*>()->template findChildren<QDateEdit*>())
+        if (box->accessibleName() == QStringLiteral("Set aside from"))
+            box->setDate(
+                box->minimumDate().addDays(box->minimumDate().daysTo(box->maximumDate()) / 2));
+}
+
+/// A rule of several steps with a day that is set aside, and the same while it is asked.
+void takeSteps(const WindowBench& bench, const QDir& folder)
+{
+    auto& view = *bench.window->findChild<app::RuleView*>();
+    auto* form = view.findChild<app::RuleForm*>();
+    auto* cash = form->addStep();
+    for (auto* box : cash->findChildren<QCheckBox*>())
+        box->setChecked(box->text().contains(QStringLiteral("cash")));
+    setAside<app::RuleView>(bench);
+    askNow(bench);
+    showTab<app::RuleView>(bench, 0);
+    take(bench, folder, "prove_rule_steps");
+    app::findAction(*bench.window, app::ActionId::AskStudy)->trigger();
+    const QImage running = bench.window->grab().toImage();
+    running.save(folder.filePath(QStringLiteral("prove_running.png")));
+    bench.settle();
+    for (auto* button : cash->findChildren<QPushButton*>())
+        if (button->text() == QStringLiteral("Take away"))
+            button->click();
+}
+
 } // namespace
 
 void takeProved(const QDir& folder)
@@ -95,12 +131,23 @@ void takeProve(const QDir& folder)
     take(bench, folder, "prove_neighbours");
     askFollowed(bench, "rsi(close, 14) < 8");
     take(bench, folder, "prove_followed_weak");
+    setAside<app::FollowedView>(bench);
+    showTab<app::FollowedView>(bench, 0);
+    bench.find<QComboBox>(QStringLiteral("Told apart by"))
+        ->setCurrentText(QStringLiteral("the day set aside"));
+    askFollowed(bench, newHigh);
+    take(bench, folder, "prove_followed_aside");
     askStandings(bench);
     take(bench, folder, "prove_standings");
+    showTab<app::StandingsView>(bench, 2);
+    take(bench, folder, "prove_standings_stocks");
+    showTab<app::StandingsView>(bench, 4);
+    take(bench, folder, "prove_standings_together");
     askRule(bench);
     take(bench, folder, "prove_rule");
     showTab<app::RuleView>(bench, 2);
     take(bench, folder, "prove_rule_trades");
+    takeSteps(bench, folder);
     const auto keep = [&] { app::findAction(*bench.window, app::ActionId::KeepAnswer)->trigger(); };
     keep();
     QFile::remove(folder.filePath(QStringLiteral("prove_report.pdf"))); // nobody is there to agree

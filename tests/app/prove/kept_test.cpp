@@ -234,6 +234,28 @@ TEST_CASE("Prove: an answer is saved as a report and as tables", "[app]")
     CHECK(static_cast<std::size_t>(std::ranges::count(cases, '\n')) ==
           bench.window->findChild<FollowedView*>()->answer().following->cases.size() + 1);
 
+    // Another kind is chosen under the name that is offered: it takes that kind's ending.
+    bench.activate();
+    answerNext<QFileDialog>(bench, [&](QFileDialog& dialog) {
+        CHECK(dialog.selectedFiles().front().endsWith(QLatin1String(".pdf")));
+        dialog.setDirectory(QString::fromStdString(own.path().string()));
+        auto& kinds = *dialog.findChild<QComboBox*>(QStringLiteral("fileTypeCombo"));
+        for (int kind = 0; kind < kinds.count(); ++kind)
+            if (kinds.itemText(kind).startsWith(QStringLiteral("Cases, workbook"))) {
+                kinds.setCurrentIndex(kind);
+                Q_EMIT kinds.activated(kind);
+                Q_EMIT kinds.textActivated(kinds.itemText(kind));
+            }
+        CHECK(dialog.selectedFiles().front().endsWith(QLatin1String(".xlsx")));
+        accept(dialog);
+    });
+    bench.pressCtrl(Qt::Key_S);
+    bench.settle();
+    std::size_t workbooks = 0;
+    for (const auto& file : std::filesystem::directory_iterator(own.path()))
+        workbooks += file.path().extension() == ".xlsx" ? 1U : 0U;
+    CHECK(workbooks == 1);
+
     const auto& rule = askRule(bench, "close > sma(close, 20)");
     saveAs(bench, own.path() / "rule.pdf", QStringLiteral("Report, PDF"));
     CHECK(own.read("rule.pdf").starts_with("%PDF"));

@@ -214,6 +214,8 @@ void prepareTable(QTableView* table)
     table->verticalHeader()->setDefaultSectionSize(table->fontMetrics().height() + 11);
     table->horizontalHeader()->setHighlightSections(false);
     table->horizontalHeader()->setMinimumSectionSize(36);
+    // Beside the last column the head is as under it.
+    table->horizontalHeader()->viewport()->setBackgroundRole(QPalette::Window);
     makeAction(table, ActionId::CopyTable,
                [table] { QApplication::clipboard()->setMimeData(copyOf(*table)); });
     table->setContextMenuPolicy(Qt::ActionsContextMenu);

@@ -61,9 +61,9 @@ struct Neighbours {
     /// equal cells the first is chosen.
     std::vector<WalkStep> walk;
 
-    const Cell& at(std::size_t down, std::size_t across) const
+    const Cell& at(std::size_t row, std::size_t column) const
     {
-        return cells[down * question.across.bounds.size() + across];
+        return cells[row * question.across.bounds.size() + column];
     }
     const Cell& own() const { return at(ownDown, ownAcross); }
     /// How much of the own cell's excess those next to it have on average: near 1 on a plateau,

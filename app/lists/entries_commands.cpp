@@ -303,12 +303,12 @@ void ListsPlace::transferTo(std::size_t number, bool isMove)
         transfer(lists[number]->id, {model_->list().id, chosenEntries()}, isMove);
 }
 
-void ListsPlace::take(std::int64_t list, const QMimeData& data, bool isMove)
+void ListsPlace::take(std::int64_t list, const QMimeData& dropped, bool isMove)
 {
-    if (const auto dragged = entriesIn(data))
+    if (const auto dragged = entriesIn(dropped))
         transfer(list, *dragged, isMove);
     else if (isByHand(list))
-        putOnto(list, data.text());
+        putOnto(list, dropped.text());
 }
 
 void ListsPlace::dragEnterEvent(QDragEnterEvent* event)

@@ -157,19 +157,19 @@ QMimeData* ListTree::mimeData(const QList<QTreeWidgetItem*>& items) const
 {
     if (items.isEmpty() || !items.front()->data(0, listIdRole).isValid())
         return nullptr; // a folder stays
-    auto* data = new QMimeData;
-    data->setData(QString::fromLatin1(listMimeType),
-                  items.front()->data(0, listIdRole).toString().toLatin1());
-    return data;
+    auto* dragged = new QMimeData;
+    dragged->setData(QString::fromLatin1(listMimeType),
+                     items.front()->data(0, listIdRole).toString().toLatin1());
+    return dragged;
 }
 
 /// Stocks go onto a list that is kept by hand; a list goes anywhere.
-bool ListTree::takes(const QTreeWidgetItem* item, const QMimeData& data) const
+bool ListTree::takes(const QTreeWidgetItem* item, const QMimeData& dragged) const
 {
-    if (data.hasFormat(QString::fromLatin1(listMimeType)))
+    if (dragged.hasFormat(QString::fromLatin1(listMimeType)))
         return true;
     return item && item->data(0, listIdRole).isValid() && !item->data(0, byScreenRole).toBool() &&
-           (data.hasText() || data.hasFormat(QString::fromLatin1(entriesMimeType)));
+           (dragged.hasText() || dragged.hasFormat(QString::fromLatin1(entriesMimeType)));
 }
 
 void ListTree::dragMoveEvent(QDragMoveEvent* event)
@@ -184,18 +184,18 @@ void ListTree::dragMoveEvent(QDragMoveEvent* event)
 void ListTree::dropEvent(QDropEvent* event)
 {
     QTreeWidgetItem* item = itemAt(event->position().toPoint());
-    const QMimeData& data = *event->mimeData();
-    if (!takes(item, data))
+    const QMimeData& mime = *event->mimeData();
+    if (!takes(item, mime))
         return event->ignore();
     // The tree shows what the work holds: nothing is moved here.
     const bool isMove = event->modifiers() & Qt::ShiftModifier;
     event->setDropAction(Qt::CopyAction);
     event->accept();
-    if (!data.hasFormat(QString::fromLatin1(listMimeType))) {
-        Q_EMIT dropped(item->data(0, listIdRole).toLongLong(), &data, isMove);
+    if (!mime.hasFormat(QString::fromLatin1(listMimeType))) {
+        Q_EMIT dropped(item->data(0, listIdRole).toLongLong(), &mime, isMove);
         return;
     }
-    const qint64 list = data.data(QString::fromLatin1(listMimeType)).toLongLong();
+    const qint64 list = mime.data(QString::fromLatin1(listMimeType)).toLongLong();
     const bool isOnList = item && item->data(0, listIdRole).isValid();
     Q_EMIT listMoved(list, item ? item->data(0, folderRole).toString() : QString(),
                      isOnList ? item->data(0, listIdRole).toLongLong() : 0);

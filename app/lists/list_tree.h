@@ -45,7 +45,7 @@ private:
     QTreeWidgetItem* folderItem(const QString& path);
     QTreeWidgetItem* itemOf(std::int64_t list) const;
     void addList(const watchlists::Watchlist& list);
-    bool takes(const QTreeWidgetItem* item, const QMimeData& data) const;
+    bool takes(const QTreeWidgetItem* item, const QMimeData& dragged) const;
 
     std::map<QString, QTreeWidgetItem*> folders_;
     std::map<std::int64_t, std::size_t> counts_; ///< of lists that screens keep

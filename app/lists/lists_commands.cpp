@@ -52,7 +52,9 @@ void ListsPlace::addListActions()
     makeAction(lists_, ActionId::ArchiveList, [this] { archiveList(); });
     makeAction(lists_, ActionId::RemoveList, [this] { removeList(); });
     connect(lists_, &ListTree::dropped, this,
-            [this](qint64 list, const QMimeData* data, bool isMove) { take(list, *data, isMove); });
+            [this](qint64 list, const QMimeData* dropped, bool isMove) {
+                take(list, *dropped, isMove);
+            });
     connect(lists_, &ListTree::listMoved, this, &ListsPlace::placeList);
 }
 

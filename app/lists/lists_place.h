@@ -110,7 +110,7 @@ private:
     void keepOrder();
     void transfer(std::int64_t to, const DraggedEntries& entries, bool isMove);
     void transferTo(std::size_t number, bool isMove);
-    void take(std::int64_t list, const QMimeData& data, bool isMove);
+    void take(std::int64_t list, const QMimeData& dropped, bool isMove);
     void putOnto(std::int64_t list, const QString& symbols);
     void putOnto(std::int64_t list, const std::vector<std::size_t>& stocks);
     bool isByHand(std::int64_t list); ///< tells the person where it is not

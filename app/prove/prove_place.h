@@ -3,6 +3,7 @@
 #include "app/desk/place.h"
 #include "app/parts/actions.h"
 #include "core/charts/chart.h"
+#include "core/studies/kept_run.h"
 
 #include <vector>
 

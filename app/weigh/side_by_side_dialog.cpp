@@ -127,14 +127,14 @@ void SideBySideDialog::setDossiers(const Dossiers& dossiers)
 /// Each part begins at one height on all pages.
 void SideBySideDialog::align()
 {
-    std::map<std::string, int> most;
+    std::map<std::string, int> heights;
     for (DossierPage* page : pages_) {
         page->setLeastHeights({});
         for (const auto& [part, height] : page->partHeights())
-            most[part] = std::max(most[part], height);
+            heights[part] = std::max(heights[part], height);
     }
     for (DossierPage* page : pages_)
-        page->setLeastHeights(most);
+        page->setLeastHeights(heights);
 }
 
 void SideBySideDialog::jump(int by)

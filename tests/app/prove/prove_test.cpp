@@ -2,6 +2,7 @@
 #include "app/parts/actions.h"
 #include "app/parts/expression_edit.h"
 #include "app/parts/figure_table.h"
+#include "app/parts/number_text.h"
 #include "app/prove/curve_picture.h"
 #include "app/prove/followed_view.h"
 #include "app/prove/neighbours_view.h"

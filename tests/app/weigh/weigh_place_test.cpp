@@ -4,6 +4,7 @@
 #include "app/desk/compare_dialog.h"
 #include "app/lists/list_tree.h"
 #include "app/parts/actions.h"
+#include "app/parts/number_text.h"
 #include "app/weigh/dossier.h"
 #include "core/library/pictures.h"
 #include "core/screens/run.h"
